@@ -1,0 +1,68 @@
+// Run: build/release/bench/dervish-bench. One core; the targets stand in docs/model.md, "Speed".
+#include "core/job/bands.h"
+#include "core/job/model.h"
+#include "store/job_file.h"
+
+#include <benchmark/benchmark.h>
+
+using namespace dervish;
+
+namespace {
+const job::Job& demo() {
+    static const job::Job job = store::load(DEMO).job;
+    return job;
+}
+
+/// K, ledger and stress of the demo's front bar, straights divided to at most range(0) mm.
+void bar_solver(benchmark::State& state) {
+    const bar::Bar b = job::to_bar(demo().fitted.front);
+    const double longest = static_cast<double>(state.range(0)) * units::mm;
+    for (auto _ : state) {
+        const bar::Solution s = bar::solve(b, longest);
+        benchmark::DoNotOptimize(bar::ledger(s).energy + bar::worst(bar::stress(s, {-0.03, 0.03})).von_mises);
+    }
+    state.counters["elements"] = static_cast<double>(bar::solve(b, longest).elements.size());
+}
+BENCHMARK(bar_solver)->Arg(100000)->Arg(12)->Unit(benchmark::kMicrosecond);
+
+void equilibrium_cold(benchmark::State& state) {
+    const car::Car car = job::car_with(demo().vehicle, demo().fitted);
+    for (auto _ : state) benchmark::DoNotOptimize(car::settle(car, {.lateral_acceleration = 6}));
+}
+BENCHMARK(equilibrium_cold)->Unit(benchmark::kMicrosecond);
+
+void equilibrium_warm(benchmark::State& state) {
+    const car::Car car = job::car_with(demo().vehicle, demo().fitted);
+    car::State last = car::settle(car, {.lateral_acceleration = 4});
+    double a = 4;
+    for (auto _ : state) {
+        a = a > 5 ? 4 : a + 0.05;
+        last = car::settle(car, {.lateral_acceleration = a}, &last);
+        benchmark::DoNotOptimize(last);
+    }
+}
+BENCHMARK(equilibrium_warm)->Unit(benchmark::kMicrosecond);
+
+void equilibrium_cold_on_ramps(benchmark::State& state) {
+    const car::Car car = job::car_with(demo().vehicle, demo().fitted);
+    for (auto _ : state) benchmark::DoNotOptimize(flex::on_ramps(car, flex::Diagonal::FrontLeftRearRight, 0.3));
+}
+BENCHMARK(equilibrium_cold_on_ramps)->Unit(benchmark::kMicrosecond);
+
+void diagonal_ramp_to_lift(benchmark::State& state) {
+    const car::Car car = job::car_with(demo().vehicle, demo().fitted);
+    for (auto _ : state) benchmark::DoNotOptimize(flex::climb(car, {}));
+}
+BENCHMARK(diagonal_ramp_to_lift)->Unit(benchmark::kMicrosecond);
+
+/// Everything the window shows for one setup, nominal.
+void assess(benchmark::State& state) {
+    for (auto _ : state) benchmark::DoNotOptimize(job::assess(demo().vehicle, demo().fitted));
+}
+BENCHMARK(assess)->Unit(benchmark::kMicrosecond);
+
+void bands(benchmark::State& state) {
+    for (auto _ : state) benchmark::DoNotOptimize(job::bands(demo().vehicle, demo().fitted));
+}
+BENCHMARK(bands)->Unit(benchmark::kMillisecond);
+} // namespace

@@ -1,0 +1,91 @@
+#include "calc/report.h"
+#include "core/job/fields.h"
+#include "store/job_file.h"
+#include "store/reference.h"
+
+#include <CLI/CLI.hpp>
+#include <cmath>
+#include <cstdio>
+#include <fstream>
+#include <iostream>
+
+using namespace dervish;
+
+namespace {
+/// Computed beside expected, the worst of each case and of the file. 1 when a figure is outside its tolerance.
+int check(const std::string& path) {
+    std::ifstream in(path);
+    if (!in) throw BadInput(path, "cannot be read", "give a reference file");
+    nlohmann::json file;
+    try {
+        file = nlohmann::json::parse(in);
+    } catch (const nlohmann::json::exception&) {
+        throw BadInput(path, "not sound JSON", "give a reference file");
+    }
+    int outside = 0, figures = 0;
+    double worst = 0;
+    for (const store::CheckedCase& c : store::check_reference(file)) {
+        std::printf("%s\n", c.name.c_str());
+        for (const store::Compared& f : c.figures) {
+            const char* verdict = f.within() ? "" : "  OUTSIDE";
+            std::printf("  %-26s %14.5f  expected %14.5f %-5s  off by %.5f of %.5f allowed%s\n", f.figure.c_str(), f.computed, f.expected,
+                        f.unit.c_str(), f.deviation(), f.tolerance, verdict);
+            outside += !f.within();
+            ++figures;
+            worst = std::max(worst, f.used());
+        }
+    }
+    std::printf("%d figures, %d outside; the worst uses %.1f %% of its tolerance\n", figures, outside, 100 * worst);
+    return outside ? 1 : 0;
+}
+
+job::Job open(const std::string& path) {
+    const job::Job job = store::load(path).job;
+    if (!job.drafts.empty())
+        std::cerr << "note: " << job.drafts.size() << " typed value(s) in this job are not usable yet and are left out\n";
+    job::check(job);
+    return job;
+}
+} // namespace
+
+int main(int argc, char** argv) {
+    CLI::App app{"Dervish from a shell: JSON on standard output, errors on standard error with exit code 2."};
+    app.require_subcommand(1);
+    std::string path, setup = "trial", axle = "front", protocol = "diagonal";
+    double highest_mm = 800;
+    int code = 0;
+    const auto print = [](const store::Json& json) { std::cout << json.dump(1) << "\n"; };
+
+    CLI::App* const check_command = app.add_subcommand("check", "compute the cases of a reference file and compare");
+    check_command->add_option("file", path, "reference file")->required();
+    check_command->callback([&] { code = check(path); });
+
+    const auto job_command = [&](const char* name, const char* help) {
+        CLI::App* const command = app.add_subcommand(name, help);
+        command->add_option("job", path, ".dervish file or job.json")->required();
+        command->add_option("--setup", setup, "fitted, trial or a kept setup's name")->capture_default_str();
+        return command;
+    };
+    job_command("tally", "the figures that decide")->callback([&] { print(calc::tally(open(path), setup)); });
+    CLI::App* const bar_command = job_command("bar", "one bar's rates, ledger and eye ladder");
+    bar_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
+    bar_command->callback([&] { print(calc::bar(open(path), setup, axle)); });
+    CLI::App* const flex_command = job_command("flex", "the car on ramps");
+    flex_command->add_option("--protocol", protocol, "diagonal")->check(CLI::IsMember({"diagonal"}))->capture_default_str();
+    flex_command->add_option("--highest", highest_mm, "where the ramps end, mm")->check(CLI::Range(1.0, 3000.0))->capture_default_str();
+    flex_command->callback([&] { print(calc::diagonal(open(path), setup, highest_mm * units::mm)); });
+    app.add_subcommand("schema", "the JSON schema of a job")->callback([&] { print(store::schema()); });
+
+    try {
+        app.parse(argc, argv);
+        return code;
+    } catch (const CLI::ParseError& e) {
+        return app.exit(e) == 0 ? 0 : 2;
+    } catch (const BadInput& e) {
+        std::cerr << "dervish-calc: " << e.what() << "\n";
+        return 2;
+    } catch (const std::exception& e) {
+        std::cerr << "dervish-calc: " << e.what() << "\n";
+        return 2;
+    }
+}

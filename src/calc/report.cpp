@@ -1,0 +1,98 @@
+#include "calc/report.h"
+
+#include <cmath>
+
+namespace dervish::calc {
+namespace {
+using store::Json;
+using units::mm, units::N_per_mm, units::deg;
+
+double half_band(const job::Bands& bands, job::Outcome outcome, double unit) {
+    return units::rounded(job::band_90 * bands.sigma[outcome] / unit);
+}
+
+Json figure(double value, double unit, const job::Bands& bands, job::Outcome outcome) {
+    return {{"value", units::rounded(value / unit)}, {"band_90", half_band(bands, outcome, unit)}};
+}
+
+Json wheels(const car::State& s) {
+    Json out;
+    for (std::size_t w = 0; w < 4; ++w) {
+        const car::Wheel& at = s.wheels[w];
+        out.push_back({{"wheel", car::wheel_names[w]},
+                       {"load_N", units::rounded(at.load)},
+                       {"gap_mm", units::rounded(at.gap / mm)},
+                       {"travel_mm", units::rounded(at.travel / mm)},
+                       {"limit", flex::limit_of(at)}});
+    }
+    return out;
+}
+} // namespace
+
+Json tally(const job::Job& job, const std::string& name) {
+    const job::Setup& setup = job::setup_named(job, name);
+    const job::Assessment a = job::assess(job.vehicle, setup);
+    const job::Bands b = job::bands(job.vehicle, setup);
+    const double per_g = deg / units::g;
+    Json out = {{"setup", setup.name},
+                {"roll_gradient_deg_per_g", figure(a.outcomes[job::RollGradient], per_g, b, job::RollGradient)},
+                {"front_share_of_load_transfer", figure(a.outcomes[job::FrontShare], 1, b, job::FrontShare)},
+                {"lift_height_mm", figure(a.outcomes[job::LiftHeight], mm, b, job::LiftHeight)},
+                {"lifts", a.ascent.lifted},
+                {"travel_front_mm", figure(a.outcomes[job::FrontTravel], mm, b, job::FrontTravel)},
+                {"travel_rear_mm", figure(a.outcomes[job::RearTravel], mm, b, job::RearTravel)}};
+    if (std::isfinite(a.handling.first_lift)) {
+        out["first_wheel_lifts_at_g"] = units::rounded(a.handling.first_lift / units::g);
+        out["first_wheel"] = car::wheel_names[static_cast<std::size_t>(a.handling.first_wheel)];
+    }
+    return out;
+}
+
+Json bar(const job::Job& job, const std::string& name, const std::string& axle) {
+    const job::Setup& setup = job::setup_named(job, name);
+    const bool front = axle == "front";
+    const job::Assembly& assembly = front ? setup.front : setup.rear;
+    const auto f = job::bar_figures(assembly, front ? job.vehicle.front : job.vehicle.rear);
+    if (!f) return {{"setup", setup.name}, {"axle", axle}, {"bar", nullptr}};
+    const job::Bands b = job::bands(job.vehicle, setup);
+    const bar::Ledger& l = f->ledger;
+    Json ladder;
+    for (const auto& row : job::eye_ladder(assembly)) {
+        Json line;
+        for (double k : row) line.push_back(units::rounded(k / N_per_mm));
+        ladder.push_back(line);
+    }
+    const auto& k = f->solution.at_links;
+    return {{"setup", setup.name},
+            {"axle", axle},
+            {"bar", assembly.bar.name},
+            {"connected", assembly.connected},
+            {"rate_at_eye_N_per_mm", figure(f->eye_rate, N_per_mm, b, front ? job::FrontRate : job::RearRate)},
+            {"rate_at_wheel_N_per_mm", figure(f->wheel_rate, N_per_mm, b, front ? job::FrontWheelRate : job::RearWheelRate)},
+            {"roll_stiffness_N_m_per_deg", units::rounded(f->roll_stiffness * deg)},
+            {"stiffness_matrix_N_per_mm", {{units::rounded(k(0, 0) / N_per_mm), units::rounded(k(0, 1) / N_per_mm)}, {units::rounded(k(1, 0) / N_per_mm), units::rounded(k(1, 1) / N_per_mm)}}},
+            {"one_side_rate_N_per_mm", units::rounded(f->one_side / N_per_mm)},
+            {"twist_only_N_per_mm", units::rounded(f->twist_only / N_per_mm)},
+            {"textbook_N_per_mm", units::rounded(f->textbook / N_per_mm)},
+            {"mass_kg", units::rounded(f->mass)},
+            {"ledger", {{"twist_centre", l.twist_centre}, {"twist_arms", l.twist_arms}, {"bend_centre", l.bend_centre}, {"bend_arms", l.bend_arms}, {"shear", l.shear}, {"mounts", l.mounts}, {"brackets", l.brackets}, {"link_bodies", l.link_bodies}, {"link_joints", l.link_joints}}},
+            {"eye_ladder_N_per_mm", ladder}};
+}
+
+Json diagonal(const job::Job& job, const std::string& name, double highest) {
+    const job::Setup& setup = job::setup_named(job, name);
+    const auto one = [&](flex::Diagonal raised) -> Json {
+        const flex::Ascent a = flex::climb(job::car_with(job.vehicle, setup), {.raised = raised, .highest = highest});
+        return {{"raised", {car::wheel_names[static_cast<std::size_t>(flex::raised_wheels(raised)[0])], car::wheel_names[static_cast<std::size_t>(flex::raised_wheels(raised)[1])]}},
+                {"lifts", a.lifted},
+                {a.lifted ? "lift_height_mm" : "more_than_mm", units::rounded(a.height / mm)},
+                {"light_wheel", car::wheel_names[static_cast<std::size_t>(a.light_wheel)]},
+                {"lean_deg", units::rounded(a.state.roll[0] / deg)},
+                {"travel_front_mm", units::rounded(a.front_travel / mm)},
+                {"travel_rear_mm", units::rounded(a.rear_travel / mm)},
+                {"wheels", wheels(a.state)}};
+    };
+    return {{"setup", setup.name}, {"protocol", "diagonal"}, {"diagonals", {one(flex::Diagonal::FrontLeftRearRight), one(flex::Diagonal::FrontRightRearLeft)}}};
+}
+
+} // namespace dervish::calc

@@ -1,0 +1,12 @@
+#pragma once
+#include "core/job/bands.h"
+#include "store/json_job.h"
+
+namespace dervish::calc {
+
+/// The figures of a job as JSON; keys carry units. `setup` as in job::setup_named.
+store::Json tally(const job::Job& job, const std::string& setup);
+store::Json bar(const job::Job& job, const std::string& setup, const std::string& axle);
+store::Json diagonal(const job::Job& job, const std::string& setup, double highest);
+
+} // namespace dervish::calc

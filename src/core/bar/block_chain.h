@@ -1,0 +1,20 @@
+#pragma once
+#include <Eigen/Core>
+#include <vector>
+
+namespace dervish::bar {
+
+using Matrix6 = Eigen::Matrix<double, 6, 6, Eigen::RowMajor>;
+using Vector6 = Eigen::Matrix<double, 6, 1>;
+using Pair6 = Eigen::Matrix<double, 6, 2, Eigen::RowMajor>;
+
+/// A symmetric positive definite block-tridiagonal system: 6 × 6 blocks on the diagonal and above it.
+struct BlockChain {
+    std::vector<Matrix6> diagonal, above;
+
+    /// Solves in place for two right-hand sides a node, by block Cholesky; the blocks are overwritten.
+    /// False when the system is singular to working accuracy.
+    bool solve(std::vector<Pair6>& x);
+};
+
+} // namespace dervish::bar

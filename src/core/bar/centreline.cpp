@@ -1,0 +1,183 @@
+#include "core/bar/centreline.h"
+
+#include "core/bad_input.h"
+#include "core/units/units.h"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+#include <string>
+
+namespace dervish::bar {
+namespace {
+using Eigen::Vector3d;
+
+std::string in_mm(double metres) { return units::trimmed(metres / units::mm, 2) + " mm"; }
+
+/// The arc that replaces a corner: how far back along each leg it starts, and how far it turns.
+struct Fillet {
+    double setback = 0, turn = 0;
+};
+
+Fillet fillet(const Vector3d& in, const Vector3d& out, double radius) {
+    if (!(radius > 0)) return {};
+    const double turn = std::atan2(in.cross(out).norm(), in.dot(out));
+    return {radius * std::tan(turn / 2), turn};
+}
+
+void check_sizes(const Centreline& line) {
+    const auto n = line.points.size();
+    if (n < 2) throw BadInput("points", std::to_string(n) + " points make no bar", "give at least 2");
+    if (line.sections.size() != n - 1)
+        throw BadInput("sections", std::to_string(line.sections.size()) + " sections for " + std::to_string(n) + " points",
+                       "give one for each stretch between points");
+    if (!line.bend_radius.empty() && line.bend_radius.size() != n)
+        throw BadInput("bend_radius", std::to_string(line.bend_radius.size()) + " radii for " + std::to_string(n) + " points",
+                       "give one a point, 0 where the corner is sharp");
+    for (std::size_t i = 0; i < n; ++i) {
+        if (!line.points[i].allFinite())
+            throw BadInput("points/" + std::to_string(i), "not a number", "give three lengths");
+        if (!line.bend_radius.empty() && !(line.bend_radius[i] >= 0))
+            throw BadInput("bend_radius/" + std::to_string(i), in_mm(line.bend_radius[i]) + " is not a radius", "give 0 or more");
+    }
+}
+
+void add_straight(Path& path, const Vector3d& from, const Vector3d& to, std::size_t section, double longest) {
+    const double length = (to - from).norm();
+    const int pieces = std::max(1, static_cast<int>(std::ceil(length / longest - 1e-9)));
+    const Vector3d step = (to - from) / pieces;
+    const Vector3d tangent = step / step.norm();
+    for (int k = 0; k < pieces; ++k)
+        path.stretches.push_back({from + k * step, k + 1 == pieces ? to : Vector3d(from + (k + 1) * step), tangent,
+                                  Vector3d::Zero(), length / pieces, 0, section});
+}
+
+/// The arc from section `before` to section `after`, which meet at its middle.
+void add_arc(Path& path, const Vector3d& from, const Vector3d& in, const Vector3d& out, double radius, double turn,
+             std::size_t before, std::size_t after, bool alike, double longest) {
+    const Vector3d to_centre = (out - in * in.dot(out)).normalized();
+    // Quarter turns at most: the quadrature over one arc is exact to rounding there.
+    int pieces = std::max({1, static_cast<int>(std::ceil(turn / (units::pi / 2) - 1e-9)),
+                           static_cast<int>(std::ceil(radius * turn / longest - 1e-9))});
+    if (!alike) pieces += pieces % 2;
+    const Stretch whole{from, from, in, to_centre, radius * turn, radius, before};
+    for (int k = 0; k < pieces; ++k) {
+        const double s0 = whole.length * k / pieces, s1 = whole.length * (k + 1) / pieces;
+        const Vector3d t = whole.tangent_at(s0), toward = (to_centre * std::cos(s0 / radius) - in * std::sin(s0 / radius));
+        path.stretches.push_back({whole.point_at(s0), whole.point_at(s1), t, toward, s1 - s0, radius,
+                                  !alike && 2 * k >= pieces ? after : before});
+    }
+}
+} // namespace
+
+Vector3d Stretch::point_at(double s) const {
+    if (radius == 0) return from + s * tangent;
+    const double a = s / radius;
+    return from + radius * (std::sin(a) * tangent + (1 - std::cos(a)) * to_centre);
+}
+
+Vector3d Stretch::tangent_at(double s) const {
+    if (radius == 0) return tangent;
+    const double a = s / radius;
+    return std::cos(a) * tangent + std::sin(a) * to_centre;
+}
+
+Path cut(const Centreline& line, double longest) {
+    check_sizes(line);
+    const auto n = line.points.size();
+    std::vector<Vector3d> along(n - 1);
+    for (std::size_t i = 0; i + 1 < n; ++i) {
+        along[i] = line.points[i + 1] - line.points[i];
+        if (!(along[i].norm() > 1e-9))
+            throw BadInput("points/" + std::to_string(i + 1), "the same place as the point before", "leave one of them out");
+        along[i].normalize();
+    }
+    std::vector<Fillet> fillets(n);
+    for (std::size_t i = 1; i + 1 < n; ++i)
+        if (!line.bend_radius.empty()) fillets[i] = fillet(along[i - 1], along[i], line.bend_radius[i]);
+
+    Path path;
+    path.stretches.reserve(3 * n);
+    path.node_of_point.assign(n, Path::no_node);
+    Vector3d here = line.points[0];
+    path.node_of_point[0] = 0;
+    for (std::size_t i = 0; i + 1 < n; ++i) {
+        const double whole = (line.points[i + 1] - line.points[i]).norm();
+        const double straight = whole - fillets[i].setback - fillets[i + 1].setback;
+        if (straight < -1e-9)
+            throw BadInput("bend_radius/" + std::to_string(fillets[i + 1].setback > 0 ? i + 1 : i),
+                           "the bends at both ends of stretch " + std::to_string(i) + " take " +
+                               in_mm(fillets[i].setback + fillets[i + 1].setback) + " of its " + in_mm(whole),
+                           "give a smaller bend radius or a longer stretch");
+        const Vector3d end = line.points[i + 1] - along[i] * fillets[i + 1].setback;
+        if (straight > 1e-9) add_straight(path, here, end, i, longest);
+        here = end;
+        if (fillets[i + 1].turn > 1e-9) {
+            add_arc(path, here, along[i], along[i + 1], line.bend_radius[i + 1], fillets[i + 1].turn, i, i + 1,
+                    line.sections[i] == line.sections[i + 1], longest);
+            here = path.stretches.back().to;
+        } else {
+            path.node_of_point[i + 1] = path.stretches.size();
+        }
+    }
+    return path;
+}
+
+Laid lay(const Shape& shape) {
+    const double half = shape.centre_length / 2, mount = shape.mount_spacing / 2;
+    if (!(half > 0)) throw BadInput("centre_length", in_mm(shape.centre_length) + " is no length", "give more than 0");
+    if (shape.arm_length.empty()) throw BadInput("arm_length", "no eye is given", "give the arm length to at least one eye");
+    for (std::size_t i = 0; i < shape.arm_length.size(); ++i)
+        if (!(shape.arm_length[i] > 0) || (i > 0 && shape.arm_length[i] >= shape.arm_length[i - 1]))
+            throw BadInput("arm_length/" + std::to_string(i), in_mm(shape.arm_length[i]) + " is out of order",
+                           "give the outermost eye first, each next one nearer to the axis, all above 0");
+    const double end = shape.arm_end > 0 ? shape.arm_end : shape.arm_length.front();
+    if (shape.arm_length.front() > end + 1e-9)
+        throw BadInput("arm_length/0", "an eye " + in_mm(shape.arm_length.front()) + " from the axis lies beyond the arm's end",
+                       "give at most the arm's length, " + in_mm(end));
+    const bool overhang = end > shape.arm_length.front() + 1e-9;
+    const double bend = shape.bend_radius * std::tan((units::pi / 2 - shape.splay) / 2);
+    const double room = half - (shape.bend_radius > 0 ? bend : 0);
+    if (!(mount > 0) || mount > room + 1e-9)
+        throw BadInput("mount_spacing", "mounts " + in_mm(shape.mount_spacing) + " apart lie outside the straight of the bar",
+                       "give more than 0 and at most " + in_mm(2 * room));
+    const bool kinked = shape.kink_inner > 0 || shape.kink_outer > 0;
+    if (kinked && !(shape.kink_inner < shape.kink_outer && shape.kink_outer <= shape.mount_spacing + 1e-9 && shape.kink_inner > 0))
+        throw BadInput("kink_outer", "a kink from " + in_mm(shape.kink_outer) + " to " + in_mm(shape.kink_inner) + " cannot be laid",
+                       "give the inner length below the outer, and the outer no wider than the mounts, " + in_mm(shape.mount_spacing));
+
+    Laid laid;
+    const auto add = [&](double x, double y, double z, double radius) {
+        laid.line.points.emplace_back(x, y, z);
+        laid.line.bend_radius.push_back(radius);
+        return laid.line.points.size() - 1;
+    };
+    const auto side = [&](double sign) { // the points of one half, from the arm's end to the inside
+        const double out = std::tan(shape.splay), down = std::tan(shape.drop);
+        if (overhang) add(-end, sign * (half + end * out), -end * down, 0);
+        for (double a : shape.arm_length) add(-a, sign * (half + a * out), -a * down, 0);
+        add(0, sign * half, 0, shape.bend_radius);
+        add(0, sign * mount, 0, 0);
+        if (kinked) {
+            if (shape.kink_outer < shape.mount_spacing - 1e-9) add(0, sign * shape.kink_outer / 2, 0, 0);
+            add(shape.kink_forward, sign * shape.kink_inner / 2, shape.kink_up, 0);
+        }
+    };
+    side(+1);
+    const std::size_t first = overhang ? 1 : 0, eyes = shape.arm_length.size(), per_side = laid.line.points.size();
+    side(-1);
+    std::reverse(laid.line.points.begin() + static_cast<std::ptrdiff_t>(per_side), laid.line.points.end());
+    std::reverse(laid.line.bend_radius.begin() + static_cast<std::ptrdiff_t>(per_side), laid.line.bend_radius.end());
+    const auto last = laid.line.points.size() - 1;
+    for (std::size_t e = 0; e < eyes; ++e) {
+        laid.left_eye.push_back(first + e);
+        laid.right_eye.push_back(last - first - e);
+    }
+    laid.left_mount = first + eyes + 1;
+    laid.right_mount = last - laid.left_mount;
+    for (std::size_t i = 0; i + 1 < laid.line.points.size(); ++i)
+        laid.line.sections.push_back(i < first + eyes || i + 1 > last - first - eyes ? shape.arm_section : shape.section);
+    return laid;
+}
+
+} // namespace dervish::bar

@@ -1,0 +1,115 @@
+#include "core/bar/rate.h"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::bar {
+namespace {
+using Eigen::Matrix3d;
+using Eigen::Vector3d;
+
+/// Force and moment inside an element at `s`, in section axes.
+struct Inside {
+    Vector3d force, moment;
+};
+
+Inside inside(const Element& e, const Vector6& end, double s) {
+    const Matrix3d axes = section_axes(e, s);
+    const Vector3d lever = e.stretch.to - e.stretch.point_at(s);
+    const Vector3d moment = end.tail<3>() + lever.cross(end.head<3>());
+    return {axes.transpose() * end.head<3>(), axes.transpose() * moment};
+}
+
+double spring_energy(double rate, double stretch) { return rate > 0 && std::isfinite(rate) ? rate * stretch * stretch / 2 : 0; }
+
+/// Energy of a bush and its bracket in series under a common force.
+void add_mount(Ledger& out, double bush, double bracket, double travel) {
+    if (!(bush > 0)) return;
+    const double rate = std::min(1 / (1 / bush + 1 / bracket), 1e12), force = rate * travel;
+    out.mounts += std::isfinite(bush) ? force * force / (2 * bush) : 0;
+    out.brackets += std::isfinite(bracket) ? force * force / (2 * bracket) : 0;
+}
+} // namespace
+
+Ledger ledger(const Solution& solution) {
+    const Bar& bar = solution.bar;
+    const Moved at = moved(solution, {-1, 1});
+    const double E = bar.material.youngs_modulus, G = bar.material.shear_modulus;
+    double outermost = 0;
+    for (const Mount& m : bar.mounts) outermost = std::max(outermost, std::abs(bar.line.points[m.point].y()));
+
+    Ledger out;
+    for (std::size_t i = 0; i < solution.elements.size(); ++i) {
+        const Element& e = solution.elements[i];
+        const SectionConstants& c = e.constants;
+        const Vector6& end = at.end[i];
+        for (const Sample& point : samples(e.stretch)) {
+            const Inside in = inside(e, end, point.s);
+            const bool arm = std::abs(e.stretch.tangent_at(point.s).y()) < std::sqrt(0.5) &&
+                             std::abs(e.stretch.point_at(point.s).y()) > outermost;
+            const double w = point.weight / 2;
+            (arm ? out.twist_arms : out.twist_centre) += w * in.moment.x() * in.moment.x() / (G * c.torsion);
+            (arm ? out.bend_arms : out.bend_centre) +=
+                w * (in.moment.y() * in.moment.y() / c.bend_y + in.moment.z() * in.moment.z() / c.bend_z) / E;
+            out.shear += w * (in.force.x() * in.force.x() / (E * c.area) + in.force.y() * in.force.y() / (G * c.shear_area_y) +
+                              in.force.z() * in.force.z() / (G * c.shear_area_z));
+        }
+    }
+    for (const Mount& m : bar.mounts) {
+        const Vector6& node = at.station[solution.station_of_point(m.point)];
+        add_mount(out, m.fore_aft, m.bracket, node[0]);
+        add_mount(out, m.axial, m.bracket, node[1]);
+        add_mount(out, m.vertical, m.bracket, node[2]);
+        out.mounts += spring_energy(m.torsional, node[4]);
+    }
+    for (int e = 0; e < 2; ++e) {
+        const double f2 = at.force[e] * at.force[e];
+        out.link_bodies[e] = f2 / (2 * bar.links[e].body);
+        out.link_joints[e] = f2 / (2 * bar.links[e].joints);
+    }
+    const std::array<double*, 11> parts{&out.twist_centre, &out.twist_arms, &out.bend_centre, &out.bend_arms, &out.shear,
+                                        &out.mounts, &out.brackets, &out.link_bodies[0], &out.link_bodies[1],
+                                        &out.link_joints[0], &out.link_joints[1]};
+    for (const double* p : parts) out.energy += *p;
+    for (double* p : parts) *p /= out.energy;
+    return out;
+}
+
+std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d& travel) {
+    const Moved at = moved(solution, travel);
+    std::vector<StressPoint> out;
+    out.reserve(3 * solution.elements.size());
+    double along = 0;
+    for (std::size_t i = 0; i < solution.elements.size(); ++i) {
+        const Element& e = solution.elements[i];
+        const Section& section = solution.bar.line.sections[e.stretch.section];
+        const Vector6& end = at.end[i];
+        const bool bent = e.stretch.radius > 0;
+        for (double part : {0.0, 0.5, 1.0}) {
+            const double s = part * e.stretch.length;
+            const Inside in = inside(e, end, s);
+            out.push_back({e.stretch.point_at(s), along + s,
+                           von_mises(section, e.constants, in.force, in.moment, bent ? 1 / e.stretch.radius : 0), bent});
+        }
+        along += e.stretch.length;
+    }
+    return out;
+}
+
+const StressPoint& worst(const std::vector<StressPoint>& points) {
+    return *std::max_element(points.begin(), points.end(),
+                             [](const StressPoint& a, const StressPoint& b) { return a.von_mises < b.von_mises; });
+}
+
+std::vector<Vector3d> mount_forces(const Solution& solution, const Moved& at) {
+    std::vector<Vector3d> out;
+    for (const Mount& m : solution.bar.mounts) {
+        const Vector6& node = at.station[solution.station_of_point(m.point)];
+        const auto rate = [&](double bush) { return bush > 0 ? std::min(1 / (1 / bush + 1 / m.bracket), 1e12) : 0.0; };
+        out.emplace_back(rate(m.fore_aft) * node[0], rate(m.axial) * node[1], rate(m.vertical) * node[2]);
+    }
+    return out;
+}
+
+} // namespace dervish::bar

@@ -1,0 +1,35 @@
+#pragma once
+#include "core/bar/frame.h"
+
+namespace dervish::bar {
+
+/// Where the stiffness goes: each part's share of the energy stored when the links' far ends move equal and opposite by
+/// unit travel. The shares sum to 1.
+struct Ledger {
+    double twist_centre = 0, twist_arms = 0, bend_centre = 0, bend_arms = 0;
+    double shear = 0; ///< and stretch
+    double mounts = 0, brackets = 0;
+    std::array<double, 2> link_bodies{}, link_joints{}; ///< left, right
+    double energy = 0;                                  ///< J at ±1 m, the sum that the shares divide
+};
+
+/// An inside point counts as arm when the bar there runs within 45° of square to the car's y, outboard of the mounts.
+Ledger ledger(const Solution& solution);
+
+struct StressPoint {
+    Eigen::Vector3d place; ///< on the unloaded centreline
+    double along;          ///< m from the left end
+    double von_mises;      ///< Pa
+    bool in_bend;
+};
+
+/// von Mises stress along the bar at both ends and the middle of each element for the links' far ends moved by `travel` (left, right), m.
+std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d& travel);
+
+/// The point of highest stress; `points` must not be empty.
+const StressPoint& worst(const std::vector<StressPoint>& points);
+
+/// Forces in the mounts for a moved bar: (fore-aft, axial, vertical), N, in the order of Bar::mounts.
+std::vector<Eigen::Vector3d> mount_forces(const Solution& solution, const Moved& moved);
+
+} // namespace dervish::bar

@@ -1,0 +1,59 @@
+#pragma once
+#include <Eigen/Core>
+#include <variant>
+
+namespace dervish::bar {
+
+/// Elastic constants, Pa; density kg/m³; allowables Pa.
+struct Material {
+    double youngs_modulus = 206e9;
+    double shear_modulus = 79.3e9;
+    double density = 7850;
+    double yield_strength = 1100e6;
+
+    /// ν from E and G, clamped to what shear coefficients are defined for.
+    double poisson() const;
+};
+
+/// Round bar; `wall` 0 means solid. Lengths in m.
+struct Round {
+    double outer_diameter;
+    double wall = 0;
+    bool operator==(const Round&) const = default;
+};
+
+/// Flat blade: `width` × `thickness`, turned by `rotation` rad about its length. At rotation 0 the width lies along the
+/// local z (vertical for a level arm), so a vertical load bends it the stiff way.
+struct Blade {
+    double width;
+    double thickness;
+    double rotation = 0;
+    bool operator==(const Blade&) const = default;
+};
+
+using Section = std::variant<Round, Blade>;
+
+/// Section constants about the local axes: x along the bar, y and z across it. Areas m², second moments m⁴.
+struct SectionConstants {
+    double area;
+    double shear_area_y, shear_area_z; ///< κ A (Cowper 1966)
+    double torsion;                    ///< J, St Venant
+    double bend_y, bend_z;             ///< I about local y (bends in z) and about local z (bends in y)
+    double rotation;                   ///< of the principal axes about local x, rad
+};
+
+/// Throws BadInput at "outer_diameter", "wall", "width" or "thickness".
+/// Shear coefficients: Cowper 1966, eqs for solid and hollow circle and rectangle. Blade torsion: Timoshenko & Goodier,
+/// art. 109, in the closed approximation b t³ (1/3 − 0.21 t/b (1 − t⁴/12 b⁴)).
+SectionConstants constants(const Section& section, const Material& material);
+
+/// The stress at a section under internal force (N, Vy, Vz) and moment (T, My, Mz) in local axes, Pa von Mises, at the
+/// worst of the fibres looked at. `curvature` is 1/bend radius (0: straight): the bending part then carries the
+/// curved-beam factor of Winkler and Bach at the inside of the bend (Timoshenko, Strength of Materials II, ch. 2).
+double von_mises(const Section& section, const SectionConstants& c, const Eigen::Vector3d& force,
+                 const Eigen::Vector3d& moment, double curvature = 0);
+
+/// Winkler–Bach factor on the inside fibre of a round bar bent to `radius`; 1 for a straight bar.
+double curved_beam_factor(const Round& round, double radius);
+
+} // namespace dervish::bar

@@ -1,0 +1,219 @@
+#include "core/car/axle.h"
+
+#include <cmath>
+
+namespace dervish::car {
+namespace {
+
+/// A scalar that depends on the five unknowns, with its derivatives.
+struct Scalar {
+    double value = 0;
+    Vector5 gradient = Vector5::Zero();
+    Matrix5 hessian = Matrix5::Zero();
+};
+
+/// A potential of one scalar: value, slope, curvature.
+struct Potential {
+    double value, slope, curvature;
+};
+
+void add(AxleEnergy& out, const Potential& p, const Scalar& s) {
+    out.value += p.value;
+    out.gradient.noalias() += p.slope * s.gradient;
+    out.hessian.noalias() += p.curvature * s.gradient * s.gradient.transpose() + p.slope * s.hessian;
+}
+
+Potential linear(double factor, double value) { return {factor * value, factor, 0}; }
+
+/// Height of a point fixed to the body at (dx, dy, h) from the centre of mass, moved up the body's z by unknown `up`,
+/// plus an arm (p, r) that turns with roll plus axle roll: z = Z + c_z − dx sinθ + cosθ (dy sinφ + (h+s) cosφ + p sinψ +
+/// r cosψ), ψ = φ + α. `up` is the index of s; a solid axle's α is unknown 4.
+Scalar height(const AxleFrame& f, const Vector5& q, double dy, double h, int up, double p, double r) {
+    const bool solid = f.axle->kind == AxleKind::Solid;
+    const double st = std::sin(q[1]), ct = std::cos(q[1]), sp = std::sin(q[2]), cp = std::cos(q[2]);
+    const double hs = h + q[up];
+    double a = dy * sp + hs * cp, b = dy * cp - hs * sp; // and its derivative by φ
+    double arm = 0, arm1 = 0;
+    if (solid) {
+        const double ss = std::sin(q[2] + q[4]), cs = std::cos(q[2] + q[4]);
+        arm = p * ss + r * cs;
+        arm1 = p * cs - r * ss;
+    }
+    Scalar z;
+    z.value = q[0] + f.cz - f.dx * st + ct * (a + arm);
+    z.gradient[0] = 1;
+    z.gradient[1] = -f.dx * ct - st * (a + arm);
+    z.gradient[2] = ct * (b + arm1);
+    z.gradient[up] += ct * cp;
+    auto set = [&](int i, int j, double v) { z.hessian(i, j) = z.hessian(j, i) = v; };
+    set(1, 1, f.dx * st - ct * (a + arm));
+    set(1, 2, -st * (b + arm1));
+    set(2, 2, -ct * (a + arm));
+    set(1, up, -st * cp);
+    set(2, up, -ct * sp);
+    if (solid) {
+        z.gradient[4] = ct * arm1;
+        set(1, 4, -st * arm1);
+        set(2, 4, -ct * arm);
+        set(4, 4, -ct * arm);
+    }
+    return z;
+}
+
+Scalar contact(const AxleFrame& f, const Vector5& q, int side) {
+    const Axle& a = *f.axle;
+    const double sign = side == 0 ? 1 : -1;
+    if (a.kind == AxleKind::Solid)
+        return height(f, q, -f.cy, a.roll_centre_height - f.cz, 3, sign * a.track / 2, -a.roll_centre_height);
+    Scalar z = height(f, q, sign * a.track / 2 - f.cy, a.roll_centre_height - f.cz, 3 + side, 0, 0);
+    z.value -= a.roll_centre_height;
+    return z;
+}
+
+/// Travel of a point on the axle `out` to the left of its middle (solid), or of the wheel (independent).
+Scalar travel(const AxleFrame& f, const Vector5& q, int side, double base) {
+    Scalar s;
+    if (f.axle->kind == AxleKind::Independent) {
+        s.value = q[3 + side];
+        s.gradient[3 + side] = 1;
+        return s;
+    }
+    const double out = (side == 0 ? 1 : -1) * base / 2;
+    s.value = q[3] + out * std::sin(q[4]);
+    s.gradient[3] = 1;
+    s.gradient[4] = out * std::cos(q[4]);
+    s.hessian(4, 4) = -out * std::sin(q[4]);
+    return s;
+}
+
+/// Force added to the static one by a table of points, with its slope and its integral from zero travel.
+Potential tabled(const std::vector<ForcePoint>& table, double s) {
+    const auto force = [&](double at) {
+        std::size_t i = 1;
+        while (i + 1 < table.size() && at > table[i].travel) ++i;
+        const ForcePoint &a = table[i - 1], &b = table[i];
+        const double slope = (b.force - a.force) / (b.travel - a.travel);
+        return std::pair{a.force + slope * (at - a.travel), slope};
+    };
+    // Piecewise linear, so the trapezium between kinks is exact.
+    double integral = 0, from = std::min(0.0, s);
+    const double end = std::max(0.0, s);
+    for (const ForcePoint& p : table)
+        if (p.travel > from && p.travel < end) {
+            integral += (p.travel - from) * (force(from).first + force(p.travel).first) / 2;
+            from = p.travel;
+        }
+    integral += (end - from) * (force(from).first + force(end).first) / 2;
+    const auto [f, slope] = force(s);
+    return {s < 0 ? -integral : integral, f, slope};
+}
+
+/// Spring and stops of one side at spring travel s.
+Potential springing(const Axle& a, double statically, double s) {
+    Potential p{0, 0, 0};
+    const Potential rate = a.spring_table.size() > 1 ? tabled(a.spring_table, s)
+                                                     : Potential{a.spring_rate * s * s / 2, a.spring_rate * s, a.spring_rate};
+    if (a.captive_springs || statically + rate.slope > 0) {
+        p = {statically * s + rate.value, statically + rate.slope, rate.curvature};
+    } else if (a.spring_table.size() < 2) {
+        p.value = -statically * statically / (2 * a.spring_rate);
+    }
+    if (const double e = s - a.bump_gap; e > 0) {
+        p.value += a.bump_k1 * e * e / 2 + a.bump_k3 * e * e * e * e / 4;
+        p.slope += a.bump_k1 * e + a.bump_k3 * e * e * e;
+        p.curvature += a.bump_k1 + 3 * a.bump_k3 * e * e;
+    }
+    if (const double e = -s - a.droop_gap; e > 0) {
+        p.value += a.droop_k * e * e / 2;
+        p.slope -= a.droop_k * e;
+        p.curvature += a.droop_k;
+    }
+    return p;
+}
+
+double squeeze(const AxleFrame& f, int side, double contact_height) {
+    return f.tyre_static[side] + f.ground[side] - contact_height;
+}
+
+void add_bar(AxleEnergy& out, const AxleFrame& f, const Vector5& q) {
+    const Scalar l = travel(f, q, 0, f.axle->bar_base), r = travel(f, q, 1, f.axle->bar_base);
+    const Eigen::Vector2d d(l.value, r.value), force = f.axle->bar * d;
+    out.value += d.dot(force) / 2;
+    Eigen::Matrix<double, 5, 2> j;
+    j << l.gradient, r.gradient;
+    out.gradient.noalias() += j * force;
+    out.hessian.noalias() += j * f.axle->bar * j.transpose() + force[0] * l.hessian + force[1] * r.hessian;
+}
+
+void add_parasitic(AxleEnergy& out, const AxleFrame& f, const Vector5& q) {
+    const double k = f.axle->parasitic_roll_stiffness;
+    if (k == 0) return;
+    Scalar roll;
+    if (f.axle->kind == AxleKind::Solid) {
+        roll.value = q[4];
+        roll.gradient[4] = 1;
+    } else {
+        roll.value = (q[3] - q[4]) / f.axle->track;
+        roll.gradient[3] = 1 / f.axle->track;
+        roll.gradient[4] = -roll.gradient[3];
+    }
+    add(out, {k * roll.value * roll.value / 2, k * roll.value, k}, roll);
+}
+
+/// Lateral forces: a moment on the body about the roll centre, and the couple that the ground takes at the wheels.
+void add_lateral(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Scalar& left, const Scalar& right) {
+    const Axle& a = *f.axle;
+    const double body = f.sprung_mass * f.lateral, moment = body * (f.cz - a.roll_centre_height) +
+                                                            f.wind * (f.wind_height - a.roll_centre_height);
+    out.value -= moment * std::sin(q[2]);
+    out.gradient[2] -= moment * std::cos(q[2]);
+    out.hessian(2, 2) += moment * std::sin(q[2]);
+
+    const double unsprung = a.unsprung_mass * f.lateral, force = body + unsprung + f.wind;
+    double couple = (body + f.wind) * a.roll_centre_height + unsprung * a.unsprung_height;
+    couple += (f.sprung_mass + a.unsprung_mass) * f.g * force / a.lateral_tyre_rate;
+    add(out, linear(-couple / a.track, left.value), left);
+    add(out, linear(couple / a.track, right.value), right);
+}
+} // namespace
+
+AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
+    const Axle& a = *f.axle;
+    AxleEnergy out;
+    const std::array<Scalar, 2> z{contact(f, q, 0), contact(f, q, 1)};
+    for (int side = 0; side < 2; ++side) {
+        if (const double d = squeeze(f, side, z[side].value); d > 0)
+            add(out, {a.tyre_rate * d * d / 2, -a.tyre_rate * d, a.tyre_rate}, z[side]);
+        const Scalar s = travel(f, q, side, a.spring_base);
+        add(out, springing(a, f.spring_static[side], s.value), s);
+    }
+    if (a.kind == AxleKind::Solid) {
+        const Scalar middle = height(f, q, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
+        add(out, linear(a.unsprung_mass * f.g, middle.value), middle);
+    } else {
+        for (const Scalar& side : z) add(out, linear(a.unsprung_mass * f.g / 2, side.value), side);
+    }
+    add_bar(out, f, q);
+    add_parasitic(out, f, q);
+    add_lateral(out, f, q, z[0], z[1]);
+    return out;
+}
+
+std::array<Wheel, 2> wheels(const AxleFrame& f, const Vector5& q) {
+    const Axle& a = *f.axle;
+    std::array<Wheel, 2> out;
+    for (int side = 0; side < 2; ++side) {
+        const double d = squeeze(f, side, contact(f, q, side).value);
+        const double spring = travel(f, q, side, a.spring_base).value;
+        Wheel& w = out[side];
+        w.load = d > 0 ? a.tyre_rate * d : 0;
+        w.gap = d > 0 ? 0 : -d;
+        w.travel = travel(f, q, side, a.track).value;
+        w.room_bump = a.bump_gap - spring;
+        w.room_droop = a.droop_gap + spring;
+        w.stop = w.room_bump < 0 ? Stop::Bump : w.room_droop < 0 ? Stop::Droop : Stop::Free;
+    }
+    return out;
+}
+
+} // namespace dervish::car

@@ -1,0 +1,35 @@
+#pragma once
+#include "core/car/car.h"
+
+namespace dervish::car {
+
+/// An axle's own five unknowns: heave, pitch, roll of its end of the body, then the wheels' travels left and right
+/// (independent) or heave and roll of the axle against the body (solid).
+using Vector5 = Eigen::Matrix<double, 5, 1>;
+using Matrix5 = Eigen::Matrix<double, 5, 5>;
+
+/// Energy of an axle with its share of the body, and its first and second derivatives by the five unknowns.
+struct AxleEnergy {
+    double value = 0;
+    Vector5 gradient = Vector5::Zero();
+    Matrix5 hessian = Matrix5::Zero();
+};
+
+/// What an axle needs to know of the rest of the car. Built once for a solve.
+struct AxleFrame {
+    const Axle* axle;
+    double dx, cy, cz;               ///< axle plane ahead of the centre of mass; the centre's y and height
+    double sprung_mass;              ///< its share of the loaded sprung mass
+    std::array<double, 2> spring_static, tyre_static; ///< static spring force N and tyre deflection m, left and right
+    double g, lateral;               ///< m/s², already turned by a side slope
+    double wind;                     ///< its share of the wind's side force, N, at wind_height
+    double wind_height;
+    std::array<double, 2> ground;    ///< under left and right wheel, m
+};
+
+AxleEnergy energy(const AxleFrame& frame, const Vector5& q);
+
+/// Loads, gaps, travels and stops of the axle's two wheels at q.
+std::array<Wheel, 2> wheels(const AxleFrame& frame, const Vector5& q);
+
+} // namespace dervish::car

@@ -1,0 +1,87 @@
+#pragma once
+#include <Eigen/Core>
+#include <array>
+#include <limits>
+#include <string>
+#include <vector>
+
+/// The car of docs/model.md, section "The car". SI; x forward, y left, z up; origin on the ground between the front wheels.
+namespace dervish::car {
+
+enum class AxleKind { Independent, Solid };
+
+/// A spring's force at a travel, for springs that a rate does not describe. Straight lines between the points.
+struct ForcePoint {
+    double travel, force;
+};
+
+/// One axle. Rates and gaps are at the wheel for an independent axle, per spring at ± spring_base/2 for a solid one.
+struct Axle {
+    AxleKind kind = AxleKind::Independent;
+    double track = 0;
+    double unsprung_mass = 0;
+    double unsprung_height = 0;
+    double tyre_rate = 0;
+    double spring_rate = 0;
+    double spring_base = 0; ///< solid axle only
+    double bar_base = 0;    ///< solid axle only: between the bar's links
+    double bump_gap = 0, bump_k1 = 0, bump_k3 = 0;
+    double droop_gap = 0, droop_k = 0;
+    double roll_centre_height = 0;
+    double parasitic_roll_stiffness = 0;         ///< N·m/rad
+    double lateral_tyre_rate = std::numeric_limits<double>::infinity(); ///< both tyres together, N/m
+    bool captive_springs = false;                ///< springs that may pull
+    std::vector<ForcePoint> spring_table;        ///< replaces spring_rate when not empty; force added to the static one
+    Eigen::Matrix2d bar = Eigen::Matrix2d::Zero(); ///< at the wheels, or at ± bar_base/2
+};
+
+struct PointMass {
+    double mass, x, y, z;
+};
+
+/// The car as weighed, and what is loaded on it since.
+struct Car {
+    double wheelbase = 0;
+    double sprung_mass = 0;
+    double cg_behind_front_axle = 0;
+    double cg_height = 0;
+    double cg_left = 0; ///< of the sprung mass, towards y
+    double twist = 0; ///< moment about x by which the front springs push the left side up and the rear ones down at rest, N·m
+    Axle front, rear;
+    double chassis_torsion = std::numeric_limits<double>::infinity(); ///< N·m/rad; infinite: one stiff body
+    std::vector<PointMass> loads;
+    bool relevelled = false; ///< springs reset after loading: static forces are those of the loaded car
+};
+
+/// What acts on it and what it stands on. Wheels: front left, front right, rear left, rear right.
+struct Situation {
+    double lateral_acceleration = 0;      ///< towards y, m/s² (left turn > 0)
+    double longitudinal_acceleration = 0; ///< forwards, m/s²; no anti-dive
+    double side_slope = 0;                ///< right side down, rad
+    double wind_force = 0, wind_height = 0, wind_x = 0; ///< side force towards −y (as if turning left), N
+    std::array<double, 4> wheel_height{};
+};
+
+inline constexpr int front_left = 0, front_right = 1, rear_left = 2, rear_right = 3;
+inline const std::array<const char*, 4> wheel_names{"front left", "front right", "rear left", "rear right"};
+
+enum class Stop { Free, Bump, Droop };
+
+struct Wheel {
+    double load;   ///< N
+    double gap;    ///< under the tyre when it hangs, m
+    double travel; ///< bump positive, m
+    Stop stop;     ///< the stop its spring is on
+    double room_bump, room_droop; ///< spring travel left before the stop; negative: into it, m
+};
+
+struct State {
+    double heave = 0, pitch = 0;
+    std::array<double, 2> roll{}; ///< front, rear
+    std::array<Wheel, 4> wheels{};
+    double residual = 0; ///< largest out-of-balance force, divided by the car's weight
+    bool converged = false;
+    Eigen::Matrix<double, 8, 1> q = Eigen::Matrix<double, 8, 1>::Zero(); ///< for warm starts
+};
+
+} // namespace dervish::car

@@ -1,0 +1,214 @@
+#include "core/car/equilibrium.h"
+
+#include "core/bad_input.h"
+#include "core/car/axle.h"
+#include "core/units/units.h"
+
+#include <Eigen/Cholesky>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::car {
+namespace {
+using Vector8 = Eigen::Matrix<double, 8, 1>;
+using Matrix8 = Eigen::Matrix<double, 8, 8>;
+
+/// Unknowns: heave, pitch, front roll, rear roll, front axle's two, rear axle's two.
+constexpr int index[2][5] = {{0, 1, 2, 4, 5}, {0, 1, 3, 6, 7}};
+
+struct Problem {
+    std::array<AxleFrame, 2> axle;
+    double sprung_weight, pitch_moment, frame, twist, weight;
+    bool stiff;
+};
+
+struct Whole {
+    double value = 0;
+    Vector8 gradient = Vector8::Zero();
+    Matrix8 hessian = Matrix8::Zero();
+};
+
+Vector5 own(const Vector8& q, int a) {
+    Vector5 out;
+    for (int i = 0; i < 5; ++i) out[i] = q[index[a][i]];
+    return out;
+}
+
+Problem pose(const Car& car, const Situation& s) {
+    const Loaded now = loaded(car);
+    Car bare = car;
+    bare.loads.clear();
+    const Loaded weighed = car.relevelled ? now : loaded(bare);
+    const double lateral = s.lateral_acceleration * std::cos(s.side_slope) + units::g * std::sin(s.side_slope);
+    const double g = units::g * std::cos(s.side_slope) - s.lateral_acceleration * std::sin(s.side_slope);
+    const double wind_rear = s.wind_force * -s.wind_x / car.wheelbase;
+
+    Problem p{};
+    for (int a = 0; a < 2; ++a) {
+        const Axle& axle = a == 0 ? car.front : car.rear;
+        AxleFrame& f = p.axle[a];
+        f = {&axle, (a == 0 ? 0 : -car.wheelbase) - now.x, now.y, now.z, now.share[a], {}, {}, g, lateral,
+             a == 0 ? s.wind_force - wind_rear : wind_rear, s.wind_height,
+             {s.wheel_height[2 * a], s.wheel_height[2 * a + 1]}};
+        const double base = axle.kind == AxleKind::Solid ? axle.spring_base : axle.track;
+        for (int side = 0; side < 2; ++side) {
+            const double sign = side == 0 ? 1 : -1, sprung = weighed.share[a] * units::g;
+            const double moment = sprung * weighed.y + (a == 0 ? car.twist : -car.twist); // about x, taken by the two sides
+            f.spring_static[side] = sprung / 2 + sign * moment / base;
+            f.tyre_static[side] = (sprung / 2 + sign * moment / axle.track + axle.unsprung_mass * units::g / 2) / axle.tyre_rate;
+        }
+    }
+    p.sprung_weight = now.mass * g;
+    p.pitch_moment = s.longitudinal_acceleration * (now.mass * now.z + car.front.unsprung_mass * car.front.unsprung_height +
+                                                    car.rear.unsprung_mass * car.rear.unsprung_height);
+    p.twist = car.twist;
+    p.stiff = !std::isfinite(car.chassis_torsion);
+    p.frame = p.stiff ? 0 : car.chassis_torsion;
+    p.weight = (now.mass + car.front.unsprung_mass + car.rear.unsprung_mass) * units::g;
+    return p;
+}
+
+Whole evaluate(const Problem& p, const Vector8& q) {
+    Whole out;
+    for (int a = 0; a < 2; ++a) {
+        const AxleEnergy e = energy(p.axle[a], own(q, a));
+        out.value += e.value;
+        for (int i = 0; i < 5; ++i) {
+            out.gradient[index[a][i]] += e.gradient[i];
+            for (int j = 0; j < 5; ++j) out.hessian(index[a][i], index[a][j]) += e.hessian(i, j);
+        }
+    }
+    out.value += p.sprung_weight * q[0] + p.pitch_moment * std::sin(q[1]);
+    out.gradient[0] += p.sprung_weight;
+    out.gradient[1] += p.pitch_moment * std::cos(q[1]);
+    out.hessian(1, 1) -= p.pitch_moment * std::sin(q[1]);
+
+    const double twist = q[2] - q[3];
+    out.value += p.frame * twist * twist / 2 + p.twist * twist; // the frame holds the static twist
+    if (p.stiff) { // one roll: row and column 3 fold into 2, and 3 is held equal to it
+        out.gradient[2] += out.gradient[3];
+        out.gradient[3] = 0;
+        out.hessian.row(2) += out.hessian.row(3);
+        out.hessian.col(2) += out.hessian.col(3);
+        out.hessian.row(3).setZero();
+        out.hessian.col(3).setZero();
+        out.hessian(3, 3) = 1;
+    } else {
+        out.gradient[2] += p.frame * twist + p.twist;
+        out.gradient[3] -= p.frame * twist + p.twist;
+        out.hessian(2, 2) += p.frame;
+        out.hessian(3, 3) += p.frame;
+        out.hessian(2, 3) -= p.frame;
+        out.hessian(3, 2) -= p.frame;
+    }
+    return out;
+}
+
+/// Newton's step; the Hessian is raised along its diagonal until it is positive definite.
+Vector8 newton_step(const Whole& at) {
+    double raise = 0;
+    const double scale = at.hessian.diagonal().cwiseAbs().maxCoeff();
+    for (int attempt = 0; attempt < 40; ++attempt) {
+        Matrix8 h = at.hessian;
+        h.diagonal().array() += raise;
+        const Eigen::LLT<Matrix8> factor(h);
+        if (factor.info() == Eigen::Success) return -factor.solve(at.gradient);
+        raise = raise == 0 ? 1e-8 * scale : 4 * raise;
+    }
+    return -at.gradient / scale;
+}
+
+/// Forces and moments over the weight; a metre is the lever for moments.
+double residual(const Problem& p, const Whole& at) { return at.gradient.cwiseAbs().maxCoeff() / p.weight; }
+
+Vector8 step_by(const Problem& p, const Vector8& q, const Vector8& step, double length) {
+    Vector8 out = q + length * step;
+    if (p.stiff) out[3] = out[2];
+    return out;
+}
+
+void require(bool good, const std::string& where, double value, const char* accepted) {
+    if (!good) throw BadInput(where, units::trimmed(value, 6) + " cannot be", accepted);
+}
+
+void check(const Axle& a, const std::string& where) {
+    require(a.track > 0, where + "/track", a.track, "give more than 0");
+    require(a.unsprung_mass >= 0, where + "/unsprung_mass", a.unsprung_mass, "give 0 or more");
+    require(a.tyre_rate > 0, where + "/tyre_rate", a.tyre_rate, "give more than 0");
+    require(a.spring_rate > 0 || a.spring_table.size() > 1, where + "/spring_rate", a.spring_rate, "give more than 0");
+    require(a.droop_k >= 0 && a.bump_k1 >= 0 && a.bump_k3 >= 0, where + "/bump_k1", a.bump_k1, "give stop rates of 0 or more");
+    for (std::size_t i = 1; i < a.spring_table.size(); ++i)
+        require(a.spring_table[i].travel > a.spring_table[i - 1].travel, where + "/spring_table", a.spring_table[i].travel,
+                "give travels in rising order");
+    if (a.kind == AxleKind::Solid) require(a.spring_base > 0, where + "/spring_base", a.spring_base, "give more than 0");
+    if (a.kind == AxleKind::Solid && !a.bar.isZero()) require(a.bar_base > 0, where + "/bar_base", a.bar_base, "give more than 0");
+}
+} // namespace
+
+void check(const Car& car) {
+    require(car.wheelbase > 0, "wheelbase", car.wheelbase, "give more than 0");
+    require(car.sprung_mass > 0, "sprung_mass", car.sprung_mass, "give more than 0");
+    require(car.cg_behind_front_axle > 0 && car.cg_behind_front_axle < car.wheelbase, "cg_behind_front_axle",
+            car.cg_behind_front_axle, "give a length between the axles");
+    require(car.chassis_torsion > 0, "chassis_torsion", car.chassis_torsion, "give more than 0, or leave it out for a stiff body");
+    check(car.front, "front");
+    check(car.rear, "rear");
+}
+
+Loaded loaded(const Car& car) {
+    Loaded out{car.sprung_mass, -car.cg_behind_front_axle * car.sprung_mass, car.cg_left * car.sprung_mass,
+               car.cg_height * car.sprung_mass, {}};
+    for (const PointMass& m : car.loads) {
+        out.mass += m.mass;
+        out.x += m.mass * m.x;
+        out.y += m.mass * m.y;
+        out.z += m.mass * m.z;
+    }
+    out.x /= out.mass;
+    out.y /= out.mass;
+    out.z /= out.mass;
+    out.share[1] = out.mass * -out.x / car.wheelbase;
+    out.share[0] = out.mass - out.share[1];
+    return out;
+}
+
+double energy(const Car& car, const Situation& situation, const Vector8& q) { return evaluate(pose(car, situation), q).value; }
+
+State settle(const Car& car, const Situation& situation, const State* start) {
+    check(car);
+    const Problem p = pose(car, situation);
+    State out;
+    if (start) out.q = start->q;
+    if (p.stiff) out.q[3] = out.q[2];
+    Whole at = evaluate(p, out.q);
+    for (int iteration = 0; iteration < 200; ++iteration) {
+        out.residual = residual(p, at);
+        if (out.residual < 1e-10) break;
+        Vector8 step = newton_step(at);
+        const double largest = step.cwiseAbs().maxCoeff();
+        if (largest > 0.3) step *= 0.3 / largest; // no further than the model is smooth
+        const double slope = at.gradient.dot(step);
+        double length = 1;
+        Whole next;
+        for (int halving = 0; halving < 40; ++halving, length /= 2) {
+            next = evaluate(p, step_by(p, out.q, step, length));
+            if (next.value <= at.value + 1e-4 * length * slope || residual(p, next) < 0.5 * out.residual) break;
+        }
+        out.q = step_by(p, out.q, step, length);
+        at = next;
+        if (length * largest < 1e-15) break;
+    }
+    out.residual = residual(p, at);
+    out.converged = out.residual < 1e-6 && std::abs(out.q[2]) < 1.2 && std::abs(out.q[1]) < 1.2;
+    out.heave = out.q[0];
+    out.pitch = out.q[1];
+    out.roll = {out.q[2], out.q[3]};
+    for (int a = 0; a < 2; ++a) {
+        const auto pair = wheels(p.axle[a], own(out.q, a));
+        out.wheels[2 * a] = pair[0];
+        out.wheels[2 * a + 1] = pair[1];
+    }
+    return out;
+}
+
+} // namespace dervish::car

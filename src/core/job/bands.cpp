@@ -1,0 +1,97 @@
+#include "core/job/bands.h"
+
+#include "core/job/fields.h"
+#include "core/job/model.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::job {
+namespace {
+Outcomes tally_outcomes(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+    const auto front = bar_figures(setup.front, vehicle.front), rear = bar_figures(setup.rear, vehicle.rear);
+    const auto acting = [&](const Assembly& a, const std::optional<BarFigures>& f) -> Eigen::Matrix2d {
+        return f && a.connected ? Eigen::Matrix2d(bar_scale * f->solution.at_links) : Eigen::Matrix2d::Zero();
+    };
+    const car::Car car = to_car(vehicle, acting(setup.front, front), acting(setup.rear, rear));
+    const auto [roll, share] = car::roll_and_share(car);
+    const flex::Ascent ascent = flex::climb(car, {});
+    return {roll, share, ascent.height, ascent.front_travel, ascent.rear_travel,
+            front ? bar_scale * front->eye_rate : 0, rear ? bar_scale * rear->eye_rate : 0,
+            front ? bar_scale * front->wheel_rate : 0, rear ? bar_scale * rear->wheel_rate : 0};
+}
+} // namespace
+
+Bands propagate(const Vehicle& vehicle, const Setup& setup,
+                const std::function<Outcomes(const Vehicle&, const Setup&, double)>& outcomes,
+                const std::function<bool()>& cancelled) {
+    Job job;
+    job.vehicle = vehicle;
+    job.trial = setup;
+    Bands out;
+    const auto add = [&](Share share, const Outcomes& up, const Outcomes& down, double steps) {
+        for (std::size_t i = 0; i < up.size(); ++i) {
+            const double slope = (up[i] - down[i]) / steps;
+            share.variance[i] = slope * slope;
+            out.sigma[i] += share.variance[i];
+        }
+        out.shares.push_back(std::move(share));
+    };
+    const Outcomes nominal = outcomes(job.vehicle, job.trial, 1);
+    for (const FieldRef& f : fields(job)) {
+        if (cancelled && cancelled()) break;
+        if (!(f.value->sigma > 0)) continue;
+        const double value = f.value->value;
+        int steps = 0;
+        Outcomes at[2];
+        for (int side = 0; side < 2; ++side) {
+            f.value->value = side == 0 ? value + f.value->sigma : value - f.value->sigma;
+            try {
+                check_range(f.value->value, f.spec, units::System::Metric, f.path);
+                at[side] = outcomes(job.vehicle, job.trial, 1);
+                ++steps;
+            } catch (const BadInput&) {
+                at[side] = nominal; // at the edge of what can be: one-sided
+            }
+        }
+        f.value->value = value;
+        const std::string label = (f.group.empty() ? "" : f.group + ", ") + static_cast<char>(std::tolower(f.spec.label[0])) + (f.spec.label + 1);
+        if (steps > 0) add({f.path, label, f.value->source, {}}, at[0], at[1], steps);
+    }
+    add({"beam theory", "beam theory", Source::Assumed, {}}, outcomes(job.vehicle, job.trial, 1 + beam_model_sigma),
+        outcomes(job.vehicle, job.trial, 1 - beam_model_sigma), 2);
+    for (double& s : out.sigma) s = std::sqrt(s);
+    return out;
+}
+
+Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled) {
+    return propagate(vehicle, setup, tally_outcomes, cancelled);
+}
+
+proof::Prediction predict(const Vehicle& vehicle, const PlannedTest& test) {
+    Vehicle loaded = vehicle;
+    for (Load& l : loaded.loads) l.aboard = std::find(test.aboard.begin(), test.aboard.end(), l.name) != test.aboard.end();
+    const auto outcomes = [&](const Vehicle& v, const Setup& s, double bar_scale) {
+        const proof::Prediction p = proof::predict(car_with(v, s, bar_scale), test.ramp);
+        Outcomes out{p.value};
+        for (std::size_t w = 0; w < 4; ++w) out[w + 1] = p.travel.wheel[w].value_or(0);
+        return out;
+    };
+    proof::Prediction out = proof::predict(car_with(loaded, test.as_fitted), test.ramp);
+    const Bands b = propagate(loaded, test.as_fitted, outcomes);
+    out.sigma = b.sigma[0];
+    for (std::size_t w = 0; w < 4; ++w) out.travel_sigma.wheel[w] = b.sigma[w + 1];
+    return out;
+}
+
+std::vector<std::pair<std::string, double>> measure_next(const Bands& bands, Outcome outcome, std::size_t most) {
+    std::vector<std::pair<std::string, double>> out;
+    const double whole = bands.sigma[outcome] * bands.sigma[outcome];
+    for (const Share& s : bands.shares)
+        if (whole > 0 && s.variance[outcome] > 0) out.emplace_back(s.label, s.variance[outcome] / whole);
+    std::sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
+    if (out.size() > most) out.resize(most);
+    return out;
+}
+
+} // namespace dervish::job

@@ -1,0 +1,44 @@
+#pragma once
+#include "core/job/assess.h"
+
+#include <functional>
+
+namespace dervish::job {
+
+/// What one input adds to the variance of each outcome (σ² of the outcome from this input alone).
+struct Share {
+    std::string path;
+    std::string label; ///< "Front axle, track"
+    Source source;
+    Outcomes variance;
+};
+
+/// Standard uncertainty of each outcome and where it comes from.
+struct Bands {
+    Outcomes sigma{};
+    std::vector<Share> shares;
+};
+
+/// Bands shown are 90 %: this many sigma to each side.
+inline constexpr double band_90 = 1.6448536269514722;
+
+/// Beam theory's own uncertainty of a bar's rate (solid elements differ by about this).
+inline constexpr double beam_model_sigma = 0.01;
+
+/// Linear propagation by central differences over one sigma of every input, beam theory's own error included.
+/// `outcomes` maps a vehicle, a setup and a factor on the bars to what is asked; `cancelled` is asked between inputs
+/// and ends early with what was summed. GUM (JCGM 100:2008) 5.1.2.
+Bands propagate(const Vehicle& vehicle, const Setup& setup,
+                const std::function<Outcomes(const Vehicle&, const Setup&, double bar_scale)>& outcomes,
+                const std::function<bool()>& cancelled = {});
+
+/// Bands of the tally.
+Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled = {});
+
+/// The prediction for a planned test, with sigmas, for the setup and the loads that the test names. Throws BadInput.
+proof::Prediction predict(const Vehicle& vehicle, const PlannedTest& test);
+
+/// The inputs that widen `outcome` most, widest first, as (label, share of the variance), at most `most`.
+std::vector<std::pair<std::string, double>> measure_next(const Bands& bands, Outcome outcome, std::size_t most);
+
+} // namespace dervish::job

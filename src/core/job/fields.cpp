@@ -1,0 +1,147 @@
+#include "core/job/fields.h"
+
+#include "core/job/describe.h"
+
+#include <algorithm>
+#include <charconv>
+#include <span>
+#include <cmath>
+
+namespace dervish::job {
+namespace {
+
+/// Collects the measurable numbers; everything else passes by.
+struct Collect {
+    std::vector<FieldRef>& out;
+    std::string path;
+    std::string group_label;
+    bool is_list_item = false;
+
+    std::string below(const char* key) const { return path.empty() ? key : path + "/" + key; }
+    void field(Measured& m, const FieldSpec& spec) { out.push_back({below(spec.key), group_label, spec, &m}); }
+    void text(const char*, const char*, std::string& value) {
+        if (is_list_item) group_label = value;
+        is_list_item = false;
+    }
+    void flag(const char*, const char*, bool&) {}
+    void index(const char*, const char*, int&) {}
+    void length(const char*, double&) {}
+    void distance(const char*, double&) {}
+    void optional_length(const char*, std::optional<double>&) {}
+    template <class E> void choice(const char*, const char*, E&, std::initializer_list<const char*>) {}
+    template <class T> void texts(const char*, const char*, T&) {}
+    template <class T> void group(const char* key, const char* label, T& part) {
+        Collect inner{out, below(key), label};
+        describe(inner, part);
+    }
+    template <class T> void list(const char* key, const char* label, std::vector<T>& parts) {
+        for (std::size_t i = 0; i < parts.size(); ++i) {
+            Collect inner{out, below(key) + "/" + std::to_string(i), label + (" " + std::to_string(i + 1)), true};
+            describe(inner, parts[i]);
+        }
+    }
+};
+
+std::string with_unit(double si, const FieldSpec& spec, units::System system) {
+    const units::Unit unit = units::shown(spec.quantity, system);
+    const double value = si / unit.factor;
+    const int decimals = std::abs(value) >= 100 ? 0 : std::abs(value) >= 10 ? 1 : 3;
+    return units::trimmed(value, decimals) + (unit.symbol.empty() ? "" : " ") + std::string(unit.symbol);
+}
+
+/// What else the number could have been meant in: "950 mm" for a diameter is more likely 9.50 or 0.950 of something.
+std::string unit_hint(double value, const FieldSpec& spec, units::System system) {
+    if (spec.quantity != units::Quantity::Length && spec.quantity != units::Quantity::Mass) return {};
+    const double typed = value / units::shown(spec.quantity, system).factor;
+    struct Guess {
+        const char* unit;
+        double factor;
+    };
+    static constexpr Guess lengths[] = {{"in", 0.0254}, {"cm", 0.01}, {"m", 1}, {"mm", 0.001}, {"thousandths of an inch", 2.54e-5}};
+    static constexpr Guess masses[] = {{"lb", 0.45359237}, {"kg", 1}, {"g", 1e-3}};
+    const bool length = spec.quantity == units::Quantity::Length;
+    for (const Guess& g : length ? std::span<const Guess>(lengths) : std::span<const Guess>(masses)) {
+        const double si = typed * g.factor;
+        if (si >= spec.lowest && si <= spec.highest && std::abs(si - value) > 1e-12)
+            return "; was it read in " + std::string(g.unit) + "? That would be " + with_unit(si, spec, system);
+    }
+    return {};
+}
+} // namespace
+
+double usual_sigma(const FieldSpec& spec, Source source, double value) {
+    if (!std::isfinite(value) || (spec.word && value == spec.word_value)) return 0;
+    const double size = std::abs(value);
+    const bool angle = spec.quantity == units::Quantity::Angle;
+    if (source == Source::Quoted) return angle ? units::deg : 0.03 * size;
+    if (source == Source::Assumed) return angle ? 3 * units::deg : 0.15 * size;
+    switch (spec.tool) {
+    case Tool::Calliper: return 0.05 * units::mm;
+    case Tool::Tape: return 1.5 * units::mm;
+    case Tool::AngleGauge: return 0.2 * units::deg;
+    case Tool::Scale: return 0.005 * size;
+    case Tool::Test: return 0.03 * size;
+    }
+    return 0;
+}
+
+std::vector<FieldRef> fields(Job& job, const std::string& prefix) {
+    std::vector<FieldRef> all;
+    const auto part = [&](const char* path, const char* label, auto& p) {
+        Collect collect{all, path, label};
+        describe(collect, p);
+    };
+    part("vehicle", "Car", job.vehicle);
+    part("fitted", "Fitted", job.fitted);
+    part("trial", "Trial", job.trial);
+    if (!prefix.empty())
+        std::erase_if(all, [&](const FieldRef& f) {
+            return f.path != prefix && f.path.compare(0, prefix.size() + 1, prefix + "/") != 0;
+        });
+    return all;
+}
+
+std::optional<FieldRef> field(Job& job, const std::string& path) {
+    const auto found = fields(job, path);
+    return found.size() == 1 ? std::optional(found.front()) : std::nullopt;
+}
+
+void check_range(double value, const FieldSpec& spec, units::System system, const std::string& path) {
+    if (spec.word && value == spec.word_value) return;
+    if (value >= spec.lowest && value <= spec.highest) return;
+    std::string accepted = "give " + with_unit(spec.lowest, spec, system) + " to " + with_unit(spec.highest, spec, system);
+    if (spec.word) accepted += ", or \"" + std::string(spec.word) + "\"";
+    const std::string what = std::isnan(value) ? "not a number" : with_unit(value, spec, system) + " cannot be";
+    throw BadInput(path, std::string(spec.label) + ": " + what, accepted + unit_hint(value, spec, system));
+}
+
+double parse(const std::string& typed, const FieldSpec& spec, units::System system, const std::string& path) {
+    std::string text = typed;
+    text.erase(0, text.find_first_not_of(" \t"));
+    text.erase(text.find_last_not_of(" \t") + 1);
+    std::replace(text.begin(), text.end(), ',', '.');
+    const units::Unit unit = units::shown(spec.quantity, system);
+    const std::string like = "give a number in " + std::string(unit.symbol.empty() ? "plain figures" : unit.symbol) +
+                             (spec.word ? ", or \"" + std::string(spec.word) + "\"" : "");
+    if (text.empty()) throw BadInput(path, std::string(spec.label) + ": the field is empty", like);
+    if (spec.word && text == spec.word) return spec.word_value;
+    if (text.ends_with(unit.symbol)) text.erase(text.size() - unit.symbol.size());
+    text.erase(text.find_last_not_of(" \t") + 1);
+    double value = 0;
+    const char* first = text.data() + (text.starts_with('+') ? 1 : 0);
+    const auto [end, error] = std::from_chars(first, text.data() + text.size(), value);
+    if (error != std::errc() || end != text.data() + text.size() || !std::isfinite(value))
+        throw BadInput(path, std::string(spec.label) + ": \"" + typed + "\" is not a number", like);
+    check_range(value * unit.factor, spec, system, path);
+    return units::as_filed(value * unit.factor, spec.quantity);
+}
+
+std::string show(double value, const FieldSpec& spec, units::System system) {
+    if (spec.word && value == spec.word_value) return spec.word;
+    const units::Unit unit = units::shown(spec.quantity, system);
+    const double written = value / unit.factor;
+    const int extra = spec.tool == Tool::Calliper ? 1 : 0;
+    return units::trimmed(written, std::abs(written) < 10 ? unit.decimals + 1 + extra : unit.decimals + extra);
+}
+
+} // namespace dervish::job

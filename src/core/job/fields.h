@@ -1,0 +1,36 @@
+#pragma once
+#include "core/job/job.h"
+
+namespace dervish::job {
+
+/// One measurable number of a job, with where it stands: path "trial/front/bar/outer_diameter".
+struct FieldRef {
+    std::string path;
+    std::string group; ///< labels of what it belongs to: "Front axle", "Roof tent"
+    FieldSpec spec;
+    Measured* value;
+};
+
+/// Every measurable number below `prefix` ("vehicle", "trial/front"; empty: of the whole car and both setups).
+/// The pointers live as long as the job is not changed in shape.
+std::vector<FieldRef> fields(Job& job, const std::string& prefix = {});
+
+/// The field at `path`, or nothing.
+std::optional<FieldRef> field(Job& job, const std::string& path);
+
+/// Reads what a person typed into a field: number in the shown unit or the field's word. Accepts a decimal comma.
+/// Throws BadInput at `path` for text that is no number or a value outside what the field accepts, with a hint when
+/// another unit would explain it.
+double parse(const std::string& text, const FieldSpec& spec, units::System system, const std::string& path);
+
+/// A value as the field shows it, without the unit.
+std::string show(double value, const FieldSpec& spec, units::System system);
+
+/// Throws BadInput at `path` when `value` is outside what the field accepts.
+void check_range(double value, const FieldSpec& spec, units::System system, const std::string& path);
+
+/// Throws BadInput, with the field's path, at the first thing in the job that cannot be: a range, sizes that do not
+/// fit together, a car that cannot stand.
+void check(const Job& job);
+
+} // namespace dervish::job

@@ -1,0 +1,66 @@
+#pragma once
+#include <numbers>
+#include <string>
+#include <string_view>
+
+/// The only place that knows anything but SI. Core computes in m, N, rad, kg, s; the job file and the window convert here.
+namespace dervish::units {
+
+inline constexpr double g = 9.80665; ///< standard gravity, m/s²
+inline constexpr double pi = std::numbers::pi;
+inline constexpr double mm = 1e-3;
+inline constexpr double N_per_mm = 1e3;
+inline constexpr double N_mm = 1e-3;
+inline constexpr double GPa = 1e9;
+inline constexpr double MPa = 1e6;
+inline constexpr double deg = pi / 180;
+
+/// What a number is, which decides its units in the file and in the window.
+enum class Quantity {
+    Length,        ///< large or small, one tape or one calliper
+    Mass,
+    Force,
+    Rate,          ///< force per length
+    CubicRate,     ///< force per length³
+    TorsionalRate, ///< moment per angle; roll stiffness of axles and frames
+    TwistRate,     ///< moment per angle of a bush, small
+    Angle,
+    Modulus,
+    Stress,
+    Density,
+    Distance, ///< driven, on the clock
+    Number,
+};
+
+enum class System { Metric, Inch, InchMetricRates };
+
+/// A unit a number is written in: SI = written × factor.
+struct Unit {
+    std::string_view symbol; ///< as shown beside the number
+    double factor;
+    int decimals; ///< shown by default
+};
+
+/// The unit in which a person reads `quantity`.
+Unit shown(Quantity quantity, System system);
+
+/// The unit in which the job file writes `quantity`; its symbol is the key's suffix ("mm", "N_per_mm").
+Unit filed(Quantity quantity);
+
+/// `si` as the job file will give it back: rounded to 12 figures in its unit there. Every number that enters a job
+/// passes through here, so that saving and opening changes nothing.
+double as_filed(double si, Quantity quantity);
+
+/// `value` rounded to 12 significant figures.
+double rounded(double value);
+
+/// "1580 mm": `si` in the shown unit with the given decimals (the unit's own when negative).
+std::string text(double si, Quantity quantity, System system, int decimals = -1);
+
+/// `value` with fixed decimals, no trailing minus zero.
+std::string fixed(double value, int decimals);
+
+/// Like fixed, without trailing zeros.
+std::string trimmed(double value, int decimals);
+
+} // namespace dervish::units

@@ -1,0 +1,210 @@
+#include "store/json_job.h"
+
+#include "core/job/describe.h"
+
+#include <array>
+#include <cmath>
+#include <functional>
+#include <set>
+
+namespace dervish::store {
+namespace {
+using job::FieldSpec;
+using job::Measured;
+using units::Quantity;
+
+constexpr std::array<const char*, 3> sources{"measured", "quoted", "assumed"};
+
+std::string with_unit(const char* key, Quantity quantity) {
+    const auto suffix = units::filed(quantity).symbol;
+    return suffix.empty() ? key : std::string(key) + "_" + std::string(suffix);
+}
+
+double written(double si, Quantity quantity) { return units::rounded(si / units::filed(quantity).factor); }
+
+struct Writer {
+    Json& out;
+
+    void field(const Measured& m, const FieldSpec& spec) {
+        Json& at = out[with_unit(spec.key, spec.quantity)];
+        if (spec.word && m.value == spec.word_value) at["value"] = spec.word;
+        else at["value"] = written(m.value, spec.quantity);
+        at["sigma"] = written(m.sigma, spec.quantity);
+        at["source"] = sources[static_cast<std::size_t>(m.source)];
+    }
+    void text(const char* key, const char*, const std::string& value) { out[key] = value; }
+    void flag(const char* key, const char*, bool value) { out[key] = value; }
+    void index(const char* key, const char*, int value) { out[key] = value; }
+    void length(const char* key, double value) { out[with_unit(key, Quantity::Length)] = written(value, Quantity::Length); }
+    void distance(const char* key, double value) { out[with_unit(key, Quantity::Distance)] = written(value, Quantity::Distance); }
+    void optional_length(const char* key, const std::optional<double>& value) {
+        if (value) length(key, *value);
+    }
+    template <class E> void choice(const char* key, const char*, E value, std::initializer_list<const char*> names) {
+        out[key] = names.begin()[static_cast<std::size_t>(value)];
+    }
+    template <class T> void texts(const char* key, const char*, const T& values) {
+        out[key] = values.empty() ? (std::is_same_v<T, std::vector<std::string>> ? Json::array() : Json::object()) : Json(values);
+    }
+    template <class T> void group(const char* key, const char*, const T& part) {
+        out[key] = Json::object();
+        Writer inner{out[key]};
+        job::describe(inner, part);
+    }
+    template <class T> void list(const char* key, const char*, const std::vector<T>& parts) {
+        Json& at = out[key] = Json::array();
+        for (const T& part : parts) {
+            at.push_back(Json::object());
+            Writer inner{at.back()};
+            job::describe(inner, part);
+        }
+    }
+};
+
+struct Reader {
+    const Json& in;
+    std::string path;
+    std::set<std::string> known{};
+
+    std::string below(const std::string& key) const { return path.empty() ? key : path + "/" + key; }
+
+    const Json* find(const std::string& key) {
+        known.insert(key);
+        const auto at = in.find(key);
+        return at == in.end() ? nullptr : &*at;
+    }
+    const Json& need(const std::string& key) {
+        if (const Json* at = find(key)) return *at;
+        throw BadInput(below(key), "missing", "a job has this key here");
+    }
+    [[noreturn]] void wrong(const std::string& key, const Json& found, const std::string& accepted) const {
+        std::string shown = found.dump(-1, ' ', false, Json::error_handler_t::replace);
+        if (shown.size() > 40) shown = shown.substr(0, 40) + "…";
+        throw BadInput(below(key), shown + " is not usable", accepted);
+    }
+    double number(const std::string& key, const Json& at, Quantity quantity) const {
+        if (!at.is_number() || !std::isfinite(at.get<double>())) wrong(key, at, "give a number");
+        return at.get<double>() * units::filed(quantity).factor;
+    }
+
+    void field(Measured& m, const FieldSpec& spec) {
+        const std::string key = with_unit(spec.key, spec.quantity);
+        const Json& at = need(key);
+        if (!at.is_object()) wrong(key, at, "give an object with value, sigma and source");
+        Reader inner{at, below(key)};
+        const Json& value = inner.need("value");
+        if (spec.word && value == spec.word) m.value = spec.word_value;
+        else m.value = inner.number("value", value, spec.quantity);
+        m.sigma = inner.number("sigma", inner.need("sigma"), spec.quantity);
+        int source = 0;
+        inner.choice("source", "", source, {sources[0], sources[1], sources[2]});
+        m.source = static_cast<job::Source>(source);
+        inner.nothing_else();
+    }
+    void text(const char* key, const char*, std::string& value) {
+        const Json& at = need(key);
+        if (!at.is_string()) wrong(key, at, "give a text");
+        value = at.get<std::string>();
+    }
+    void flag(const char* key, const char*, bool& value) {
+        const Json& at = need(key);
+        if (!at.is_boolean()) wrong(key, at, "give true or false");
+        value = at.get<bool>();
+    }
+    void index(const char* key, const char*, int& value) {
+        const Json& at = need(key);
+        if (!at.is_number_integer() || at < -1 || at > 99) wrong(key, at, "give a whole number from -1 to 99");
+        value = at.get<int>();
+    }
+    void length(const char* key, double& value) { plain(key, value, Quantity::Length); }
+    void distance(const char* key, double& value) { plain(key, value, Quantity::Distance); }
+    void plain(const char* key, double& value, Quantity quantity) {
+        const std::string whole = with_unit(key, quantity);
+        value = number(whole, need(whole), quantity);
+    }
+    void optional_length(const char* key, std::optional<double>& value) {
+        const std::string whole = with_unit(key, Quantity::Length);
+        const Json* at = find(whole);
+        value = at ? std::optional(number(whole, *at, Quantity::Length)) : std::nullopt;
+    }
+    template <class E> void choice(const char* key, const char*, E& value, std::initializer_list<const char*> names) {
+        const Json& at = need(key);
+        std::string accepted = "give one of:";
+        for (std::size_t i = 0; i < names.size(); ++i) {
+            if (at == names.begin()[i]) {
+                value = static_cast<E>(i);
+                return;
+            }
+            accepted += std::string(i ? ", " : " ") + names.begin()[i];
+        }
+        wrong(key, at, accepted);
+    }
+    template <class T> void texts(const char* key, const char*, T& values) {
+        const Json& at = need(key);
+        constexpr bool array = std::is_same_v<T, std::vector<std::string>>;
+        bool good = array ? at.is_array() : at.is_object();
+        for (const Json& one : at) good = good && one.is_string();
+        if (!good) wrong(key, at, "give texts");
+        values = at.get<T>();
+    }
+    template <class T> void group(const char* key, const char*, T& part) {
+        const Json& at = need(key);
+        if (!at.is_object()) wrong(key, at, "give an object");
+        Reader inner{at, below(key)};
+        job::describe(inner, part);
+        inner.nothing_else();
+    }
+    template <class T> void list(const char* key, const char*, std::vector<T>& parts) {
+        const Json& at = need(key);
+        if (!at.is_array()) wrong(key, at, "give a list");
+        if (at.size() > 10000) throw BadInput(below(key), std::to_string(at.size()) + " entries", "give at most 10000");
+        parts.clear();
+        for (std::size_t i = 0; i < at.size(); ++i) {
+            if (!at[i].is_object()) wrong(std::string(key) + "/" + std::to_string(i), at[i], "give an object");
+            Reader inner{at[i], below(key) + "/" + std::to_string(i)};
+            job::describe(inner, parts.emplace_back());
+            inner.nothing_else();
+        }
+    }
+    void nothing_else() const {
+        for (const auto& [key, value] : in.items())
+            if (!known.contains(key))
+                throw BadInput(below(key), "not known in version " + std::to_string(job_version), "take it out or correct its spelling");
+    }
+};
+
+/// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in docs/job-format.md.
+const std::vector<std::function<void(Json&)>> migrations{};
+static_assert(job_version == 1, "add the migration from the version before");
+} // namespace
+
+Json to_json(const job::Job& job) {
+    Json out;
+    out["format"] = "dervish job";
+    out["version"] = job_version;
+    Writer writer{out};
+    job::describe(writer, job);
+    return out;
+}
+
+job::Job from_json(const Json& json) {
+    if (!json.is_object() || json.value("format", Json()) != "dervish job")
+        throw BadInput("format", "not a Dervish job", "a job begins with \"format\": \"dervish job\"");
+    const Json version = json.value("version", Json());
+    if (!version.is_number_integer() || version < 1)
+        throw BadInput("version", version.dump() + " is no version", "give a whole number from 1");
+    if (version > job_version)
+        throw BadInput("version", "written by a newer Dervish (version " + version.dump() + ")",
+                       "this one reads up to version " + std::to_string(job_version));
+    Json current = json;
+    for (auto v = version.get<std::size_t>(); v < job_version; ++v) migrations[v - 1](current);
+    current.erase("format");
+    current.erase("version");
+    job::Job out;
+    Reader reader{current, ""};
+    job::describe(reader, out);
+    reader.nothing_else();
+    return out;
+}
+
+} // namespace dervish::store

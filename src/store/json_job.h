@@ -1,0 +1,23 @@
+#pragma once
+#include "core/job/job.h"
+
+#include <nlohmann/json.hpp>
+
+namespace dervish::store {
+
+using Json = nlohmann::ordered_json;
+
+/// The format's version that this program writes. Older ones are migrated on reading.
+inline constexpr int job_version = 1;
+
+/// The job as docs/job-format.md has it.
+Json to_json(const job::Job& job);
+
+/// Reads and checks the shape of a job of any known version. Throws BadInput with the place in the file for anything
+/// missing, unknown, of the wrong type or not finite. Values are not judged here: job::check does that.
+job::Job from_json(const Json& json);
+
+/// The JSON schema of the format, made from the same description that reads and writes it.
+Json schema();
+
+} // namespace dervish::store

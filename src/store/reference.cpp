@@ -1,0 +1,232 @@
+#include "store/reference.h"
+
+#include "core/bad_input.h"
+#include "core/bar/rate.h"
+#include "core/car/handling.h"
+#include "core/flex/diagonal.h"
+#include "core/units/units.h"
+
+#include <algorithm>
+#include <cmath>
+#include <concepts>
+#include <set>
+
+namespace dervish::store {
+namespace {
+using nlohmann::json;
+using units::mm, units::N_per_mm;
+
+/// A place in the file: reads with errors that say where.
+struct Place {
+    const json& at;
+    std::string path;
+
+    [[noreturn]] void wrong(const std::string& accepted) const { throw BadInput(path, at.dump().substr(0, 60) + " is not usable", accepted); }
+    bool has(const char* key) const { return at.contains(key) && !at.at(key).is_null(); }
+    Place operator[](const char* key) const {
+        if (!at.is_object() || !at.contains(key)) throw BadInput(path + "/" + key, "missing", "a case of this format has it");
+        return {at.at(key), path + "/" + key};
+    }
+    template <std::integral I> Place operator[](I place) const { // a template, so that a literal 0 is no key
+        const auto i = static_cast<std::size_t>(place);
+        if (!at.is_array() || i >= at.size()) throw BadInput(path + "/" + std::to_string(i), "missing", "the list is too short");
+        return {at[i], path + "/" + std::to_string(i)};
+    }
+    std::size_t size() const {
+        if (!at.is_array()) wrong("give a list");
+        return at.size();
+    }
+    double number() const {
+        if (!at.is_number() || !std::isfinite(at.get<double>())) wrong("give a number");
+        return at.get<double>();
+    }
+    double number_or(const char* key, double otherwise) const { return has(key) ? (*this)[key].number() : otherwise; }
+    std::size_t index() const {
+        if (!at.is_number_integer() || at < 0) wrong("give a point's number from 0");
+        return at.get<std::size_t>();
+    }
+    std::string text() const {
+        if (!at.is_string()) wrong("give a text");
+        return at.get<std::string>();
+    }
+    void only(const std::set<std::string>& known) const {
+        if (!at.is_object()) wrong("give an object");
+        for (const auto& [key, value] : at.items())
+            if (!known.contains(key)) throw BadInput(path + "/" + key, "not known in this format", "take it out or correct its spelling");
+    }
+};
+
+bar::Bar read_bar(const Place& c) {
+    c.only({"name", "E_GPa", "G_GPa", "density_kg_m3", "points_mm", "bend_radius_mm", "segments", "mounts", "eyes", "link_stiffness_N_per_mm", "expected"});
+    bar::Bar b;
+    b.material.youngs_modulus = c["E_GPa"].number() * units::GPa;
+    b.material.shear_modulus = c["G_GPa"].number() * units::GPa;
+    b.material.density = c.number_or("density_kg_m3", b.material.density);
+    const Place points = c["points_mm"];
+    for (std::size_t i = 0; i < points.size(); ++i)
+        b.line.points.emplace_back(points[i][0].number() * mm, points[i][1].number() * mm, points[i][2].number() * mm);
+    if (c.has("bend_radius_mm")) {
+        const Place radii = c["bend_radius_mm"];
+        for (std::size_t i = 0; i < radii.size(); ++i)
+            b.line.bend_radius.push_back(radii[i].at.is_null() ? 0 : radii[i].number() * mm);
+    }
+    const Place segments = c["segments"];
+    for (std::size_t i = 0; i < segments.size(); ++i) {
+        segments[i].only({"outer_diameter_mm", "wall_mm"});
+        b.line.sections.push_back(bar::Round{segments[i]["outer_diameter_mm"].number() * mm, segments[i].number_or("wall_mm", 0) * mm});
+    }
+    const Place mounts = c["mounts"];
+    for (std::size_t i = 0; i < mounts.size(); ++i) {
+        const Place m = mounts[i];
+        m.only({"point", "radial_N_per_mm", "axial_N_per_mm", "torsional_N_mm_per_rad"});
+        const double radial = m["radial_N_per_mm"].number() * N_per_mm;
+        b.mounts.push_back({m["point"].index(), radial, radial, m.number_or("axial_N_per_mm", 0) * N_per_mm,
+                            m.number_or("torsional_N_mm_per_rad", 0) * units::N_mm});
+    }
+    b.eyes = {c["eyes"][0].index(), c["eyes"][1].index()};
+    if (c.has("link_stiffness_N_per_mm"))
+        for (bar::Link& link : b.links) link.body = c["link_stiffness_N_per_mm"].number() * N_per_mm;
+    return b;
+}
+
+std::vector<Compared> check_bar(const Place& c) {
+    const bar::Solution s = bar::solve(read_bar(c));
+    const Place expected = c["expected"];
+    expected.only({"end_stiffness_matrix_N_per_mm", "antiphase_rate_N_per_mm", "mass_kg"});
+    std::vector<Compared> out;
+    const auto add = [&](const std::string& figure, const char* unit, double computed, double wanted) {
+        // 0.05 %, but no finer than the file's last printed digit
+        out.push_back({figure, unit, computed, wanted, std::max(0.0005 * std::abs(wanted), 1e-5)});
+    };
+    if (expected.has("end_stiffness_matrix_N_per_mm"))
+        for (std::size_t i = 0; i < 2; ++i)
+            for (std::size_t j = 0; j < 2; ++j)
+                add("K" + std::to_string(i + 1) + std::to_string(j + 1), "N/mm",
+                    s.at_links(static_cast<int>(i), static_cast<int>(j)) / N_per_mm, expected["end_stiffness_matrix_N_per_mm"][i][j].number());
+    if (expected.has("antiphase_rate_N_per_mm"))
+        add("roll-mode rate", "N/mm", bar::roll_rate(s.at_links) / N_per_mm, expected["antiphase_rate_N_per_mm"].number());
+    if (expected.has("mass_kg")) add("mass", "kg", bar::mass(s.bar), expected["mass_kg"].number());
+    return out;
+}
+
+car::Axle read_axle(const Place& a) {
+    a.only({"kind", "track", "unsprung_mass", "unsprung_height", "tyre_rate", "spring_rate", "spring_base", "bar_base", "bump_gap", "bump_k1",
+            "bump_k3", "droop_gap", "droop_k", "roll_centre_height", "bar", "parasitic_roll_stiffness"});
+    car::Axle out;
+    const std::string kind = a["kind"].text();
+    if (kind != "independent" && kind != "solid") a["kind"].wrong("give independent or solid");
+    out.kind = kind == "solid" ? car::AxleKind::Solid : car::AxleKind::Independent;
+    const std::pair<const char*, double*> needed[] = {
+        {"track", &out.track}, {"unsprung_mass", &out.unsprung_mass}, {"unsprung_height", &out.unsprung_height},
+        {"tyre_rate", &out.tyre_rate}, {"spring_rate", &out.spring_rate}, {"bump_gap", &out.bump_gap}, {"bump_k1", &out.bump_k1},
+        {"bump_k3", &out.bump_k3}, {"droop_gap", &out.droop_gap}, {"droop_k", &out.droop_k}, {"roll_centre_height", &out.roll_centre_height}};
+    for (const auto& [key, value] : needed) *value = a[key].number();
+    out.spring_base = a.number_or("spring_base", 0);
+    out.bar_base = a.number_or("bar_base", 0);
+    out.parasitic_roll_stiffness = a.number_or("parasitic_roll_stiffness", 0);
+    if (a.has("bar"))
+        for (std::size_t i = 0; i < 2; ++i)
+            for (std::size_t j = 0; j < 2; ++j) out.bar(static_cast<int>(i), static_cast<int>(j)) = a["bar"][i][j].number();
+    return out;
+}
+
+car::Car read_car(const Place& c) {
+    c.only({"wheelbase", "sprung_mass", "sprung_cg_behind_front_axle", "sprung_cg_height", "front", "rear", "chassis_torsion"});
+    car::Car out;
+    out.wheelbase = c["wheelbase"].number();
+    out.sprung_mass = c["sprung_mass"].number();
+    out.cg_behind_front_axle = c["sprung_cg_behind_front_axle"].number();
+    out.cg_height = c["sprung_cg_height"].number();
+    out.front = read_axle(c["front"]);
+    out.rear = read_axle(c["rear"]);
+    if (c.has("chassis_torsion")) out.chassis_torsion = c["chassis_torsion"].number();
+    try {
+        car::check(out);
+    } catch (const BadInput& e) {
+        throw e.within(c.path);
+    }
+    return out;
+}
+
+flex::Diagonal read_raised(const Place& raised) {
+    std::set<std::string> wheels;
+    for (std::size_t i = 0; i < raised.size(); ++i) wheels.insert(raised[i].text());
+    if (wheels == std::set<std::string>{"front_left", "rear_right"}) return flex::Diagonal::FrontLeftRearRight;
+    if (wheels == std::set<std::string>{"front_right", "rear_left"}) return flex::Diagonal::FrontRightRearLeft;
+    raised.wrong("give the two wheels of a diagonal");
+}
+
+std::vector<Compared> check_car(const Place& c) {
+    c.only({"name", "car", "lateral_acceleration", "wheel_heights", "raised", "expected"});
+    const car::Car car = read_car(c["car"]);
+    const Place expected = c["expected"];
+    std::vector<Compared> out;
+    car::State s;
+    if (c.has("raised")) {
+        const flex::Ascent ascent = flex::climb(car, {.raised = read_raised(c["raised"]), .highest = 3});
+        s = ascent.state;
+        if (expected.has("lift_height_mm")) out.push_back({"lift height", "mm", ascent.height / mm, expected["lift_height_mm"].number(), 0.2});
+    } else {
+        car::Situation situation;
+        situation.lateral_acceleration = c.number_or("lateral_acceleration", 0);
+        if (c.has("wheel_heights"))
+            for (std::size_t w = 0; w < 4; ++w) situation.wheel_height[w] = c["wheel_heights"][w].number();
+        s = settle(car, situation);
+    }
+    if (!s.converged) throw BadInput(c.path, "no equilibrium was found", "the car tips over or its data contradict");
+    expected.only({"roll_front_deg", "roll_rear_deg", "pitch_deg", "heave_mm", "front_load_N", "rear_load_N", "front_gap_mm", "rear_gap_mm",
+                   "front_travel_mm", "rear_travel_mm", "front_share_of_load_transfer", "lift_height_mm"});
+    const auto add = [&](const char* key, const char* figure, const char* unit, double computed, double tolerance) {
+        if (expected.has(key)) out.push_back({figure, unit, computed, expected[key].number(), tolerance});
+    };
+    add("roll_front_deg", "roll, front", "°", s.roll[0] / units::deg, 0.01);
+    add("roll_rear_deg", "roll, rear", "°", s.roll[1] / units::deg, 0.01);
+    add("pitch_deg", "pitch", "°", s.pitch / units::deg, 0.01);
+    add("heave_mm", "heave", "mm", s.heave / mm, 0.1);
+    add("front_share_of_load_transfer", "front share", "", car::front_share_of_load_transfer(car, s), 0.001);
+    const auto pair = [&](const char* key, std::size_t first, const char* what, const char* unit, double tolerance, auto&& value) {
+        if (!expected.has(key)) return;
+        for (std::size_t side = 0; side < 2; ++side)
+            out.push_back({std::string(what) + ", " + car::wheel_names[first + side], unit, value(s.wheels[first + side]), expected[key][side].number(), tolerance});
+    };
+    const auto load = [](const car::Wheel& w) { return w.load; };
+    const auto gap = [](const car::Wheel& w) { return w.gap / mm; };
+    const auto travel = [](const car::Wheel& w) { return w.travel / mm; };
+    pair("front_load_N", 0, "load", "N", 5, load);
+    pair("rear_load_N", 2, "load", "N", 5, load);
+    pair("front_gap_mm", 0, "gap", "mm", 0.1, gap);
+    pair("rear_gap_mm", 2, "gap", "mm", 0.1, gap);
+    pair("front_travel_mm", 0, "travel", "mm", 0.1, travel);
+    pair("rear_travel_mm", 2, "travel", "mm", 0.1, travel);
+    return out;
+}
+} // namespace
+
+double Compared::deviation() const {
+    const double d = std::abs(computed - expected);
+    return std::isnan(d) ? std::numeric_limits<double>::infinity() : d;
+}
+
+std::vector<CheckedCase> check_reference(const json& file) {
+    const Place root{file, ""};
+    if (!file.is_object() || !file.contains("cases")) throw BadInput("cases", "missing", "a reference file holds a list of cases");
+    const Place cases{file.at("cases"), "cases"};
+    if (cases.size() == 0) throw BadInput("cases", "an empty list", "give at least one case");
+    std::vector<CheckedCase> out;
+    for (std::size_t i = 0; i < cases.size(); ++i) {
+        const Place c = cases[i];
+        std::vector<Compared> figures;
+        try {
+            if (c.has("car")) figures = check_car(c);
+            else if (c.has("segments")) figures = check_bar(c);
+            else throw BadInput(c.path, "a format this version cannot compute", "give bars with segments, or cars");
+        } catch (const BadInput& e) {
+            throw e.where().starts_with(c.path) ? e : e.within(c.path);
+        }
+        if (figures.empty()) throw BadInput(c.path + "/expected", "nothing to compare with", "give at least one expected figure");
+        out.push_back({c.has("name") ? c["name"].text() : c.path, std::move(figures)});
+    }
+    return out;
+}
+
+} // namespace dervish::store

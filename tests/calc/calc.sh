@@ -1,0 +1,49 @@
+#!/usr/bin/env bash
+# dervish-calc as a shell uses it: what it prints, and the code it ends with.
+set -u
+calc=$1 root=$2
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+failed=0
+expect() { # description, wanted exit code, command...
+  local what=$1 code=$2
+  shift 2
+  "$@" >"$work/out" 2>"$work/err"
+  local got=$?
+  [ $got = "$code" ] || { echo "FAILED: $what: exit $got instead of $code"; cat "$work/err"; failed=1; }
+}
+holds() { python3 -c "import json,sys; d=json.load(open('$work/out')); sys.exit(0 if ($1) else 1)" || { echo "FAILED: $1"; failed=1; }; }
+says() { grep -q "$1" "$work/$2" || { echo "FAILED: $2 does not say $1"; cat "$work/$2"; failed=1; }; }
+demo=$root/demo/hut-van.dervish
+
+expect "bars within tolerance" 0 "$calc" check "$root/tests/data/bars-linear.json"; says ", 0 outside" out
+expect "cars within tolerance" 0 "$calc" check "$root/tests/data/car.json"; says ", 0 outside" out
+sed 's/"antiphase_rate_N_per_mm": 70.61459/"antiphase_rate_N_per_mm": 71/' "$root/tests/data/bars-linear.json" >"$work/off.json"
+expect "a wrong figure is found" 1 "$calc" check "$work/off.json"; says "OUTSIDE" out
+expect "no such file" 2 "$calc" check "$work/none.json"; says "cannot be read" err
+
+expect "tally" 0 "$calc" tally "$demo" --setup fitted
+holds "4 < d['roll_gradient_deg_per_g']['value'] < 14 and d['roll_gradient_deg_per_g']['band_90'] > 0 and d['lifts']"
+expect "bar" 0 "$calc" bar "$demo" --axle front --setup trial
+holds "abs(sum(v if isinstance(v, float) else sum(v) for v in d['ledger'].values()) - 1) < 1e-9 and d['rate_at_eye_N_per_mm']['value'] < d['textbook_N_per_mm'] < d['twist_only_N_per_mm']"
+expect "flex" 0 "$calc" flex "$demo" --protocol diagonal --setup "front bar off"
+holds "len(d['diagonals']) == 2 and all(len(x['wheels']) == 4 for x in d['diagonals'])"
+expect "short ramps" 0 "$calc" flex "$demo" --highest 100
+holds "not d['diagonals'][0]['lifts'] and d['diagonals'][0]['more_than_mm'] == 100"
+expect "unknown setup" 2 "$calc" tally "$demo" --setup nobody; says "front bar off" err
+[ -s "$work/out" ] && { echo "FAILED: an error wrote to standard output"; failed=1; }
+expect "unknown axle" 2 "$calc" bar "$demo" --axle middle
+expect "foreign file" 2 "$calc" tally "$root/README.md"
+
+"$calc" schema >"$work/schema.json"
+unzip -p "$demo" job.json >"$work/job.json"
+python3 - "$work" <<'P' || { echo "FAILED: the demo does not meet the schema, or the schema accepts anything"; failed=1; }
+import json, sys, jsonschema
+schema, job = (json.load(open(f"{sys.argv[1]}/{n}.json")) for n in ("schema", "job"))
+jsonschema.validate(job, schema)
+job["vehicle"]["front"]["track_mm"]["value"] = -1
+try: jsonschema.validate(job, schema)
+except jsonschema.ValidationError: sys.exit(0)
+sys.exit(1)
+P
+exit $failed

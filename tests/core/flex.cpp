@@ -1,0 +1,67 @@
+#include "core/flex/diagonal.h"
+#include "core/units/units.h"
+#include "examples.h"
+
+#include <catch2/catch.hpp>
+
+using namespace dervish;
+using namespace dervish::flex;
+
+TEST_CASE("at the lift height a low wheel carries the threshold load, and just below it more") {
+    examples::Random r;
+    for (int i = 0; i < 20; ++i) {
+        const car::Car c = r.car();
+        for (double threshold : {0.0, 300.0}) {
+            const Ascent a = climb(c, {.threshold_load = threshold, .highest = 3});
+            REQUIRE(a.lifted);
+            const auto w = static_cast<std::size_t>(a.light_wheel);
+            CHECK(a.state.wheels[w].load == Approx(threshold).margin(0.5));
+            CHECK(on_ramps(c, Diagonal::FrontLeftRearRight, 0.98 * a.height).wheels[w].load > threshold);
+            CHECK(a.front_travel == Approx(std::abs(a.state.wheels[0].travel - a.state.wheels[1].travel)));
+        }
+    }
+}
+
+TEST_CASE("ramps that end first give \"more than\"") {
+    examples::Random r;
+    const car::Car c = r.car();
+    const Ascent whole = climb(c, {.highest = 3});
+    const Ascent cut = climb(c, {.highest = 0.5 * whole.height});
+    CHECK_FALSE(cut.lifted);
+    CHECK(cut.height == Approx(0.5 * whole.height));
+}
+
+TEST_CASE("the other diagonal of a symmetric car lifts at the same height") {
+    examples::Random r;
+    car::Car c = r.car();
+    c.loads.clear();
+    const Ascent one = climb(c, {.highest = 3}), other = climb(c, {.raised = Diagonal::FrontRightRearLeft, .highest = 3});
+    CHECK(one.height == Approx(other.height).margin(1e-6));
+    CHECK((one.light_wheel ^ 1) == other.light_wheel);
+}
+
+TEST_CASE("fixed ramps: no gap below the lift height, a gap above it that grows") {
+    examples::Random r;
+    const car::Car c = r.car();
+    const double lift = climb(c, {.highest = 3}).height;
+    const auto d = Diagonal::FrontLeftRearRight;
+    CHECK(on_fixed_ramps(c, d, 0.95 * lift).gap == 0);
+    const FixedRamps above = on_fixed_ramps(c, d, 1.1 * lift);
+    CHECK(above.gap > 0);
+    CHECK(on_fixed_ramps(c, d, 1.2 * lift).gap > above.gap);
+}
+
+TEST_CASE("softer bars let a car climb higher") {
+    examples::Random r;
+    car::Car c = r.car();
+    const double with = climb(c, {.highest = 3}).height;
+    c.front.bar.setZero();
+    c.rear.bar.setZero();
+    CHECK(climb(c, {.highest = 3}).height > with);
+}
+
+TEST_CASE("limits are said in words") {
+    CHECK(limit_of({0, 0, 0.09, car::Stop::Bump, -0.005, 0.2}) == "on the bump stop, 5 mm in");
+    CHECK(limit_of({0, 0, -0.1, car::Stop::Droop, 0.2, -0.001}) == "damper out");
+    CHECK(limit_of({0, 0, 0.02, car::Stop::Free, 0.065, 0.2}) == "65 mm to the bump stop");
+}

@@ -1,0 +1,137 @@
+#include "core/job/bands.h"
+#include "core/job/fields.h"
+#include "core/job/model.h"
+
+#include <catch2/catch.hpp>
+
+using namespace dervish;
+using namespace dervish::job;
+using units::System;
+
+namespace {
+FieldSpec spec_of(const char* path) {
+    Job j = blank();
+    return field(j, path)->spec;
+}
+
+std::string told(auto&& f) {
+    try {
+        f();
+    } catch (const BadInput& e) {
+        return e.what();
+    }
+    return "";
+}
+} // namespace
+
+TEST_CASE("a blank job computes, all of it marked assumed") {
+    Job j = blank();
+    CHECK_NOTHROW(check(j));
+    for (const FieldRef& f : fields(j)) CHECK(f.value->source == Source::Assumed);
+    const Assessment a = assess(j.vehicle, j.fitted);
+    CHECK(a.outcomes[RollGradient] > 0);
+    CHECK(a.front->eye_rate > a.rear->eye_rate); // 22 mm against 18
+}
+
+TEST_CASE("typed text becomes a value, or an error that says what, where and what would be right") {
+    const FieldSpec diameter = spec_of("trial/front/bar/outer_diameter"), wall = spec_of("trial/front/bar/wall");
+    const auto read = [](const char* text, const FieldSpec& s, System system = System::Metric) { return parse(text, s, system, "here"); };
+    CHECK(read(" 26,5 mm", diameter) == Approx(0.0265));
+    CHECK(read("1.043", diameter, System::Inch) == Approx(0.0264922));
+    CHECK(read("solid", wall) == 0);
+    CHECK_THAT(told([&] { read("950", diameter); }), Catch::Contains("here") && Catch::Contains("950 mm cannot be") && Catch::Contains("0.2 mm to 100 mm"));
+    CHECK_THAT(told([&] { read("950", diameter); }), Catch::Contains("thousandths of an inch? That would be 24.1 mm"));
+    CHECK_THAT(told([&] { read("", diameter); }), Catch::Contains("empty") && Catch::Contains("give a number in mm"));
+    for (const char* bad : {"abc", "nan", "inf", "1e999", "12 13", "--4", "26 in"}) CHECK_THAT(told([&] { read(bad, diameter); }), Catch::Contains("not a number"));
+    CHECK_THAT(told([&] { read("-3", spec_of("vehicle/front_left_load")); }), Catch::Contains("cannot be"));
+}
+
+TEST_CASE("what is shown reads back as the same value") {
+    Job j = blank();
+    for (const System system : {System::Metric, System::Inch, System::InchMetricRates})
+        for (const FieldRef& f : fields(j)) {
+            const double back = parse(show(f.value->value, f.spec, system), f.spec, system, f.path);
+            if (std::isfinite(f.value->value)) CHECK(back == Approx(f.value->value).epsilon(0.006).margin(1e-6));
+            else CHECK(back == f.value->value);
+        }
+}
+
+TEST_CASE("sizes that do not fit together are told at the field that can mend them") {
+    const auto fails_at = [](auto&& change) {
+        Job j = blank();
+        change(j);
+        try {
+            check(j);
+        } catch (const BadInput& e) {
+            return e.where();
+        }
+        return std::string("nowhere");
+    };
+    CHECK(fails_at([](Job& j) { j.trial.front.bar.wall.value = 0.012; }) == "trial/front/bar/wall");
+    CHECK(fails_at([](Job& j) { j.trial.front.bar.eyes[0].arm_length.value = 0.26; }) == "trial/front/bar/eyes/0/arm_length");
+    CHECK(fails_at([](Job& j) { j.fitted.rear.mounts.spacing.value = 0.94; }) == "fitted/rear/mounts/spacing");
+    CHECK(fails_at([](Job& j) { j.trial.rear.left_eye = 3; }) == "trial/rear/left_eye");
+    CHECK(fails_at([](Job& j) { j.vehicle.front.unsprung_mass.value = 900; }) == "vehicle/front/unsprung_mass");
+    CHECK(fails_at([](Job& j) { j.vehicle.front.track.value = -1; }) == "vehicle/front/track");
+}
+
+TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's bar by its own base") {
+    Job j = blank();
+    AxleData a = j.vehicle.front;
+    a.motion_ratio.value = 0.5;
+    CHECK(at_wheel(a) == Approx(0.25));
+    CHECK(roll_lever(a) == Approx(0.25 * 1.5 * 1.5 / 2));
+    a.kind = car::AxleKind::Solid;
+    a.bar_base.value = 0.75;
+    CHECK(roll_lever(a) == Approx(0.75 * 0.75 / 2)); // no motion ratio from heave
+    CHECK(at_wheel(a) == Approx(0.25));
+    j.trial.front.connected = false;
+    CHECK(bar_figures(j.trial.front, j.vehicle.front)->roll_stiffness == 0);
+    CHECK(car_with(j.vehicle, j.trial).front.bar.isZero());
+}
+
+TEST_CASE("corner weights give the centre of mass and the twist") {
+    Job j = blank();
+    j.vehicle.front_left_load.value += 20;
+    j.vehicle.rear_right_load.value += 20;
+    const car::Car c = to_car(j.vehicle, Eigen::Matrix2d::Zero(), Eigen::Matrix2d::Zero());
+    CHECK(c.cg_left == Approx(0).margin(1e-12));
+    CHECK(c.twist == Approx(20 * units::g * 0.75));
+    const car::State s = car::settle(c, {});
+    CHECK(s.wheels[0].load == Approx(370 * units::g));
+    CHECK(s.wheels[2].load == Approx(350 * units::g));
+}
+
+TEST_CASE("a diameter's spread comes out four times on the rate, and measuring it well removes it") {
+    Job j = blank();
+    for (FieldRef& f : fields(j)) f.value->sigma = 0;
+    Measured& d = j.trial.front.bar.outer_diameter;
+    d.sigma = 0.01 * d.value;
+    const Bands b = bands(j.vehicle, j.trial);
+    const double k = assess(j.vehicle, j.trial).outcomes[FrontRate];
+    CHECK(b.sigma[FrontRate] / k == Approx(std::hypot(0.04, beam_model_sigma)).epsilon(0.05));
+    CHECK(measure_next(b, FrontRate, 1).front().first == "Bar, outer diameter");
+    CHECK(b.sigma[RearRate] == Approx(beam_model_sigma * assess(j.vehicle, j.trial).outcomes[RearRate]).epsilon(1e-6));
+    d.sigma = 0;
+    CHECK(bands(j.vehicle, j.trial).sigma[FrontRate] == Approx(beam_model_sigma * k).epsilon(1e-6));
+    CHECK(bands(j.vehicle, j.trial, [] { return true; }).shares.size() == 1); // cancelled at once
+}
+
+TEST_CASE("the eye ladder is symmetric and stiffens towards the axis") {
+    Job j = blank();
+    j.trial.front.bar.eyes = {{{0.24}}, {{0.22}}, {{0.2}}};
+    const auto ladder = eye_ladder(j.trial.front);
+    REQUIRE(ladder.size() == 3);
+    CHECK(ladder[0][2] == Approx(ladder[2][0]));
+    CHECK(ladder[0][0] < ladder[0][1]);
+    CHECK(ladder[1][1] < ladder[2][2]);
+}
+
+TEST_CASE("usual spreads follow the source and the tool") {
+    const FieldSpec diameter = spec_of("trial/front/bar/outer_diameter"), scale = spec_of("vehicle/front_left_load"), wall = spec_of("trial/front/bar/wall");
+    CHECK(usual_sigma(diameter, Source::Measured, 0.026) == Approx(0.05e-3));
+    CHECK(usual_sigma(diameter, Source::Quoted, 0.026) == Approx(0.03 * 0.026));
+    CHECK(usual_sigma(scale, Source::Measured, 400) == Approx(2));
+    CHECK(usual_sigma(scale, Source::Assumed, 400) == Approx(60));
+    CHECK(usual_sigma(wall, Source::Assumed, 0) == 0);
+}

@@ -1,0 +1,84 @@
+#include "core/job/bands.h"
+#include "core/proof/ramp_test.h"
+
+#include <catch2/catch.hpp>
+
+using namespace dervish;
+using namespace dervish::proof;
+
+namespace {
+RampTest read(double predicted, double sigma, std::vector<Reading> readings) {
+    RampTest t;
+    t.predicted = true;
+    t.prediction.value = predicted;
+    t.prediction.sigma = sigma;
+    t.reading_sigma = 0.003;
+    t.readings = std::move(readings);
+    return t;
+}
+Reading exact(double value) { return {.value = value, .travel = {}, .note = {}}; }
+Reading more_than(double value) { return {.value = value, .more_than = true, .travel = {}, .note = {}}; }
+} // namespace
+
+TEST_CASE("verdicts follow z at 1.645 and 2.58") {
+    CHECK(compare(read(0.3, 0.004, {})).agreement == Agreement::NothingRead);
+    const Verdict v = compare(read(0.3, 0.004, {exact(0.31)})); // sigma 5 mm together
+    CHECK(v.z == Approx(2));
+    CHECK(v.difference == Approx(0.01));
+    CHECK(v.agreement == Agreement::Doubtful);
+    CHECK(compare(read(0.3, 0.004, {exact(0.308)})).agreement == Agreement::Agrees);
+    CHECK(compare(read(0.3, 0.004, {exact(0.287)})).agreement == Agreement::Disagrees);
+    RampTest unplanned = read(0.3, 0.004, {exact(0.3)});
+    unplanned.predicted = false;
+    CHECK(compare(unplanned).agreement == Agreement::NothingRead);
+}
+
+TEST_CASE("repeats narrow the mean, their own spread widens it") {
+    CHECK(compare(read(0.3, 0.004, {exact(0.3), exact(0.3), exact(0.3), exact(0.3)})).measured_sigma == Approx(0.0015));
+    CHECK(compare(read(0.3, 0.004, {exact(0.28), exact(0.32)})).measured_sigma == Approx(0.02));
+}
+
+TEST_CASE("bounds speak only on their wrong side") {
+    CHECK(compare(read(0.3, 0.004, {more_than(0.25)})).agreement == Agreement::Agrees);
+    const Verdict beyond = compare(read(0.3, 0.004, {more_than(0.33)}));
+    CHECK(beyond.agreement == Agreement::Disagrees);
+    CHECK(beyond.bound);
+    RampTest fixed = read(0.02, 0.004, {exact(0)});
+    fixed.method = Method::Fixed;
+    CHECK(compare(fixed).agreement == Agreement::Disagrees); // a gap was foretold, none was there
+    fixed.prediction.value = -0.01;
+    CHECK(compare(fixed).agreement == Agreement::Agrees);
+    RampTest short_ramps = read(0.25, 0.004, {exact(0.2)});
+    short_ramps.prediction.lifted = false; // foretold: does not lift below 250
+    CHECK(compare(short_ramps).agreement == Agreement::Disagrees);
+    short_ramps.readings = {more_than(0.25)};
+    CHECK(compare(short_ramps).agreement == Agreement::Agrees);
+}
+
+TEST_CASE("a planned test predicts what the ramps do, with a band, for the loads it names") {
+    job::Job j = job::blank();
+    job::PlannedTest plan;
+    plan.as_fitted = j.fitted;
+    plan.ramp.ramp_height = 1.5;
+    const Prediction p = job::predict(j.vehicle, plan);
+    CHECK(p.value == Approx(job::assess(j.vehicle, j.fitted).outcomes[job::LiftHeight]).margin(1e-6));
+    CHECK(p.sigma > 0.002);
+    CHECK(p.travel_sigma.wheel[0].value() > 0);
+    plan.ramp.method = Method::Fixed;
+    plan.ramp.ramp_height = p.value;
+    CHECK(job::predict(j.vehicle, plan).value == Approx(0).margin(1e-5));
+    j.vehicle.loads.push_back({"stores", true, {400}, {2.6}, {0}, {1}});
+    CHECK(job::predict(j.vehicle, plan).value == Approx(0).margin(1e-5)); // not named, so not aboard
+    plan.aboard = {"stores"};
+    CHECK(std::abs(job::predict(j.vehicle, plan).value) > 1e-3);
+}
+
+TEST_CASE("travels are compared wheel by wheel where they were read") {
+    RampTest t = read(0.3, 0.004, {exact(0.3)});
+    t.prediction.travel.wheel[2] = -0.15;
+    t.prediction.travel_sigma.wheel[2] = 0.004;
+    CHECK(compare_travel(t, 2).agreement == Agreement::NothingRead);
+    t.readings[0].travel.wheel[2] = -0.16;
+    CHECK(compare_travel(t, 2).z == Approx(-2));
+    CHECK(compare_travel(t, 0).agreement == Agreement::NothingRead);
+}

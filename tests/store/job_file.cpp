@@ -1,0 +1,178 @@
+#include "store/job_file.h"
+
+#include "core/job/fields.h"
+#include "store/json_job.h"
+
+#include <catch2/catch.hpp>
+#include <csignal>
+#include <fstream>
+#include <random>
+#include <sys/wait.h>
+#include <unistd.h>
+
+using namespace dervish;
+namespace fs = std::filesystem;
+using store::Json;
+
+namespace {
+struct Folder {
+    fs::path path = fs::temp_directory_path() / ("dervish-test-" + std::to_string(::getpid()) + "-" + std::to_string(std::random_device{}()));
+    Folder() { fs::create_directories(path); }
+    ~Folder() { fs::remove_all(path); }
+    fs::path operator/(const char* name) const { return path / name; }
+};
+
+std::string bytes_of(const fs::path& path) {
+    std::ifstream in(path, std::ios::binary);
+    return {std::istreambuf_iterator<char>(in), {}};
+}
+
+void write(const fs::path& path, const std::string& bytes) { std::ofstream(path, std::ios::binary) << bytes; }
+
+std::string refused(const fs::path& path) {
+    try {
+        store::load(path);
+    } catch (const BadInput& e) {
+        return e.what();
+    }
+    return "opened";
+}
+
+const fs::path demo = fs::path(DEMO) / "hut-van.dervish";
+} // namespace
+
+TEST_CASE("a job comes back from its file equal, as ZIP and as bare JSON, with its attachments") {
+    const Folder folder;
+    store::JobFile file = store::load(demo);
+    file.attachments["photos/ramp.txt"] = std::string("not read, only carried\0along", 28);
+    file.job.drafts["trial/front/bar/wall"] = "fifteen";
+    for (const char* name : {"a.dervish", "job.json"}) {
+        store::save(file, folder / name);
+        const store::JobFile back = store::load(folder / name);
+        CHECK(back.job == file.job);
+        if (std::string(name) == "a.dervish") CHECK(back.attachments == file.attachments);
+    }
+}
+
+TEST_CASE("saving keeps the previous file as a backup") {
+    const Folder folder;
+    store::JobFile file{job::blank(), {}};
+    store::save(file, folder / "a.dervish");
+    CHECK_FALSE(fs::exists(store::backup_of(folder / "a.dervish")));
+    file.job.name = "second";
+    store::save(file, folder / "a.dervish");
+    CHECK(store::load(folder / "a.dervish").job.name == "second");
+    CHECK(store::load(store::backup_of(folder / "a.dervish")).job.name == "New job");
+}
+
+TEST_CASE("a saver killed at any moment leaves a whole file") {
+    const Folder folder;
+    store::JobFile file{job::blank(), {}};
+    file.attachments["log.csv"] = std::string(300000, 'x');
+    store::save(file, folder / "a.dervish");
+    for (int round = 0; round < 12; ++round) {
+        const pid_t child = ::fork();
+        REQUIRE(child >= 0);
+        if (child == 0)
+            for (int i = 0;; ++i) {
+                file.job.name = "round " + std::to_string(i);
+                try {
+                    store::save(file, folder / "a.dervish");
+                } catch (...) {
+                    ::_exit(1);
+                }
+            }
+        ::usleep(static_cast<useconds_t>(3000 + 1700 * round));
+        ::kill(child, SIGKILL);
+        ::waitpid(child, nullptr, 0);
+        CHECK(refused(folder / "a.dervish") == "opened");
+    }
+}
+
+TEST_CASE("a file that cannot be written says so and the old one stands") {
+    const Folder folder;
+    const store::JobFile file{job::blank(), {}};
+    CHECK_THROWS_WITH(store::save(file, folder / "no/such/folder/a.dervish"), Catch::Contains("cannot be written"));
+    fs::create_directory(folder / "taken.dervish");
+    CHECK_THROWS_AS(store::save(file, folder / "taken.dervish"), BadInput);
+}
+
+TEST_CASE("truncated, damaged, foreign and hostile files are refused with the place") {
+    const Folder folder;
+    const std::string good = bytes_of(demo);
+    for (std::size_t n : {std::size_t{0}, std::size_t{1}, std::size_t{4}, good.size() / 3, good.size() / 2, good.size() - 10}) {
+        write(folder / "cut.dervish", good.substr(0, n));
+        CHECK_THAT(refused(folder / "cut.dervish"), Catch::StartsWith("cut.dervish/"));
+    }
+    std::mt19937 engine{7};
+    for (int i = 0; i < 200; ++i) { // any flipped byte: refused in words, or the change did not matter
+        std::string bad = good;
+        bad[engine() % bad.size()] ^= static_cast<char>(1 + engine() % 255);
+        write(folder / "flipped.dervish", bad);
+        const std::string told = refused(folder / "flipped.dervish");
+        CHECK((told == "opened" || told.starts_with("flipped.dervish")));
+    }
+    CHECK_THAT(refused(folder / "missing.dervish"), Catch::Contains("no such file"));
+    CHECK_THAT(refused(folder.path), Catch::Contains("not a file"));
+    write(folder / "foreign.json", R"({"name": "something else"})");
+    CHECK_THAT(refused(folder / "foreign.json"), Catch::Contains("not a Dervish job"));
+    write(folder / "deep.json", std::string(100000, '['));
+    CHECK_THAT(refused(folder / "deep.json"), Catch::Contains("nested too deep"));
+    write(folder / "line.json", "{\n\"format\": \"dervish job\",\n!");
+    CHECK_THAT(refused(folder / "line.json"), Catch::Contains("line 3"));
+    write(folder / "empty.dervish", store::pack({{"notes.txt", "hello"}}));
+    CHECK_THAT(refused(folder / "empty.dervish"), Catch::Contains("job.json: missing"));
+    write(folder / "climbs.dervish", store::pack({{"../../out", "x"}, {"job.json", "{}"}}));
+    CHECK_THAT(refused(folder / "climbs.dervish"), Catch::Contains("unsafe"));
+    write(folder / "bomb.dervish", store::pack({{"zeros", std::string(store::largest_member + 1, '\0')}}));
+    CHECK(fs::file_size(folder / "bomb.dervish") < (2u << 20));
+    CHECK_THAT(refused(folder / "bomb.dervish"), Catch::Contains("unpacks to more"));
+}
+
+TEST_CASE("a wrong entry in a sound file is named by its path") {
+    const Json good = store::to_json(store::load(demo).job);
+    const auto refused_at = [&](auto&& change) {
+        Json json = good;
+        change(json);
+        try {
+            store::from_json(json);
+        } catch (const BadInput& e) {
+            return e.where();
+        }
+        return std::string("nowhere");
+    };
+    CHECK(refused_at([](Json&) {}) == "nowhere");
+    CHECK(refused_at([](Json& j) { j["vehicle"]["front"].erase("track_mm"); }) == "vehicle/front/track_mm");
+    CHECK(refused_at([](Json& j) { j["vehicle"]["front"]["track_mm"]["value"] = "wide"; }) == "vehicle/front/track_mm/value");
+    CHECK(refused_at([](Json& j) { j["trial"]["front"]["bar"]["eyes"][1]["arm_length_mm"]["source"] = "dreamt"; }) == "trial/front/bar/eyes/1/arm_length_mm/source");
+    CHECK(refused_at([](Json& j) { j["trial"]["front"]["bar"]["colour"] = "red"; }) == "trial/front/bar/colour");
+    CHECK(refused_at([](Json& j) { j["tests"] = 4; }) == "tests");
+    CHECK(refused_at([](Json& j) { j["version"] = 99; }) == "version");
+    CHECK(refused_at([](Json& j) { j["version"] = "one"; }) == "version");
+}
+
+TEST_CASE("values out of range open as drafts of their fields, so that they can be mended") {
+    const Folder folder;
+    Json json = store::to_json(job::blank());
+    json["trial"]["front"]["bar"]["outer_diameter_mm"]["value"] = 950;
+    write(folder / "job.json", json.dump());
+    const job::Job job = store::load(folder / "job.json").job;
+    CHECK(job.drafts.at("trial/front/bar/outer_diameter") == "950");
+    CHECK(job.trial.front.bar.outer_diameter.value == 0.1);
+}
+
+TEST_CASE("the published schema is the one the reader is made from") {
+    CHECK(bytes_of(fs::path(DOCS) / "job.schema.json") == store::schema().dump(1) + "\n");
+}
+
+TEST_CASE("the demo job is sound and complete") {
+    job::Job job = store::load(demo).job;
+    CHECK_NOTHROW(job::check(job));
+    CHECK(job.drafts.empty());
+    int by_source[3] = {};
+    for (const job::FieldRef& f : job::fields(job)) ++by_source[static_cast<int>(f.value->source)];
+    CHECK(by_source[0] > 30);
+    CHECK(by_source[1] > 5);
+    CHECK(by_source[2] > 10);
+    CHECK_FALSE(job.tests.empty());
+}
