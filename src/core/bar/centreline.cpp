@@ -63,23 +63,18 @@ void add_arc(Path& path, const Vector3d& from, const Vector3d& in, const Vector3
     const Stretch whole{from, from, in, to_centre, radius * turn, radius, before};
     for (int k = 0; k < pieces; ++k) {
         const double s0 = whole.length * k / pieces, s1 = whole.length * (k + 1) / pieces;
-        const Vector3d t = whole.tangent_at(s0), toward = (to_centre * std::cos(s0 / radius) - in * std::sin(s0 / radius));
-        path.stretches.push_back({whole.point_at(s0), whole.point_at(s1), t, toward, s1 - s0, radius,
+        const Vector3d toward = to_centre * std::cos(s0 / radius) - in * std::sin(s0 / radius);
+        const Stretch::At start = whole.at(s0);
+        path.stretches.push_back({start.point, whole.at(s1).point, start.tangent, toward, s1 - s0, radius,
                                   !alike && 2 * k >= pieces ? after : before});
     }
 }
 } // namespace
 
-Vector3d Stretch::point_at(double s) const {
-    if (radius == 0) return from + s * tangent;
-    const double a = s / radius;
-    return from + radius * (std::sin(a) * tangent + (1 - std::cos(a)) * to_centre);
-}
-
-Vector3d Stretch::tangent_at(double s) const {
-    if (radius == 0) return tangent;
-    const double a = s / radius;
-    return std::cos(a) * tangent + std::sin(a) * to_centre;
+Stretch::At Stretch::at(double s) const {
+    if (radius == 0) return {from + s * tangent, tangent};
+    const double sine = std::sin(s / radius), cosine = std::cos(s / radius);
+    return {from + radius * (sine * tangent + (1 - cosine) * to_centre), cosine * tangent + sine * to_centre};
 }
 
 Path cut(const Centreline& line, double longest) {

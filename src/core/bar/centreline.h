@@ -24,8 +24,10 @@ struct Stretch {
     double radius = 0;           ///< 0: straight
     std::size_t section = 0;     ///< index into Centreline::sections
 
-    Eigen::Vector3d point_at(double s) const;
-    Eigen::Vector3d tangent_at(double s) const;
+    struct At {
+        Eigen::Vector3d point, tangent;
+    };
+    At at(double s) const;
 };
 
 /// A centreline cut into stretches, with the node at which each of its corner points sits (a filleted corner has none:

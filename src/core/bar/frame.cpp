@@ -35,6 +35,17 @@ Matrix6 straight_flexibility(const Element& e, const Material& m) {
     return f;
 }
 
+/// A compliance given along the section's axes, in global ones.
+Matrix3d turned(const Element& e, const Vector3d& tangent, const Vector3d& along_axes) {
+    if (e.round) {
+        Matrix3d out = (along_axes[0] - along_axes[1]) * tangent * tangent.transpose();
+        out.diagonal().array() += along_axes[1];
+        return out;
+    }
+    const Matrix3d r = section_axes(e.constants, tangent);
+    return r * along_axes.asDiagonal() * r.transpose();
+}
+
 /// Arc: compliance integrated along it by virtual work.
 Matrix6 arc_flexibility(const Element& e, const Material& m) {
     const SectionConstants& c = e.constants;
@@ -43,12 +54,12 @@ Matrix6 arc_flexibility(const Element& e, const Material& m) {
     const Vector3d moment_compliance(1 / (m.shear_modulus * c.torsion), 1 / (m.youngs_modulus * c.bend_y),
                                      1 / (m.youngs_modulus * c.bend_z));
     Matrix6 f = Matrix6::Zero();
-    for (const Sample& at : samples(e.stretch)) {
-        const Matrix3d r = section_axes(e, at.s);
-        const Matrix3d lever = cross(e.stretch.to - e.stretch.point_at(at.s));
-        const Matrix3d cm = r * (at.weight * moment_compliance).asDiagonal() * r.transpose();
+    for (const Sample& sample : samples(e.stretch)) {
+        const Stretch::At at = e.stretch.at(sample.s);
+        const Matrix3d lever = cross(e.stretch.to - at.point);
+        const Matrix3d cm = turned(e, at.tangent, sample.weight * moment_compliance);
         const Matrix3d cml = cm * lever;
-        f.topLeftCorner<3, 3>() += r * (at.weight * force_compliance).asDiagonal() * r.transpose() + lever.transpose() * cml;
+        f.topLeftCorner<3, 3>() += turned(e, at.tangent, sample.weight * force_compliance) + lever.transpose() * cml;
         f.bottomLeftCorner<3, 3>() += cml;
         f.bottomRightCorner<3, 3>() += cm;
     }
@@ -105,7 +116,8 @@ void build_elements(Solution& out, const std::vector<Stretch>& stretches) {
         Element& e = out.elements[i];
         e.stretch = stretches[i];
         e.constants = constant[e.stretch.section];
-        e.axes = section_axes(e, 0);
+        e.round = e.constants.bend_y == e.constants.bend_z && e.constants.shear_area_y == e.constants.shear_area_z;
+        e.axes = section_axes(e.constants, e.stretch.tangent);
         e.flexibility = e.stretch.radius == 0 ? straight_flexibility(e, bar.material) : arc_flexibility(e, bar.material);
     }
 }
@@ -159,23 +171,25 @@ Samples samples(const Stretch& stretch) {
         const double d = h / std::sqrt(3.0);
         return {{{{h - d, h}, {h + d, h}}}, 2};
     }
+    if (stretch.length < 0.35 * stretch.radius) {
+        const double d = h * std::sqrt(0.6);
+        return {{{{h - d, h * 5 / 9}, {h, h * 8 / 9}, {h + d, h * 5 / 9}}}, 3};
+    }
     constexpr double x1 = 0.5384693101056831, x2 = 0.9061798459386640;
     constexpr double w0 = 0.5688888888888889, w1 = 0.4786286704993665, w2 = 0.2369268850561891;
     return {{{{h * (1 - x2), h * w2}, {h * (1 - x1), h * w1}, {h, h * w0}, {h * (1 + x1), h * w1}, {h * (1 + x2), h * w2}}}, 5};
 }
 
-Matrix3d section_axes(const Element& element, double s) {
-    if (element.stretch.radius == 0 && s > 0) return element.axes;
-    const Vector3d t = element.stretch.tangent_at(s);
+Matrix3d section_axes(const SectionConstants& constants, const Vector3d& t) {
     const Vector3d up = std::abs(t.z()) < 0.9 ? Vector3d::UnitZ() : Vector3d::UnitX();
     const Vector3d y = up.cross(t).normalized(), z = t.cross(y);
     Matrix3d axes;
     axes.col(0) = t;
-    if (element.constants.rotation == 0) {
+    if (constants.rotation == 0) {
         axes.col(1) = y;
         axes.col(2) = z;
     } else {
-        const double c = std::cos(element.constants.rotation), q = std::sin(element.constants.rotation);
+        const double c = std::cos(constants.rotation), q = std::sin(constants.rotation);
         axes.col(1) = c * y + q * z;
         axes.col(2) = c * z - q * y;
     }

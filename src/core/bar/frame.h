@@ -40,6 +40,7 @@ struct Bar {
 struct Element {
     Stretch stretch;
     SectionConstants constants;
+    bool round;           ///< the same in every direction across the bar
     Eigen::Matrix3d axes; ///< section_axes at its a end
     Matrix6 flexibility;
 };
@@ -87,7 +88,7 @@ Moved moved(const Solution& solution, const Eigen::Vector2d& travel);
 std::vector<Vector6> shape(const Solution& solution, const Moved& moved);
 
 /// Where the inside of an element is looked at: positions along it and weights (m) that integrate its energy exactly
-/// (straight: 2 Gauss points; arc: 5).
+/// (straight: 2 Gauss points) or to rounding (arc: 3 or 5, by how far it turns).
 struct Sample {
     double s, weight;
 };
@@ -99,7 +100,7 @@ struct Samples {
 };
 Samples samples(const Stretch& stretch);
 
-/// Axes of the section at `s`: columns along the bar and the section's principal directions.
-Eigen::Matrix3d section_axes(const Element& element, double s);
+/// Axes of the section where the bar runs along `tangent`: columns along the bar and the section's principal directions.
+Eigen::Matrix3d section_axes(const SectionConstants& constants, const Eigen::Vector3d& tangent);
 
 } // namespace dervish::bar

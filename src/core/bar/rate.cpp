@@ -9,16 +9,22 @@ namespace {
 using Eigen::Matrix3d;
 using Eigen::Vector3d;
 
-/// Force and moment inside an element at `s`, in section axes.
+/// Force and moment inside an element, in section axes (in any across the bar where it is round).
 struct Inside {
     Vector3d force, moment;
 };
 
-Inside inside(const Element& e, const Vector6& end, double s) {
-    const Matrix3d axes = section_axes(e, s);
-    const Vector3d lever = e.stretch.to - e.stretch.point_at(s);
-    const Vector3d moment = end.tail<3>() + lever.cross(end.head<3>());
-    return {axes.transpose() * end.head<3>(), axes.transpose() * moment};
+Vector3d in_section(const Element& e, const Vector3d& tangent, const Vector3d& v) {
+    if (e.round) {
+        const double along = v.dot(tangent);
+        return {along, std::sqrt(std::max(0.0, v.squaredNorm() - along * along)), 0};
+    }
+    return (e.stretch.radius == 0 ? e.axes : section_axes(e.constants, tangent)).transpose() * v;
+}
+
+Inside inside(const Element& e, const Stretch::At& at, const Vector6& end) {
+    const Vector3d force = end.head<3>(), moment = end.tail<3>() + (e.stretch.to - at.point).cross(force);
+    return {in_section(e, at.tangent, force), in_section(e, at.tangent, moment)};
 }
 
 double spring_energy(double rate, double stretch) { return rate > 0 && std::isfinite(rate) ? rate * stretch * stretch / 2 : 0; }
@@ -45,9 +51,9 @@ Ledger ledger(const Solution& solution) {
         const SectionConstants& c = e.constants;
         const Vector6& end = at.end[i];
         for (const Sample& point : samples(e.stretch)) {
-            const Inside in = inside(e, end, point.s);
-            const bool arm = std::abs(e.stretch.tangent_at(point.s).y()) < std::sqrt(0.5) &&
-                             std::abs(e.stretch.point_at(point.s).y()) > outermost;
+            const Stretch::At place = e.stretch.at(point.s);
+            const Inside in = inside(e, place, end);
+            const bool arm = std::abs(place.tangent.y()) < std::sqrt(0.5) && std::abs(place.point.y()) > outermost;
             const double w = point.weight / 2;
             (arm ? out.twist_arms : out.twist_centre) += w * in.moment.x() * in.moment.x() / (G * c.torsion);
             (arm ? out.bend_arms : out.bend_centre) +=
@@ -88,8 +94,9 @@ std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d&
         const bool bent = e.stretch.radius > 0;
         for (double part : {0.0, 0.5, 1.0}) {
             const double s = part * e.stretch.length;
-            const Inside in = inside(e, end, s);
-            out.push_back({e.stretch.point_at(s), along + s,
+            const Stretch::At place = e.stretch.at(s);
+            const Inside in = inside(e, place, end);
+            out.push_back({place.point, along + s,
                            von_mises(section, e.constants, in.force, in.moment, bent ? 1 / e.stretch.radius : 0), bent});
         }
         along += e.stretch.length;
