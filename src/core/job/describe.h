@@ -55,10 +55,10 @@ template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
     using namespace detail;
     v.text("name", "Car", c.name);
     v.field(c.wheelbase, {"wheelbase", "Wheelbase", Length, Tape, 100 * mm, 8000 * mm});
-    v.field(c.front_left_load, {"front_left_load", "Front left on the scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
-    v.field(c.front_right_load, {"front_right_load", "Front right on the scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
-    v.field(c.rear_left_load, {"rear_left_load", "Rear left on the scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
-    v.field(c.rear_right_load, {"rear_right_load", "Rear right on the scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
+    v.field(c.front_left_load, {"front_left_load", "Front left scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
+    v.field(c.front_right_load, {"front_right_load", "Front right scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
+    v.field(c.rear_left_load, {"rear_left_load", "Rear left scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
+    v.field(c.rear_right_load, {"rear_right_load", "Rear right scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
     v.field(c.cg_height, {"cg_height", "Height of centre of mass", Length, Tape, 5 * mm, 2500 * mm, "whole car as weighed"});
     v.field(c.chassis_torsion, {"chassis_torsion", "Frame torsion", TorsionalRate, Test, 1, 1e9, "twist of the body between the axles", "stiff", endless});
     v.group("front", "Front axle", c.front);

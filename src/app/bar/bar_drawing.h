@@ -1,0 +1,66 @@
+#pragma once
+#include "app/document.h"
+
+#include <QWidget>
+
+namespace dervish::app {
+
+/// One bar in three-quarter view, to scale, twisted by the body's roll; Fitted as a dashed ghost. Parts can be picked,
+/// eyes clicked, the diameter dragged, the view turned.
+class BarDrawing : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit BarDrawing(Document& document, QWidget* parent = nullptr);
+    void show_axle(bool front);
+    bool front() const { return front_; }
+    void set_roll(double radians); ///< of the body, right side down
+    double roll() const { return roll_; }
+    QPointF diameter_handle() const { return handle_; }
+
+signals:
+    void part_picked(const QString& group); ///< "bar", "mounts", "links"
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+
+private:
+    struct Shape;
+    Shape lay_out(const job::Assembly& assembly, const job::BarFigures& figures, double roll) const;
+    QPointF on_paper(const Eigen::Vector3d& place) const;
+    void fit_scale(const Shape& shape);
+    void paint_bar(QPainter& p, const Shape& shape);
+    void paint_ghost(QPainter& p, const Shape& shape);
+    void paint_labels(QPainter& p, const Shape& shape, const job::BarFigures& figures);
+    void paint_heading(QPainter& p, const job::BarFigures* figures);
+    const job::Assembly& assembly() const;
+    const std::optional<job::BarFigures>& figures(bool fitted) const;
+
+    Document& document_;
+    bool front_ = true;
+    double roll_, yaw_ = 0.48;
+    double scale_ = 500;
+    QPointF middle_;
+    Eigen::Vector3d focus_ = Eigen::Vector3d::Zero();
+    QPointF handle_;
+    struct Spot {
+        QPointF place;
+        QString what;
+        int index;
+    };
+    std::vector<Spot> spots_;
+    enum class Drag { None, View, Diameter } drag_ = Drag::None;
+    QPointF pressed_;
+    double dragged_from_ = 0;
+};
+
+/// How far the travel is drawn beyond the true one.
+inline constexpr double exaggeration = 2;
+
+/// Travel of the links' far ends (left, right) when the body leans by `roll`, right side down, m.
+Eigen::Vector2d link_travel(const job::AxleData& axle, double roll);
+
+} // namespace dervish::app

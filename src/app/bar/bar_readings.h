@@ -1,0 +1,33 @@
+#pragma once
+#include "app/document.h"
+
+#include <QWidget>
+
+namespace dervish::app {
+
+/// Below the bar: where its stiffness goes, the ladder of its eyes, and the hand formulas beside the full sum.
+class BarReadings : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit BarReadings(Document& document, QWidget* parent = nullptr);
+    void show_axle(bool front);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+
+private:
+    void paint_ledger(QPainter& p, const QRectF& room, const job::BarFigures& figures);
+    void paint_ladder(QPainter& p, const QRectF& room);
+    void paint_formulas(QPainter& p, const QRectF& room, const job::BarFigures& figures);
+    const job::Assembly& assembly() const;
+
+    Document& document_;
+    bool front_ = true;
+    std::vector<std::pair<QRectF, std::pair<int, int>>> cells_;
+    job::Assembly ladder_of_;
+    std::vector<std::vector<double>> ladder_;
+};
+
+} // namespace dervish::app

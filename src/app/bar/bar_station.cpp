@@ -1,0 +1,204 @@
+#include "app/bar/bar_station.h"
+
+#include "app/bar/bar_drawing.h"
+#include "app/bar/bar_readings.h"
+#include "app/widgets/field_panel.h"
+#include "app/widgets/field_row.h"
+#include "app/widgets/measure_next.h"
+#include "app/widgets/station_frame.h"
+
+#include <QButtonGroup>
+#include <QCheckBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QSlider>
+#include <QTimer>
+#include <cmath>
+
+namespace dervish::app {
+
+BarStation::BarStation(Document& document, QWidget* parent)
+    : Station(parent), document_(document), drawing_(new BarDrawing(document)), readings_(new BarReadings(document)), fields_(new FieldPanel(document)),
+      next_(new MeasureNext(document)), axles_(new QButtonGroup(this)), groups_(new QButtonGroup(this)), fitted_(new QCheckBox(tr("Bar fitted"))),
+      connected_(new QCheckBox(tr("Links connected"))), name_(new QLineEdit), eye_buttons_(new QWidget), note_(new QLabel), roll_(new QSlider(Qt::Horizontal)),
+      player_(new QTimer(this)) {
+    QVBoxLayout* side = lay_station(this, drawing_, readings_, 218);
+
+    auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
+    over->setContentsMargins(18, 10, 0, 0);
+    auto* controls = new QWidget;
+    auto* line = new QHBoxLayout(controls);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(6);
+    for (const auto& [index, word] : {std::pair{0, tr("Front")}, {1, tr("Rear")}}) {
+        auto* button = new QPushButton(word);
+        button->setCheckable(true);
+        button->setObjectName(index == 0 ? "front bar" : "rear bar");
+        axles_->addButton(button, index);
+        line->addWidget(button);
+    }
+    axles_->button(0)->setChecked(true);
+    line->addSpacing(14);
+    line->addWidget(new QLabel(tr("roll")));
+    roll_->setObjectName("roll scrub");
+    roll_->setAccessibleName(tr("Body roll of the drawing"));
+    roll_->setRange(-60, 60);
+    roll_->setValue(30);
+    roll_->setFixedWidth(180);
+    line->addWidget(roll_);
+    over->addWidget(controls, 0, Qt::AlignTop | Qt::AlignLeft);
+
+    auto* checks = new QHBoxLayout;
+    checks->addWidget(fitted_);
+    checks->addWidget(connected_);
+    checks->addStretch();
+    side->addLayout(checks);
+    auto* naming = new QHBoxLayout;
+    name_->setObjectName("bar name");
+    name_->setAccessibleName(tr("Name of the bar"));
+    auto* shelf = new QPushButton(tr("Shelf"));
+    shelf->setObjectName("shelf");
+    naming->addWidget(name_, 1);
+    naming->addWidget(shelf);
+    side->addLayout(naming);
+    auto* chips = new QHBoxLayout;
+    chips->setSpacing(4);
+    int index = 0;
+    for (const QString& word : {tr("Bar"), tr("Mounts"), tr("Links")}) {
+        auto* chip = new QPushButton(word);
+        chip->setCheckable(true);
+        groups_->addButton(chip, index++);
+        chips->addWidget(chip);
+    }
+    groups_->button(0)->setChecked(true);
+    side->addLayout(chips);
+    side->addWidget(fields_);
+    auto* eyes = new QHBoxLayout(eye_buttons_);
+    eyes->setContentsMargins(0, 2, 0, 2);
+    auto *more = new QPushButton(tr("Add an eye")), *fewer = new QPushButton(tr("Take the inner eye off"));
+    more->setObjectName("add eye");
+    eyes->addWidget(more);
+    eyes->addWidget(fewer);
+    side->addWidget(eye_buttons_);
+    note_->setWordWrap(true);
+    side->addWidget(note_);
+    side->addWidget(source_legend());
+    side->addWidget(next_);
+    side->addWidget(caution(tr("Before the links come off"), tr("Chock and stand the car on firm ground, wheels at equal height. A twisted bar holds energy: loosen both sides before either is "
+                                                                "moved. A bar taken off lowers the rollover stability. Torque figures are the vehicle maker's; welding is a qualified welder's.")));
+    side->addStretch();
+
+    connect(axles_, &QButtonGroup::idClicked, this, [this](int id) { show_axle(id == 0); });
+    connect(groups_, &QButtonGroup::idClicked, this, [this](int id) { show_group(id == 0 ? "bar" : id == 1 ? "mounts" : "links"); });
+    connect(drawing_, &BarDrawing::part_picked, this, &BarStation::show_group);
+    connect(roll_, &QSlider::valueChanged, this, [this](int tenths) { drawing_->set_roll(tenths / 10.0 * units::deg); });
+    connect(player_, &QTimer::timeout, this, [this] { roll_->setValue(static_cast<int>(50 * std::sin(++phase_ * 0.08))); });
+    const auto toggle = [this](QCheckBox* box, bool job::Assembly::*flag, const QString& what) {
+        connect(box, &QCheckBox::clicked, this, [this, flag, what](bool on) {
+            document_.edit(what, {}, [&](job::Job& job) { (drawing_->front() ? job.trial.front : job.trial.rear).*flag = on; });
+        });
+    };
+    toggle(fitted_, &job::Assembly::fitted, tr("bar fitted"));
+    toggle(connected_, &job::Assembly::connected, tr("links connected"));
+    connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
+        document_.edit(tr("name of the bar"), "bar name", [&](job::Job& job) { (drawing_->front() ? job.trial.front : job.trial.rear).bar.name = text.toStdString(); });
+    });
+    connect(shelf, &QPushButton::clicked, this, &BarStation::show_shelf);
+    connect(more, &QPushButton::clicked, this, [this] { change_eye_count(+1); });
+    connect(fewer, &QPushButton::clicked, this, [this] { change_eye_count(-1); });
+    connect(&document_, &Document::changed, this, &BarStation::refresh);
+    show_axle(true);
+}
+
+QString BarStation::prefix() const { return document_.look_path() + (drawing_->front() ? "/front/" : "/rear/"); }
+
+void BarStation::show_axle(bool front) {
+    axles_->button(front ? 0 : 1)->setChecked(true);
+    drawing_->show_axle(front);
+    readings_->show_axle(front);
+    next_->ask(front ? job::FrontRate : job::RearRate, front ? tr("front bar's rate") : tr("rear bar's rate"));
+    refresh();
+}
+
+void BarStation::show_group(const QString& group) {
+    group_ = group;
+    groups_->button(group == "bar" ? 0 : group == "mounts" ? 1 : 2)->setChecked(true);
+    refresh();
+}
+
+void BarStation::refresh() {
+    const bool trial = document_.look() == Look::Trial;
+    const job::Assembly& a = drawing_->front() ? document_.looked_setup().front : document_.looked_setup().rear;
+    fitted_->setChecked(a.fitted);
+    connected_->setChecked(a.connected);
+    fitted_->setEnabled(trial);
+    connected_->setEnabled(trial);
+    const QString name = QString::fromStdString(a.bar.name);
+    if (name_->text() != name) name_->setText(name);
+    name_->setReadOnly(!trial);
+    eye_buttons_->setVisible(group_ == "bar" && trial);
+    fields_->show_fields({prefix() + group_}, trial);
+    note_->setVisible(!trial);
+    note_->setText(tr("This is what is on the car. It changes by “Fit it”, or by “Found so” when the car is found different. Press T for Trial."));
+}
+
+bool BarStation::go_to(const QString& path) {
+    if (!path.startsWith("trial/")) return false;
+    document_.set_look(Look::Trial);
+    show_axle(path.startsWith("trial/front"));
+    show_group(path.section('/', 2, 2));
+    if (FieldRow* row = fields_->row(path)) {
+        row->edit()->setFocus();
+        row->edit()->selectAll();
+    }
+    return true;
+}
+
+void BarStation::step(int by) { roll_->setValue(roll_->value() + 5 * by); }
+
+void BarStation::play() {
+    if (player_->isActive()) player_->stop();
+    else player_->start(33);
+}
+
+void BarStation::measure_next() { next_->setFocus(); }
+
+void BarStation::change_eye_count(int by) {
+    document_.edit(by > 0 ? tr("eye added") : tr("eye taken off"), {}, [&](job::Job& job) {
+        job::Assembly& a = drawing_->front() ? job.trial.front : job.trial.rear;
+        auto& eyes = a.bar.eyes;
+        if (by > 0 && eyes.size() < 4) {
+            job::Eye next = eyes.back();
+            next.arm_length.value = units::as_filed(0.92 * next.arm_length.value, units::Quantity::Length);
+            next.arm_length.source = job::Source::Assumed;
+            eyes.push_back(next);
+        } else if (by < 0 && eyes.size() > 1) {
+            eyes.pop_back();
+            const int last = static_cast<int>(eyes.size()) - 1;
+            a.left_eye = std::min(a.left_eye, last);
+            a.right_eye = std::min(a.right_eye, last);
+        }
+    });
+}
+
+void BarStation::show_shelf() {
+    QMenu menu(this);
+    const auto& shelf = document_.job().shelf;
+    if (shelf.empty()) menu.addAction(tr("The shelf is empty: put a bar on it to keep its numbers"))->setEnabled(false);
+    for (std::size_t i = 0; i < shelf.size(); ++i)
+        connect(menu.addAction(tr("Try %1").arg(QString::fromStdString(shelf[i].bar.name))), &QAction::triggered, this, [this, i] {
+            document_.edit(tr("bar from the shelf"), {}, [&](job::Job& job) { (drawing_->front() ? job.trial.front : job.trial.rear) = job.shelf[i]; });
+        });
+    menu.addSeparator();
+    connect(menu.addAction(tr("Put this bar's numbers on the shelf")), &QAction::triggered, this, [this] {
+        document_.edit(tr("bar put on the shelf"), {}, [&](job::Job& job) {
+            const job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted;
+            job.shelf.push_back(drawing_->front() ? s.front : s.rear);
+        });
+    });
+    menu.exec(QCursor::pos());
+}
+
+} // namespace dervish::app

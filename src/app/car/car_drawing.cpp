@@ -1,0 +1,229 @@
+#include "app/car/car_drawing.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+#include "core/job/model.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+constexpr double nose = 0.75, tail = 0.95; ///< m of body drawn beyond the axles
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+CarDrawing::CarDrawing(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("car drawing");
+    setMinimumHeight(300);
+    setMouseTracking(true);
+    setAccessibleName(tr("The car from the side and from above, to scale"));
+    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
+    connect(&document_, &Document::changed, this, &CarDrawing::fit_scale);
+}
+
+void CarDrawing::resizeEvent(QResizeEvent*) { fit_scale(); }
+
+void CarDrawing::fit_scale() {
+    if (dragged_ >= 0) return; // the paper does not move under a drag
+    const job::Vehicle& v = document_.job().vehicle;
+    const double length = v.wheelbase.value + nose + tail, track = std::max(v.front.track.value, v.rear.track.value) + 0.5;
+    double top = 2.85 * v.cg_height.value;
+    for (const job::Load& l : v.loads) top = std::max(top, l.height.value + 0.3);
+    const double across = width() - 3 * 26.0, room = height() - 150.0;
+    scale_ = std::max(10.0, std::min({across / (2 * length), room / top, room / track}));
+    const double gap = (width() - 2 * length * scale_) / 3;
+    // Front to the left in both views, so that they read as one.
+    side_origin_ = {gap + nose * scale_, height() - 62.0};
+    plan_origin_ = {2 * gap + (length + nose) * scale_, 62 + (height() - 62.0 - 40) / 2};
+    update();
+}
+
+QPointF CarDrawing::side(double x, double z) const { return side_origin_ + scale_ * QPointF(-x, -z); }
+QPointF CarDrawing::plan(double x, double y) const { return plan_origin_ + scale_ * QPointF(-x, y); } // left of the car is down: seen from above, nose left
+QPointF CarDrawing::side_place(const job::Load& l) const { return side(-l.behind_front_axle.value, l.height.value); }
+QPointF CarDrawing::plan_place(const job::Load& l) const { return plan(-l.behind_front_axle.value, l.left.value); }
+
+double CarDrawing::block(const job::Load& l) const { return std::max(9.0, scale_ * std::cbrt(l.mass.value / 250) / 2); }
+
+void CarDrawing::paint_side(QPainter& p) {
+    const Theme& t = theme();
+    const job::Vehicle& v = document_.job().vehicle;
+    const double wheelbase = v.wheelbase.value;
+    const double roof = 2.7 * v.cg_height.value, sill = v.front.unsprung_height.value * 1.05;
+    p.setPen(QPen(t.ink, 1.4));
+    p.drawLine(side(nose + 0.15, 0), side(-wheelbase - tail - 0.15, 0));
+    // The body is for orientation only and is drawn faint; wheels, axles, masses and heights are the car's.
+    const QPolygonF body{side(nose, sill), side(nose, 0.52 * roof), side(nose - 0.35, 0.58 * roof), side(nose - 1.0, roof), side(-wheelbase - tail, roof), side(-wheelbase - tail, sill)};
+    p.setPen(QPen(t.soft, 1));
+    p.setBrush(t.panel);
+    p.drawPolygon(body);
+    for (int end = 0; end < 2; ++end) {
+        const job::AxleData& a = end == 0 ? v.front : v.rear;
+        const QPointF hub = side(end == 0 ? 0 : -wheelbase, a.unsprung_height.value);
+        const double r = a.unsprung_height.value * scale_;
+        p.setPen(Qt::NoPen);
+        p.setBrush(QColor("#2A3542"));
+        p.drawEllipse(hub, r, r);
+        p.setBrush(t.panel);
+        p.drawEllipse(hub, r * 0.55, r * 0.55);
+        p.setBrush(axle_colour(end == 0));
+        p.drawEllipse(hub, r * 0.16, r * 0.16);
+    }
+    // Roll axis from roll centre to roll centre
+    const QPointF f = side(0, v.front.roll_centre_height.value), r = side(-wheelbase, v.rear.roll_centre_height.value);
+    p.setPen(QPen(t.ink, 1.2, Qt::DashDotLine));
+    p.drawLine(f, r);
+    p.setPen(QPen(t.ink, 1.2));
+    p.setBrush(t.ground);
+    p.drawEllipse(f, 3.5, 3.5);
+    p.drawEllipse(r, 3.5, 3.5);
+    paint::text(p, (f + r) / 2 + QPointF(0, -10), Qt::AlignHCenter, tr("roll axis"), 11, t.soft);
+    paint::dimension(p, side(0, 0) + QPointF(0, 24), side(-wheelbase, 0) + QPointF(0, 24), tr("wheelbase %1").arg(qs(units::text(wheelbase, units::Quantity::Length, document_.units(), document_.units() == units::System::Metric ? 0 : 1))));
+
+    const car::Loaded now = car::loaded(document_.looked().car);
+    car::Car bare = document_.looked().car;
+    bare.loads.clear();
+    const car::Loaded weighed = car::loaded(bare);
+    paint::cross(p, side(weighed.x, weighed.z), 6, t.soft, false);
+    const QPointF c = side(now.x, now.z);
+    paint::cross(p, c, 7, t.ink, true);
+}
+
+void CarDrawing::paint_axle_plan(QPainter& p, bool front) {
+    const Theme& t = theme();
+    const job::Vehicle& v = document_.job().vehicle;
+    const job::AxleData& a = front ? v.front : v.rear;
+    const double x = front ? 0 : -v.wheelbase.value, half = a.track.value / 2, r = a.unsprung_height.value, wide = 0.11;
+    const QColor hue = axle_colour(front);
+    for (const double sign : {+1.0, -1.0}) {
+        p.setPen(Qt::NoPen);
+        p.setBrush(QColor("#2A3542"));
+        p.drawRoundedRect(QRectF(plan(x + r, sign * half - wide), plan(x - r, sign * half + wide)).normalized(), 4, 4);
+        p.setPen(QPen(hue, 3, Qt::SolidLine, Qt::RoundCap));
+        if (a.kind == car::AxleKind::Independent) { // a wishbone a side
+            p.drawLine(plan(x + 0.18, sign * 0.32), plan(x, sign * (half - wide)));
+            p.drawLine(plan(x - 0.18, sign * 0.32), plan(x, sign * (half - wide)));
+        }
+    }
+    if (a.kind == car::AxleKind::Solid) {
+        p.setPen(QPen(hue, 6, Qt::SolidLine, Qt::RoundCap));
+        p.drawLine(plan(x, half - wide), plan(x, -half + wide));
+        p.setBrush(hue);
+        p.drawEllipse(plan(x, 0), 9, 9);
+        p.setPen(QPen(t.ink, 1.4)); // springs at their base
+        p.setBrush(t.panel);
+        for (const double sign : {+1.0, -1.0}) p.drawEllipse(plan(x, sign * a.spring_base.value / 2), 5, 5);
+    }
+    const car::State level = car::settle(document_.looked().car, {});
+    for (int s = 0; s < 2; ++s) {
+        const double load = level.wheels[static_cast<std::size_t>((front ? 0 : 2) + s)].load;
+        const QPointF at = plan(x, (s == 0 ? 1 : -1) * (half + wide)) + QPointF(0, s == 0 ? 13 : -13);
+        paint::text(p, at, Qt::AlignHCenter, qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), 0)), 13, t.ink, true);
+    }
+}
+
+void CarDrawing::paint_plan(QPainter& p) {
+    const Theme& t = theme();
+    const job::Vehicle& v = document_.job().vehicle;
+    const double half = std::max(v.front.track.value, v.rear.track.value) / 2 + 0.1;
+    p.setPen(QPen(t.soft, 1));
+    p.setBrush(t.panel);
+    p.drawRoundedRect(QRectF(plan(nose, -half), plan(-v.wheelbase.value - tail, half)).normalized(), 14, 14);
+    p.setPen(QPen(t.rule, 1, Qt::DashLine));
+    p.drawLine(plan(nose, 0), plan(-v.wheelbase.value - tail, 0));
+    paint_axle_plan(p, true);
+    paint_axle_plan(p, false);
+    const car::Loaded now = car::loaded(document_.looked().car);
+    paint::cross(p, plan(now.x, now.y), 7, t.ink, true);
+    const double x = -v.wheelbase.value / 2;
+    paint::text(p, plan(x, -half) + QPointF(0, -13), Qt::AlignHCenter, tr("right side"), 11, t.soft);
+    paint::text(p, plan(x, half) + QPointF(0, 13), Qt::AlignHCenter, tr("left side"), 11, t.soft);
+}
+
+void CarDrawing::paint_loads(QPainter& p) {
+    const Theme& t = theme();
+    std::vector<job::Load> loads = document_.job().vehicle.loads; // those left behind lie underneath
+    std::stable_partition(loads.begin(), loads.end(), [](const job::Load& l) { return !l.aboard; });
+    for (const job::Load& l : loads) {
+        const double half = block(l);
+        for (const QPointF& at : {side_place(l), plan_place(l)}) {
+            const QRectF box(at - QPointF(half, half * 0.7), QSizeF(2 * half, 1.4 * half));
+            QColor fill = t.rule;
+            fill.setAlpha(l.aboard ? 215 : 60);
+            p.setBrush(fill);
+            p.setPen(QPen(l.aboard ? t.ink : t.soft, 1.4, l.aboard ? Qt::SolidLine : Qt::DashLine));
+            p.drawRoundedRect(box, 3, 3);
+            paint::text(p, l.aboard ? box.center() : box.topLeft() + QPointF(14, 8), Qt::AlignHCenter, qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0)), 12, l.aboard ? t.ink : t.soft, l.aboard);
+        }
+        paint::text(p, side_place(l) + QPointF(0, l.aboard ? -half * 0.7 - 9 : half * 0.7 + 9), Qt::AlignHCenter, l.aboard ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name)), 11, t.soft);
+    }
+}
+
+void CarDrawing::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), theme().ground);
+    const job::Job& job = document_.job();
+    const QRectF name = paint::text(p, {20, 24}, Qt::AlignLeft, qs(job.vehicle.name.empty() ? "Car" : job.vehicle.name), 17, theme().ink, true);
+    const double total = job.vehicle.front_left_load.value + job.vehicle.front_right_load.value + job.vehicle.rear_left_load.value + job.vehicle.rear_right_load.value;
+    const car::Loaded now = car::loaded(document_.looked().car);
+    const double loaded = now.mass + job.vehicle.front.unsprung_mass.value + job.vehicle.rear.unsprung_mass.value;
+    paint::text(p, {name.right() + 12, 25}, Qt::AlignLeft,
+                tr("%1 as weighed, %2 with the loads aboard").arg(qs(units::text(total, units::Quantity::Mass, document_.units(), 0)), qs(units::text(loaded, units::Quantity::Mass, document_.units(), 0))), 13, theme().soft);
+    paint::text(p, {20, 45}, Qt::AlignLeft,
+                tr("sprung mass %1, its centre %2 up and %3 behind the front axle; drag a load to move it")
+                    .arg(qs(units::text(now.mass, units::Quantity::Mass, document_.units(), 0)), qs(units::text(now.z, units::Quantity::Length, document_.units(), document_.units() == units::System::Metric ? 0 : 1)),
+                         qs(units::text(-now.x, units::Quantity::Length, document_.units(), document_.units() == units::System::Metric ? 0 : 1))), 12, theme().soft);
+    paint_side(p);
+    paint_plan(p);
+    paint_loads(p);
+    paint::text(p, {20, height() - 12.0}, Qt::AlignLeft, tr("both views to one scale, nose to the left; body outline for orientation only · dashed cross: as weighed"), 11, theme().soft);
+}
+
+void CarDrawing::mousePressEvent(QMouseEvent* event) {
+    const auto& v = document_.job().vehicle;
+    for (std::size_t i = v.loads.size(); i-- > 0;)
+        for (const bool in_plan : {false, true}) {
+            const QPointF at = in_plan ? plan_place(v.loads[i]) : side_place(v.loads[i]);
+            const double half = block(v.loads[i]);
+            if (!QRectF(at - QPointF(half, half), QSizeF(2 * half, 2 * half)).contains(event->position())) continue;
+            dragged_ = static_cast<int>(i);
+            in_plan_ = in_plan;
+            grip_ = event->position() - at;
+            emit part_picked(QString("vehicle/loads/%1").arg(i));
+            return;
+        }
+    for (const bool front : {true, false}) {
+        const job::AxleData& a = front ? v.front : v.rear;
+        const double x = front ? 0 : -v.wheelbase.value;
+        if (QLineF(side(x, a.unsprung_height.value), event->position()).length() < a.unsprung_height.value * scale_ ||
+            std::abs(plan(x, 0).x() - event->position().x()) < a.unsprung_height.value * scale_) {
+            emit part_picked(front ? "vehicle/front" : "vehicle/rear");
+            return;
+        }
+    }
+    emit part_picked("vehicle");
+}
+
+void CarDrawing::mouseMoveEvent(QMouseEvent* event) {
+    if (dragged_ < 0) return;
+    const QPointF at = event->position() - grip_;
+    const auto whole = [](double metres) { return units::as_filed(std::round(metres * 200) / 200, units::Quantity::Length); };
+    document_.edit(tr("drag of a load"), QString("drag load %1 %2").arg(dragged_).arg(in_plan_), [&](job::Job& job) {
+        job::Load& l = job.vehicle.loads[static_cast<std::size_t>(dragged_)];
+        const double behind = ((in_plan_ ? at.x() - plan_origin_.x() : at.x() - side_origin_.x())) / scale_;
+        l.behind_front_axle.value = whole(std::clamp(behind, -nose, job.vehicle.wheelbase.value + tail));
+        if (in_plan_) l.left.value = whole(std::clamp((at.y() - plan_origin_.y()) / scale_, -1.5, 1.5));
+        else l.height.value = whole(std::clamp((side_origin_.y() - at.y()) / scale_, 0.0, 4.0));
+    });
+}
+
+void CarDrawing::mouseReleaseEvent(QMouseEvent*) {
+    dragged_ = -1;
+    fit_scale();
+}
+
+} // namespace dervish::app

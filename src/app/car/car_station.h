@@ -1,0 +1,47 @@
+#pragma once
+#include "app/shell/station.h"
+
+class QButtonGroup;
+class QCheckBox;
+class QComboBox;
+class QLineEdit;
+
+namespace dervish::app {
+
+class CarDrawing;
+class FieldPanel;
+class MeasureNext;
+
+/// The car: every number with its source, the drawing to scale, the loads.
+class CarStation : public Station {
+    Q_OBJECT
+
+public:
+    explicit CarStation(Document& document, QWidget* parent = nullptr);
+    QString title() const override { return tr("Car"); }
+    QString icon_name() const override { return "car"; }
+    int key() const override { return 1; }
+    QString shot_name() const override { return "01-car"; }
+    bool go_to(const QString& path) override;
+    void measure_next() override;
+    void ask(job::Outcome outcome, const QString& name);
+
+private:
+    void refresh();
+    void pick(const QString& path);
+    int load_index() const; ///< of the shown load, −1 when none is shown
+    void add_load();
+
+    Document& document_;
+    CarDrawing* drawing_;
+    FieldPanel* fields_;
+    MeasureNext* next_;
+    QButtonGroup* parts_;
+    QComboBox *kind_, *loads_;
+    QLineEdit *car_name_, *load_name_;
+    QCheckBox* aboard_;
+    QWidget *load_tools_, *kind_tools_, *car_tools_;
+    QString part_ = "vehicle";
+};
+
+} // namespace dervish::app

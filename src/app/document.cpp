@@ -1,0 +1,258 @@
+#include "app/document.h"
+
+#include "core/job/fields.h"
+
+#include <QCoreApplication>
+#include <QEvent>
+#include <QTimer>
+#include <QUndoCommand>
+
+namespace dervish::app {
+namespace {
+/// Whether results depend on the field: readings of tests wait without making anything old.
+bool computed(const std::string& path) { return !path.starts_with("tests/"); }
+
+/// Tries the typed texts that wait, as long as one more can be used.
+void take_up_drafts(job::Job& job, units::System system) {
+    for (bool progress = true; progress;) {
+        progress = false;
+        for (const auto& [path, text] : std::map(job.drafts)) {
+            if (!computed(path)) continue;
+            job::Job next = job;
+            const auto field = job::field(next, path);
+            if (!field) {
+                job.drafts.erase(path); // the part it belonged to is gone
+                progress = true;
+                break;
+            }
+            try {
+                field->value->value = job::parse(text, field->spec, system, path);
+                next.drafts.erase(path);
+                job::check(next);
+            } catch (const BadInput&) {
+                continue;
+            }
+            job = next;
+            progress = true;
+        }
+    }
+}
+
+QString said(const BadInput& e) { return QString::fromStdString(e.problem() + "; " + e.accepted()); }
+} // namespace
+
+/// One step of the history: the whole job before and after, which are small values.
+class JobCommand : public QUndoCommand {
+public:
+    JobCommand(Document& document, const QString& what, const QString& merge, std::shared_ptr<const job::Job> after)
+        : QUndoCommand(what), document_(document), merge_(merge), before_(document.job_), after_(std::move(after)) {}
+    void undo() override { document_.show_job(before_); }
+    void redo() override { document_.show_job(after_); }
+    int id() const override { return merge_.isEmpty() ? -1 : 1; }
+    bool mergeWith(const QUndoCommand* next) override {
+        const auto* other = static_cast<const JobCommand*>(next);
+        if (other->merge_ != merge_) return false;
+        after_ = other->after_;
+        setObsolete(*before_ == *after_);
+        return true;
+    }
+
+private:
+    Document& document_;
+    QString merge_;
+    std::shared_ptr<const job::Job> before_, after_;
+};
+
+Document::Document(QObject* parent) : QObject(parent), bands_timer_(new QTimer(this)) {
+    bands_timer_->setSingleShot(true);
+    bands_timer_->setInterval(120);
+    connect(bands_timer_, &QTimer::timeout, this, &Document::start_bands);
+    start_new();
+}
+
+Document::~Document() { stop_bands(); }
+
+void Document::set_units(units::System system) {
+    units_ = system;
+    emit changed();
+}
+
+void Document::set_look(Look look) {
+    if (look_ == look) return;
+    look_ = look;
+    bands_.reset();
+    bands_timer_->start();
+    emit changed();
+}
+
+void Document::edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change) {
+    auto next = std::make_shared<job::Job>(*job_);
+    change(*next);
+    take_up_drafts(*next, units_);
+    if (*next == *job_) return;
+    undo_.push(new JobCommand(*this, what, merge, std::move(next)));
+}
+
+void Document::type(const QString& path, const QString& text) {
+    const std::string at = path.toStdString();
+    edit(tr("change of %1").arg(path.section('/', -1).replace('_', ' ')), "type " + path, [&](job::Job& job) {
+        job::Job next = job;
+        const auto field = job::field(next, at);
+        if (!field) return;
+        try {
+            const double old = field->value->value;
+            const double value = job::parse(text.toStdString(), field->spec, units_, at);
+            // A spread that was the usual one for its source stays the usual one.
+            const bool usual = std::abs(field->value->sigma - job::usual_sigma(field->spec, field->value->source, old)) < 1e-9 * std::abs(old);
+            if (job::show(old, field->spec, units_) != text.toStdString()) field->value->value = value;
+            if (usual || (field->spec.word && old == field->spec.word_value))
+                field->value->sigma = units::as_filed(job::usual_sigma(field->spec, field->value->source, field->value->value), field->spec.quantity);
+            next.drafts.erase(at);
+            job::check(next);
+            job = next;
+        } catch (const BadInput&) {
+            job.drafts[at] = text.toStdString();
+        }
+    });
+}
+
+QString Document::shown(const QString& path) const {
+    const auto draft = job_->drafts.find(path.toStdString());
+    if (draft != job_->drafts.end()) return QString::fromStdString(draft->second);
+    job::Job copy = *job_;
+    const auto field = job::field(copy, path.toStdString());
+    return field ? QString::fromStdString(job::show(field->value->value, field->spec, units_)) : QString();
+}
+
+QString Document::problem(const QString& path) const {
+    const auto draft = job_->drafts.find(path.toStdString());
+    if (draft == job_->drafts.end()) return {};
+    job::Job copy = *job_;
+    const auto field = job::field(copy, draft->first);
+    if (!field) return {};
+    try {
+        field->value->value = job::parse(draft->second, field->spec, units_, draft->first);
+        copy.drafts.clear();
+        job::check(copy);
+    } catch (const BadInput& e) {
+        return said(e);
+    }
+    return {};
+}
+
+QString Document::waiting_path() const {
+    for (const auto& [path, text] : job_->drafts)
+        if (computed(path)) return QString::fromStdString(path);
+    return {};
+}
+
+QString Document::waiting() const { return waiting_path().isEmpty() ? stale_ : problem(waiting_path()); }
+
+void Document::set_source(const QString& path, job::Source source) {
+    edit(tr("source of %1").arg(path.section('/', -1).replace('_', ' ')), {}, [&](job::Job& job) {
+        if (const auto field = job::field(job, path.toStdString())) {
+            field->value->source = source;
+            field->value->sigma = units::as_filed(job::usual_sigma(field->spec, source, field->value->value), field->spec.quantity);
+        }
+    });
+}
+
+void Document::set_sigma(const QString& path, double si) {
+    edit(tr("spread of %1").arg(path.section('/', -1).replace('_', ' ')), {}, [&](job::Job& job) {
+        if (const auto field = job::field(job, path.toStdString())) field->value->sigma = units::as_filed(std::abs(si), field->spec.quantity);
+    });
+}
+
+void Document::show_job(std::shared_ptr<const job::Job> job) {
+    job_ = std::move(job);
+    compute();
+    emit changed();
+}
+
+void Document::compute() {
+    stale_.clear();
+    const auto follow = [&](std::unique_ptr<job::Assessment>& result, std::shared_ptr<const job::Job>& of, const job::Setup job::Job::*setup) {
+        if (result && of->vehicle == job_->vehicle && (*of).*setup == (*job_).*setup) return;
+        try {
+            result = std::make_unique<job::Assessment>(job::assess(job_->vehicle, (*job_).*setup));
+            of = job_;
+        } catch (const BadInput& e) {
+            stale_ = said(e);
+        }
+    };
+    const auto trial_before = trial_of_, fitted_before = fitted_of_;
+    follow(trial_, trial_of_, &job::Job::trial);
+    follow(fitted_, fitted_of_, &job::Job::fitted);
+    // Spreads and sources change the bands too, and they are part of the vehicle and the setups.
+    if (trial_of_ != trial_before || fitted_of_ != fitted_before) {
+        stop_bands();
+        bands_.reset();
+        bands_timer_->start();
+    }
+}
+
+void Document::stop_bands() {
+    if (cancel_) *cancel_ = true;
+    if (worker_.joinable()) worker_.join();
+}
+
+void Document::start_bands() {
+    stop_bands();
+    bands_timer_->stop();
+    cancel_ = std::make_shared<std::atomic<bool>>(false);
+    worker_ = std::thread([this, job = job_, look = look_, cancel = cancel_] {
+        auto result = std::make_shared<job::Bands>();
+        try {
+            *result = job::bands(job->vehicle, look == Look::Trial ? job->trial : job->fitted, [cancel] { return cancel->load(); });
+        } catch (const BadInput&) {
+            return; // the nominal results say what is wrong
+        }
+        if (*cancel) return;
+        QMetaObject::invokeMethod(this, [this, result, cancel] {
+            if (*cancel) return;
+            bands_ = std::make_unique<job::Bands>(*result);
+            emit bands_changed();
+        }, Qt::QueuedConnection);
+    });
+}
+
+void Document::finish_bands() {
+    if (bands_) return;
+    start_bands();
+    if (worker_.joinable()) worker_.join();
+    QCoreApplication::sendPostedEvents(this, QEvent::MetaCall);
+}
+
+void Document::replace(store::JobFile file, const std::filesystem::path& path) {
+    job::Job sound = file.job;
+    job::check(sound); // a job that cannot be computed at all leaves the open one in place
+    undo_.clear();
+    undo_.setClean();
+    recovered_ = false;
+    attachments_ = std::move(file.attachments);
+    path_ = path;
+    look_ = Look::Trial;
+    show_job(std::make_shared<const job::Job>(std::move(file.job)));
+}
+
+void Document::start_new() { replace({job::blank(), {}}, {}); }
+
+void Document::open(const std::filesystem::path& path) { replace(store::load(path), path); }
+
+void Document::save(const std::filesystem::path& path) {
+    store::save({*job_, attachments_}, path);
+    path_ = path;
+    recovered_ = false;
+    undo_.setClean();
+    emit changed();
+}
+
+void Document::save_recovery(const std::filesystem::path& path) const { store::save({*job_, attachments_}, path); }
+
+void Document::recover(const std::filesystem::path& recovery, const std::filesystem::path& path) {
+    replace(store::load(recovery), path);
+    recovered_ = true;
+    emit changed();
+}
+
+} // namespace dervish::app

@@ -1,0 +1,106 @@
+#pragma once
+#include "core/job/bands.h"
+#include "store/job_file.h"
+
+#include <QObject>
+#include <QUndoStack>
+
+#include <atomic>
+#include <functional>
+#include <memory>
+#include <thread>
+
+class QTimer;
+
+namespace dervish::app {
+
+/// Which of the two setups on the bench is looked at.
+enum class Look { Trial, Fitted };
+
+/// The open job with its undo history and its computed results. Every change goes through edit() or type(); every
+/// change is undone by the stack. Results follow at once; bands follow from a worker.
+class Document : public QObject {
+    Q_OBJECT
+
+public:
+    explicit Document(QObject* parent = nullptr);
+    ~Document() override;
+
+    const job::Job& job() const { return *job_; }
+    QUndoStack& undo() { return undo_; }
+    units::System units() const { return units_; }
+    void set_units(units::System system);
+    Look look() const { return look_; }
+    void set_look(Look look);
+
+    /// Changes the job as one undoable step. Steps with the same non-empty `merge` that follow each other are one.
+    void edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change);
+
+    /// What a person typed into the field at `path`. What cannot be used becomes the field's draft and leaves the value
+    /// as it was; drafts that fit again after a change are taken up.
+    void type(const QString& path, const QString& text);
+
+    /// The text the field shows: its draft, or its value.
+    QString shown(const QString& path) const;
+    /// Why the field's draft cannot be used; empty when there is none.
+    QString problem(const QString& path) const;
+    /// The first field whose draft waits, and why: empty when results are current.
+    QString waiting() const;
+    QString waiting_path() const;
+
+    void set_source(const QString& path, job::Source source);
+    void set_sigma(const QString& path, double si);
+
+    /// Results of the setups; the last good ones when old().
+    const job::Assessment& trial() const { return *trial_; }
+    const job::Assessment& fitted() const { return *fitted_; }
+    const job::Assessment& looked() const { return look_ == Look::Trial ? *trial_ : *fitted_; }
+    const job::Setup& looked_setup() const { return look_ == Look::Trial ? job_->trial : job_->fitted; }
+    /// The setup that the results belong to: the last good one.
+    const job::Setup& computed_setup(Look look) const { return look == Look::Trial ? trial_of_->trial : fitted_of_->fitted; }
+    QString look_path() const { return look_ == Look::Trial ? "trial" : "fitted"; }
+    bool old() const { return !waiting_path().isEmpty() || !stale_.isEmpty(); }
+
+    /// Bands of the looked-at setup once computed for the present job.
+    const job::Bands* bands() const { return bands_ ? bands_.get() : nullptr; }
+    /// Waits for the worker: for pictures and tests.
+    void finish_bands();
+
+    void start_new();
+    void open(const std::filesystem::path& path); ///< throws BadInput; the open job is then untouched
+    void save(const std::filesystem::path& path); ///< throws BadInput
+    void save_recovery(const std::filesystem::path& path) const;
+    /// Takes up a recovered job as unsaved changes to the file at `path` (empty: never saved).
+    void recover(const std::filesystem::path& recovery, const std::filesystem::path& path);
+    const std::filesystem::path& path() const { return path_; }
+    bool unsaved() const { return !undo_.isClean() || recovered_; }
+
+signals:
+    void changed();
+    void bands_changed();
+
+private:
+    friend class JobCommand;
+    void show_job(std::shared_ptr<const job::Job> job);
+    void replace(store::JobFile file, const std::filesystem::path& path);
+    void compute();
+    void start_bands();
+    void stop_bands();
+
+    std::shared_ptr<const job::Job> job_;
+    store::Members attachments_;
+    std::filesystem::path path_;
+    bool recovered_ = false;
+    QUndoStack undo_;
+    units::System units_ = units::System::Metric;
+    Look look_ = Look::Trial;
+    std::unique_ptr<job::Assessment> trial_, fitted_;
+    std::shared_ptr<const job::Job> trial_of_, fitted_of_; ///< the jobs the results belong to
+    QString stale_;
+    std::unique_ptr<job::Bands> bands_;
+    std::thread worker_;
+    std::shared_ptr<std::atomic<bool>> cancel_;
+    QTimer* bands_timer_;
+};
+
+} // namespace dervish::app

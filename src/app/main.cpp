@@ -1,0 +1,53 @@
+#include "app/shell/main_window.h"
+#include "app/shell/theme.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QFileInfo>
+#include <QSettings>
+#include <QTimer>
+#include <cstdio>
+
+using namespace dervish::app;
+
+int main(int argc, char** argv) {
+    for (int i = 1; i < argc; ++i) // pictures need no display
+        if (QByteArray(argv[i]) == "--shots") qputenv("QT_QPA_PLATFORM", "offscreen");
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("dervish");
+    QApplication::setOrganizationName("dervish");
+    QCommandLineParser options;
+    options.setApplicationDescription("Anti-roll bars: calculated, balanced, proved, and kept in a book.");
+    options.addHelpOption();
+    options.addOption({"demo", "Start with the demo job."});
+    options.addOption({"job", "Start with this job.", "FILE"});
+    options.addOption({"shots", "Write every station as a picture into DIR and end; needs no display.", "DIR"});
+    options.addOption({"night", "The dark theme."});
+    options.process(app);
+
+    load_fonts(app);
+    QApplication::setWindowIcon(QIcon(":/icons/mark.svg"));
+    const bool shots = options.isSet("shots");
+    use_theme(app, options.isSet("night") || (!shots && QSettings().value("night", false).toBool()));
+    MainWindow window;
+    try {
+        if (options.isSet("job")) window.document().open(options.value("job").toStdString());
+        else if (options.isSet("demo") || shots) window.document().open(demo_path().toStdString());
+        if (shots) {
+            window.take_shots(options.value("shots"));
+            return 0;
+        }
+    } catch (const dervish::BadInput& e) {
+        std::fprintf(stderr, "dervish: %s\n", e.what());
+        if (shots) return 2;
+    }
+    window.remember();
+    if (!options.isSet("job") && !options.isSet("demo")) {
+        const QString last = QSettings().value("job").toString();
+        if (!last.isEmpty() && QFileInfo::exists(last)) window.open(last);
+    }
+    window.show();
+    if (options.isSet("job") && window.document().path().empty()) window.open(options.value("job")); // says in the window why not
+    QTimer::singleShot(0, &window, &MainWindow::recover);
+    return QApplication::exec();
+}

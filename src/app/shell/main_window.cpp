@@ -1,0 +1,369 @@
+#include "app/shell/main_window.h"
+
+#include "app/bar/bar_station.h"
+#include "app/car/car_station.h"
+#include "app/prove/prove_station.h"
+#include "app/shell/cards.h"
+#include "app/shell/find_box.h"
+#include "app/shell/tally.h"
+#include "app/shell/theme.h"
+#include "app/shell/top_bar.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QButtonGroup>
+#include <QCloseEvent>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QKeyEvent>
+#include <QLineEdit>
+#include <QMenu>
+#include <QMessageBox>
+#include <QPainter>
+#include <QPlainTextEdit>
+#include <QPrintDialog>
+#include <QPrinter>
+#include <QSettings>
+#include <QStackedWidget>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QTimer>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace dervish::app {
+namespace {
+QString recovery_path() {
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+    QDir().mkpath(folder);
+    return folder + "/unsaved.dervish";
+}
+
+/// Whether the focus takes letters as text.
+bool takes_text(QWidget* w) { return qobject_cast<QLineEdit*>(w) || qobject_cast<QPlainTextEdit*>(w) || qobject_cast<QTableWidget*>(w); }
+} // namespace
+
+QString demo_path() { return QStringLiteral(DERVISH_DEMO); }
+
+MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), recovery_timer_(new QTimer(this)) {
+    recovery_timer_->setSingleShot(true);
+    recovery_timer_->setInterval(3000);
+    connect(recovery_timer_, &QTimer::timeout, this, [this] {
+        if (!remembers_ || !document_.unsaved()) return;
+        try {
+            document_.save_recovery(recovery_path().toStdString());
+            QSettings().setValue("recovers", QString::fromStdString(document_.path().string()));
+        } catch (const BadInput&) { // a full disk shows when the person saves
+        }
+    });
+    connect(&document_, &Document::changed, this, [this] {
+        update_title();
+        recovery_timer_->start();
+    });
+    connect(&document_.undo(), &QUndoStack::cleanChanged, this, &MainWindow::update_title);
+    night_ = QSettings().value("night", false).toBool();
+    setMinimumSize(1024, 700);
+    resize(1280, 800);
+    build_actions();
+    build();
+    qApp->installEventFilter(this);
+    update_title();
+}
+
+void MainWindow::build() {
+    const QString shown = stack_ ? current()->title() : QString();
+    stations_.clear();
+    delete rail_;
+    auto* whole = new QWidget;
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(new TopBar(document_, job_menu_));
+    auto* line = new QHBoxLayout;
+    line->setSpacing(0);
+    auto* rail = new QWidget;
+    rail->setObjectName("panel");
+    rail->setFixedWidth(84);
+    rail_ = new QButtonGroup(this);
+    stack_ = new QStackedWidget;
+    stations_ = {new CarStation(document_), new BarStation(document_), new ProveStation(document_)};
+    for (Station* s : stations_) stack_->addWidget(s);
+    auto* buttons = new QVBoxLayout(rail);
+    build_rail(buttons);
+    line->addWidget(rail);
+    line->addWidget(stack_, 1);
+    column->addLayout(line, 1);
+    tally_ = new Tally(document_);
+    column->addWidget(tally_);
+    setCentralWidget(whole); // deletes the one before
+    connect(tally_, &Tally::picked, this, &MainWindow::explain);
+    show_station(shown.isEmpty() ? "Bar" : shown);
+}
+
+void MainWindow::build_rail(QVBoxLayout* rail) {
+    rail->setContentsMargins(0, 10, 0, 0);
+    rail->setSpacing(2);
+    for (int i = 0; i < stations_.size(); ++i) {
+        auto* button = new QToolButton;
+        button->setObjectName("rail " + stations_[i]->title());
+        button->setText(QString("%1  %2").arg(stations_[i]->key()).arg(stations_[i]->title()));
+        button->setCheckable(true);
+        button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+        QIcon glyph;
+        glyph.addPixmap(icon(stations_[i]->icon_name(), theme().ink, {32, 24}), QIcon::Normal, QIcon::Off);
+        glyph.addPixmap(icon(stations_[i]->icon_name(), theme().on_selected, {32, 24}), QIcon::Normal, QIcon::On);
+        button->setIcon(glyph);
+        button->setIconSize({32, 24});
+        button->setFixedSize(84, 62);
+        button->setStyleSheet(QString("QToolButton { border: none; border-radius: 0; background: transparent; font-size: 13px; } QToolButton:checked { background: %1; color: %2; } QToolButton:focus { border: 2px solid %3; }")
+                                  .arg(theme().selected.name(), theme().on_selected.name(), theme().front.name()));
+        rail_->addButton(button, i);
+        rail->addWidget(button);
+    }
+    rail->addStretch();
+    connect(rail_, &QButtonGroup::idClicked, stack_, &QStackedWidget::setCurrentIndex);
+}
+
+void MainWindow::build_actions() {
+    job_menu_ = new QMenu(this);
+    const auto add = [&](const QString& text, const QKeySequence& keys, auto&& what) {
+        auto* action = new QAction(text, this);
+        action->setShortcut(keys);
+        connect(action, &QAction::triggered, this, what);
+        addAction(action);
+        actions_ << action;
+        job_menu_->addAction(action);
+        return action;
+    };
+    add(tr("New job"), QKeySequence::New, [this] { if (may_leave()) document_.start_new(); });
+    add(tr("Open …"), QKeySequence::Open, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Dervish jobs (*.dervish *.json)"));
+        if (!path.isEmpty() && may_leave()) open(path);
+    });
+    add(tr("Open the demo job"), {}, [this] { if (may_leave()) open(demo_path()); });
+    add(tr("Save"), QKeySequence::Save, [this] { save(); });
+    add(tr("Save as …"), QKeySequence::SaveAs, [this] { save_as(); });
+    add(tr("Print this station …"), QKeySequence::Print, [this] { print(); });
+    job_menu_->addSeparator();
+    QAction* undo = document_.undo().createUndoAction(this, tr("Undo"));
+    undo->setShortcut(QKeySequence::Undo);
+    undo->setObjectName("undo");
+    QAction* redo = document_.undo().createRedoAction(this, tr("Redo"));
+    redo->setShortcut(QKeySequence::Redo);
+    redo->setObjectName("redo");
+    for (QAction* action : {undo, redo}) {
+        addAction(action);
+        job_menu_->addAction(action);
+        actions_ << action;
+    }
+    job_menu_->addSeparator();
+    add(tr("Metric"), {}, [this] { document_.set_units(units::System::Metric); });
+    add(tr("Inch and pound"), {}, [this] { document_.set_units(units::System::Inch); });
+    add(tr("Inch lengths, N/mm rates"), {}, [this] { document_.set_units(units::System::InchMetricRates); });
+    add(tr("Day or night garage"), {}, [this] {
+        night_ = !night_;
+        use_theme(*qApp, night_);
+        build();
+    });
+    job_menu_->addSeparator();
+    add(tr("Find anything …"), {}, [this] { show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); }); });
+    add(tr("Working of a tally figure"), {}, [this] { show_working(this, document_, tally_->asked()); });
+    add(tr("Measure next"), {}, [this] { current()->measure_next(); });
+    add(tr("Keys"), {}, [this] { show_keys(this); });
+    add(tr("Quit"), QKeySequence::Quit, [this] { close(); });
+}
+
+Station* MainWindow::current() const { return static_cast<Station*>(stack_->currentWidget()); }
+
+Station* MainWindow::station(const QString& title) const {
+    for (Station* s : stations_)
+        if (s->title() == title) return s;
+    return nullptr;
+}
+
+void MainWindow::show_station(const QString& title) {
+    Station* s = station(title);
+    if (!s) return;
+    stack_->setCurrentWidget(s);
+    rail_->button(static_cast<int>(stations_.indexOf(s)))->setChecked(true);
+}
+
+void MainWindow::go_to_field(const QString& path) {
+    for (Station* s : stations_)
+        if (s->go_to(path)) {
+            show_station(s->title());
+            s->go_to(path); // again, now that it can take the focus
+            return;
+        }
+}
+
+void MainWindow::explain(job::Figure figure) {
+    if (document_.old() && !document_.waiting_path().isEmpty()) {
+        go_to_field(document_.waiting_path());
+        return;
+    }
+    auto* car = static_cast<CarStation*>(station("Car"));
+    switch (figure) {
+    case job::Figure::Roll: car->ask(job::RollGradient, tr("roll gradient")); break;
+    case job::Figure::Share: car->ask(job::FrontShare, tr("front share")); break;
+    case job::Figure::FirstLift: break;
+    case job::Figure::Lift: car->ask(job::LiftHeight, tr("lift height")); break;
+    case job::Figure::FrontTravel: car->ask(job::FrontTravel, tr("front travel")); break;
+    case job::Figure::RearTravel: car->ask(job::RearTravel, tr("rear travel")); break;
+    }
+    show_station("Car");
+}
+
+bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+    // Letters are keys of the window unless something takes text; a modal card keeps its own.
+    if (event->type() == QEvent::KeyPress && watched == focusWidget() && isActiveWindow() && !takes_text(focusWidget())) {
+        auto* key = static_cast<QKeyEvent*>(event);
+        if (!(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+            const QString text = key->text().toUpper();
+            for (Station* s : stations_)
+                if (text == QString::number(s->key())) {
+                    show_station(s->title());
+                    return true;
+                }
+            if (text == "T") document_.set_look(document_.look() == Look::Trial ? Look::Fitted : Look::Trial);
+            else if (text == "W") show_working(this, document_, tally_->asked());
+            else if (text == "M") current()->measure_next();
+            else if (text == "/") show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); });
+            else if (text == "?") show_keys(this);
+            else if (text == "[" || text == "]") current()->step(text == "]" ? 1 : -1);
+            else if (text == " " && !qobject_cast<QAbstractButton*>(focusWidget()) && focusWidget() != tally_) current()->play();
+            else return QMainWindow::eventFilter(watched, event);
+            return true;
+        }
+    }
+    return QMainWindow::eventFilter(watched, event);
+}
+
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape) setFocus(); // out of a field, so that the keys work
+    else QMainWindow::keyPressEvent(event);
+}
+
+void MainWindow::tell(const QString& title, const BadInput& error) {
+    auto* box = new QMessageBox(QMessageBox::NoIcon, title, QString::fromStdString(error.where() + "\n\n" + error.problem() + "; " + error.accepted() + "."), QMessageBox::Ok, this);
+    box->setObjectName("error");
+    box->setAttribute(Qt::WA_DeleteOnClose);
+    box->open();
+}
+
+bool MainWindow::open(const QString& path) {
+    try {
+        document_.open(std::filesystem::absolute(path.toStdString()));
+        if (remembers_) QSettings().setValue("job", QString::fromStdString(document_.path().string()));
+        return true;
+    } catch (const BadInput& e) {
+        tell(tr("This job cannot be opened"), e);
+        return false;
+    }
+}
+
+bool MainWindow::save() {
+    if (document_.path().empty() || document_.path() == std::filesystem::path(demo_path().toStdString())) return save_as();
+    try {
+        document_.save(document_.path());
+        QFile::remove(recovery_path());
+        if (remembers_) QSettings().setValue("job", QString::fromStdString(document_.path().string()));
+        return true;
+    } catch (const BadInput& e) {
+        tell(tr("Not saved"), e);
+        return false;
+    }
+}
+
+bool MainWindow::save_as() {
+    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), QDir::homePath() + "/job.dervish", tr("Dervish jobs (*.dervish)"));
+    if (path.isEmpty()) return false;
+    if (QFileInfo(path).suffix().isEmpty()) path += ".dervish";
+    try {
+        document_.save(path.toStdString());
+        QFile::remove(recovery_path());
+        if (remembers_) QSettings().setValue("job", path);
+        return true;
+    } catch (const BadInput& e) {
+        tell(tr("Not saved"), e);
+        return false;
+    }
+}
+
+bool MainWindow::may_leave() {
+    if (!document_.unsaved() || !remembers_) return true;
+    QMessageBox box(QMessageBox::NoIcon, tr("Not saved yet"), tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.job().name)),
+                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    const int answer = box.exec();
+    if (answer == QMessageBox::Discard) QFile::remove(recovery_path());
+    return answer == QMessageBox::Save ? save() : answer == QMessageBox::Discard;
+}
+
+void MainWindow::recover() {
+    if (!QFile::exists(recovery_path())) return;
+    try {
+        document_.recover(recovery_path().toStdString(), QSettings().value("recovers").toString().toStdString());
+        auto* box = new QMessageBox(QMessageBox::NoIcon, tr("Picked up where it stopped"), tr("The last session ended without saving. Its changes are here, not yet saved."), QMessageBox::Ok, this);
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        box->open();
+    } catch (const BadInput& e) {
+        QFile::rename(recovery_path(), recovery_path() + ".damaged");
+        tell(tr("The unsaved work of the last session cannot be read"), e);
+    }
+}
+
+void MainWindow::print() {
+    QPrinter printer(QPrinter::HighResolution);
+    printer.setPageOrientation(QPageLayout::Landscape);
+    QPrintDialog dialog(&printer, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    QPainter painter(&printer);
+    const QRectF page = printer.pageLayout().paintRectPixels(printer.resolution());
+    const double scale = std::min(page.width() / centralWidget()->width(), page.height() / centralWidget()->height());
+    painter.scale(scale, scale);
+    centralWidget()->render(&painter);
+}
+
+void MainWindow::update_title() {
+    const QString file = document_.path().empty() ? tr("not saved yet") : QString::fromStdString(document_.path().filename().string());
+    setWindowTitle(QString("%1%2 (%3) - Dervish").arg(document_.unsaved() ? "* " : "", QString::fromStdString(document_.job().name), file));
+}
+
+void MainWindow::remember() {
+    remembers_ = true;
+    restoreGeometry(QSettings().value("window").toByteArray());
+    document_.set_units(static_cast<units::System>(QSettings().value("units", 0).toInt()));
+    show_station(QSettings().value("station", "Bar").toString());
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (!may_leave()) {
+        event->ignore();
+        return;
+    }
+    if (remembers_) {
+        QSettings s;
+        s.setValue("window", saveGeometry());
+        s.setValue("units", static_cast<int>(document_.units()));
+        s.setValue("night", night_);
+        s.setValue("station", current()->title());
+        QFile::remove(recovery_path());
+    }
+    event->accept();
+}
+
+void MainWindow::take_shots(const QString& folder) {
+    if (!QDir().mkpath(folder)) throw BadInput(folder.toStdString(), "the folder cannot be made", "give a folder that can be written");
+    resize(1280, 800);
+    show();
+    document_.finish_bands();
+    for (Station* s : stations_) {
+        show_station(s->title());
+        qApp->processEvents();
+        const QString file = folder + "/" + s->shot_name() + ".png";
+        if (!grab().save(file)) throw BadInput(file.toStdString(), "cannot be written", "give a folder that can be written");
+    }
+}
+
+} // namespace dervish::app

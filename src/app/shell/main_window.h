@@ -1,0 +1,72 @@
+#pragma once
+#include "app/document.h"
+#include "core/job/working.h"
+
+#include <QMainWindow>
+
+class QButtonGroup;
+class QMenu;
+class QTimer;
+class QStackedWidget;
+class QVBoxLayout;
+
+namespace dervish::app {
+
+class Station;
+class Tally;
+
+/// The window: rail, top bar, stations, tally.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+
+public:
+    explicit MainWindow(QWidget* parent = nullptr);
+
+    Document& document() { return document_; }
+    Tally& tally() { return *tally_; }
+    Station* station(const QString& title) const;
+    void show_station(const QString& title);
+
+    /// Opens a job, telling why when it cannot; the open job is then untouched.
+    bool open(const QString& path);
+    bool save();
+    /// Takes up what an interrupted session left, if anything.
+    void recover();
+    /// Every station as a 1280 × 800 picture in `folder`. Throws BadInput when it cannot be written.
+    void take_shots(const QString& folder);
+    /// Remembers the window and the last job between sessions (not in tests and pictures).
+    void remember();
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+    bool eventFilter(QObject*, QEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+private:
+    void build();
+    void build_actions();
+    void build_rail(QVBoxLayout* rail);
+    bool save_as();
+    bool may_leave();
+    void print();
+    void go_to_field(const QString& path);
+    void explain(job::Figure figure);
+    void tell(const QString& title, const BadInput& error);
+    void update_title();
+    Station* current() const;
+
+    Document document_;
+    QList<Station*> stations_;
+    QStackedWidget* stack_ = nullptr;
+    QButtonGroup* rail_ = nullptr;
+    Tally* tally_ = nullptr;
+    QMenu* job_menu_ = nullptr;
+    QList<QAction*> actions_;
+    QTimer* recovery_timer_;
+    bool remembers_ = false, night_ = false;
+};
+
+/// Path of the demo job: installed, or in the source tree.
+QString demo_path();
+
+} // namespace dervish::app

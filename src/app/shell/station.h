@@ -1,0 +1,24 @@
+#pragma once
+#include "app/document.h"
+
+#include <QWidget>
+
+namespace dervish::app {
+
+/// A place of work: one drawing that is both picture and control, a second reading below, the numbers beside it.
+class Station : public QWidget {
+    Q_OBJECT
+
+public:
+    using QWidget::QWidget;
+    virtual QString title() const = 0;
+    virtual QString icon_name() const = 0;
+    virtual int key() const = 0;             ///< the digit that opens it
+    virtual QString shot_name() const = 0;   ///< of its picture
+    virtual bool go_to(const QString& path) = 0; ///< shows and focuses the field; false when it is not here
+    virtual void step(int) {}                ///< [ and ]
+    virtual void play() {}                   ///< Space
+    virtual void measure_next() {}           ///< M
+};
+
+} // namespace dervish::app

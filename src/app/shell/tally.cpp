@@ -1,0 +1,147 @@
+#include "app/shell/tally.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+using job::Figure;
+
+/// How a figure stands in the strip.
+struct Shown {
+    QString label;
+    double value, change, band; ///< in `unit`; band 0: not known
+    int decimals;
+    QString unit, prefix, note;
+};
+
+Shown shown_figure(const Document& d, Figure figure) {
+    const job::Assessment &now = d.looked(), &before = d.fitted();
+    const auto of = [&](const char* label, job::Outcome outcome, double unit, int decimals, QString symbol) {
+        return Shown{label, now.outcomes[outcome] / unit, (now.outcomes[outcome] - before.outcomes[outcome]) / unit,
+                     d.bands() ? job::band_90 * d.bands()->sigma[outcome] / unit : 0, decimals, std::move(symbol), {}, {}};
+    };
+    const units::Unit length = units::shown(units::Quantity::Length, d.units());
+    const QString symbol = QString::fromUtf8(length.symbol.data(), static_cast<qsizetype>(length.symbol.size()));
+    const int decimals = d.units() == units::System::Metric ? 0 : 1;
+    switch (figure) {
+    case Figure::Roll: return of("roll", job::RollGradient, units::deg / units::g, 1, "°/g");
+    case Figure::Share: return of("front share", job::FrontShare, 0.01, 1, "%");
+    case Figure::FirstLift: {
+        const double at = now.handling.first_lift / units::g, was = before.handling.first_lift / units::g;
+        Shown out{"first wheel lifts", at, std::isfinite(at - was) ? at - was : 0, 0, 2, "g", {}, {}};
+        if (now.handling.first_wheel >= 0) out.note = car::wheel_names[static_cast<std::size_t>(now.handling.first_wheel)];
+        return out;
+    }
+    case Figure::Lift: {
+        Shown out = of("lifts on ramps at", job::LiftHeight, length.factor, decimals, symbol);
+        if (!now.ascent.lifted) out.prefix = "> ";
+        return out;
+    }
+    case Figure::FrontTravel: return of("flex front", job::FrontTravel, length.factor, decimals, symbol);
+    case Figure::RearTravel: return of("flex rear", job::RearTravel, length.factor, decimals, symbol);
+    }
+    return {};
+}
+
+QString number(const Shown& s) { return std::isfinite(s.value) ? s.prefix + QString::fromStdString(units::fixed(s.value, s.decimals)) : QString("none"); }
+
+constexpr int count = static_cast<int>(std::size(job::all_figures));
+} // namespace
+
+Tally::Tally(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("tally");
+    setFixedHeight(76);
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setAccessibleName(tr("Tally: the figures that decide"));
+    connect(&document_, &Document::changed, this, [this] {
+        announce();
+        update();
+    });
+    connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
+    announce();
+}
+
+QString Tally::value(job::Figure figure) const { return number(shown_figure(document_, figure)); }
+
+void Tally::announce() {
+    QStringList words;
+    for (Figure f : job::all_figures) {
+        const Shown s = shown_figure(document_, f);
+        words << s.label + " " + number(s) + " " + s.unit;
+    }
+    setAccessibleDescription(words.join("; "));
+    setToolTip(tr("Click a figure to go where it is explained; press W for its working."));
+}
+
+int Tally::figure_at(QPointF place) const { return std::clamp(static_cast<int>(place.x() / (width() / static_cast<double>(count))), 0, count - 1); }
+
+void Tally::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    p.fillRect(rect(), t.strip);
+    const double each = width() / static_cast<double>(count);
+    const bool old = document_.old();
+    for (int i = 0; i < count; ++i) {
+        const Shown s = shown_figure(document_, job::all_figures[i]);
+        const double x = i * each + 18;
+        if (i > 0) {
+            p.setPen(QPen(t.strip_soft, 0.6));
+            p.drawLine(QPointF(i * each, 12), QPointF(i * each, height() - 12));
+        }
+        if ((hasFocus() && i == asked_) || i == hovered_) {
+            p.setPen(QPen(t.on_strip, i == asked_ && hasFocus() ? 2 : 1));
+            p.setBrush(Qt::NoBrush);
+            p.drawRoundedRect(QRectF(i * each + 6, 5, each - 12, height() - 10), 4, 4);
+        }
+        paint::text(p, {x, 17}, Qt::AlignLeft, s.label, 12, t.strip_soft);
+        const QRectF big = paint::text(p, {x, 39}, Qt::AlignLeft, number(s), 26, old ? t.strip_soft : t.on_strip, true);
+        const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, 13, t.strip_soft);
+        if (s.band > 0) paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, "± " + QString::fromStdString(units::fixed(s.band, s.decimals)), 13, t.strip_soft);
+        else if (!s.note.isEmpty()) paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);
+        if (old) {
+            paint::text(p, {x, 63}, Qt::AlignLeft, tr("old: a field waits"), 12, QColor("#F0B7A8"));
+        } else {
+            const double shown = std::abs(s.change) < 0.5 * std::pow(10, -s.decimals) ? 0 : s.change;
+            const QString words = document_.look() == Look::Fitted ? tr("as fitted") : shown == 0 ? tr("as fitted") : QString::fromStdString(units::fixed(std::abs(shown), s.decimals)) + tr(" from fitted");
+            paint::change(p, {x, 63}, document_.look() == Look::Fitted ? 0 : shown, words, 12, QColor("#F0D9A8"));
+        }
+    }
+}
+
+void Tally::mouseMoveEvent(QMouseEvent* event) {
+    hovered_ = figure_at(event->position());
+    asked_ = hovered_;
+    update();
+}
+
+void Tally::leaveEvent(QEvent*) {
+    hovered_ = -1;
+    update();
+}
+
+void Tally::mousePressEvent(QMouseEvent* event) {
+    asked_ = figure_at(event->position());
+    emit picked(asked());
+}
+
+void Tally::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Right || event->key() == Qt::Key_Left) {
+        asked_ = std::clamp(asked_ + (event->key() == Qt::Key_Right ? 1 : -1), 0, count - 1);
+        update();
+    } else if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Space) {
+        emit picked(asked());
+    } else {
+        QWidget::keyPressEvent(event);
+    }
+}
+
+void Tally::focusInEvent(QFocusEvent*) { update(); }
+
+} // namespace dervish::app

@@ -1,0 +1,156 @@
+#include "app/shell/top_bar.h"
+
+#include "app/shell/cards.h"
+#include "app/shell/theme.h"
+
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QStyle>
+#include <QToolButton>
+
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
+    : QWidget(parent), document_(document), name_(new QLabel), complaint_(new QLabel), state_(new QLabel), fitted_(new QPushButton), trial_(new QPushButton),
+      fit_(new QPushButton(tr("Fit it …"))), found_(new QPushButton(tr("Found so …"))) {
+    setObjectName("panel");
+    setFixedHeight(58);
+    auto* line = new QHBoxLayout(this);
+    line->setContentsMargins(12, 6, 14, 6);
+    line->setSpacing(8);
+    auto* mark = new QToolButton;
+    mark->setObjectName("job menu");
+    mark->setIcon(QIcon(icon("mark", theme().ink, {40, 40})));
+    mark->setIconSize({38, 38});
+    mark->setPopupMode(QToolButton::InstantPopup);
+    mark->setMenu(job_menu);
+    mark->setStyleSheet("QToolButton { border: none; background: transparent; padding: 0; } QToolButton::menu-indicator { image: none; }");
+    mark->setToolTip(tr("The job: open, save, units, look"));
+    mark->setAccessibleName(tr("Job menu"));
+    line->addWidget(mark);
+    auto* words = new QVBoxLayout;
+    words->setSpacing(0);
+    name_->setStyleSheet("font-size: 16px; font-weight: bold");
+    complaint_->setStyleSheet("font-size: 12px; color: " + theme().soft.name());
+    complaint_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    name_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    words->addWidget(name_);
+    words->addWidget(complaint_);
+    line->addLayout(words, 1);
+    fitted_->setObjectName("look fitted");
+    trial_->setObjectName("look trial");
+    for (QPushButton* b : {fitted_, trial_}) {
+        b->setCheckable(true);
+        b->setFixedSize(206, 44);
+    }
+    line->addWidget(fitted_);
+    auto* arrow = new QLabel("→");
+    arrow->setStyleSheet("font-size: 18px");
+    line->addWidget(arrow);
+    line->addWidget(trial_);
+    auto* more = new QToolButton;
+    more->setText("…");
+    more->setFixedHeight(34);
+    more->setToolTip(tr("Names, kept setups, start Trial again"));
+    more->setAccessibleName(tr("Setups"));
+    line->addWidget(more);
+    fit_->setObjectName("fit it");
+    found_->setObjectName("found so");
+    for (QPushButton* b : {fit_, found_}) b->setFixedHeight(34);
+    line->addWidget(fit_);
+    line->addWidget(found_);
+    state_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    state_->setFixedWidth(66);
+    state_->setStyleSheet("font-size: 11px; color: " + theme().soft.name());
+    line->addWidget(state_);
+
+    connect(fitted_, &QPushButton::clicked, this, [this] { document_.set_look(Look::Fitted); refresh(); });
+    connect(trial_, &QPushButton::clicked, this, [this] { document_.set_look(Look::Trial); refresh(); });
+    connect(more, &QToolButton::clicked, this, &TopBar::choose_trial);
+    connect(fit_, &QPushButton::clicked, this, [this] { change_fitted(false); });
+    connect(found_, &QPushButton::clicked, this, [this] { change_fitted(true); });
+    connect(&document_, &Document::changed, this, &TopBar::refresh);
+    connect(&document_.undo(), &QUndoStack::cleanChanged, this, &TopBar::refresh);
+    refresh();
+}
+
+void TopBar::refresh() {
+    const job::Job& job = document_.job();
+    const int room = std::max(100, width() - 830);
+    name_->setText(QFontMetrics(face(16, true)).elidedText(qs(job.name), Qt::ElideRight, room));
+    complaint_->setText(QFontMetrics(face(12)).elidedText(qs(job.complaint), Qt::ElideRight, room));
+    complaint_->setToolTip(qs(job.complaint));
+    const auto setup = [](QPushButton* button, const QString& role, const std::string& name, bool chosen, bool dashed) {
+        button->setText(role + "\n" + QFontMetrics(face(13)).elidedText(qs(name), Qt::ElideRight, 178));
+        button->setToolTip(qs(name));
+        button->setChecked(chosen);
+        const Theme& t = theme();
+        button->setStyleSheet(QString("QPushButton { text-align: left; padding: 2px 12px; font-weight: normal; border: %1px %2 %3; %4 } QPushButton:focus { border: 2px solid %3; }")
+                                  .arg(chosen ? 2 : 1).arg(dashed ? "dashed" : "solid", t.ink.name(), chosen ? QString("background: %1; color: %2;").arg(t.selected.name(), t.on_selected.name()) : ""));
+    };
+    setup(fitted_, tr("FITTED"), job.fitted.name, document_.look() == Look::Fitted, true);
+    setup(trial_, tr("TRIAL"), job.trial.name, document_.look() == Look::Trial, false);
+    const bool differs = !(job.trial.front == job.fitted.front && job.trial.rear == job.fitted.rear);
+    fit_->setEnabled(differs && !document_.old());
+    found_->setEnabled(differs && !document_.old());
+    state_->setText((document_.unsaved() ? tr("unsaved") : tr("saved")) + "\n" + (document_.units() == units::System::Metric ? tr("mm · N/mm") : document_.units() == units::System::Inch ? tr("in · lbf/in") : tr("in · N/mm")));
+}
+
+void TopBar::choose_trial() {
+    QMenu menu(this);
+    connect(menu.addAction(tr("Job's name and complaint …")), &QAction::triggered, this, &TopBar::edit_job_words);
+    connect(menu.addAction(tr("Name of Trial …")), &QAction::triggered, this, [this] { rename(true); });
+    connect(menu.addAction(tr("Name of Fitted …")), &QAction::triggered, this, [this] { rename(false); });
+    menu.addSeparator();
+    connect(menu.addAction(tr("Start Trial again from Fitted")), &QAction::triggered, this, [this] {
+        document_.edit(tr("Trial from Fitted"), {}, [](job::Job& job) {
+            job.trial = job.fitted;
+            job.trial.name = "trial";
+        });
+    });
+    connect(menu.addAction(tr("Keep Trial as “%1”").arg(qs(document_.job().trial.name))), &QAction::triggered, this, [this] {
+        document_.edit(tr("setup kept"), {}, [](job::Job& job) {
+            std::erase_if(job.kept, [&](const job::Setup& s) { return s.name == job.trial.name; });
+            job.kept.push_back(job.trial);
+        });
+    });
+    if (!document_.job().kept.empty()) menu.addSeparator();
+    for (const job::Setup& s : document_.job().kept)
+        connect(menu.addAction(tr("Try “%1”").arg(qs(s.name))), &QAction::triggered, this, [this, s] { document_.edit(tr("kept setup"), {}, [&](job::Job& job) { job.trial = s; }); });
+    menu.exec(QCursor::pos());
+}
+
+void TopBar::rename(bool trial) {
+    bool good = false;
+    const job::Job& job = document_.job();
+    const QString name = QInputDialog::getText(this, trial ? tr("Name of Trial") : tr("Name of Fitted"), tr("Name"), QLineEdit::Normal, qs(trial ? job.trial.name : job.fitted.name), &good);
+    if (good && !name.trimmed().isEmpty()) document_.edit(tr("name of a setup"), {}, [&](job::Job& j) { (trial ? j.trial : j.fitted).name = name.trimmed().toStdString(); });
+}
+
+void TopBar::edit_job_words() {
+    bool good = false;
+    const QString name = QInputDialog::getText(this, tr("Job"), tr("Name of the job"), QLineEdit::Normal, qs(document_.job().name), &good);
+    if (!good) return;
+    const QString complaint = QInputDialog::getText(this, tr("Job"), tr("What is felt, and where"), QLineEdit::Normal, qs(document_.job().complaint), &good);
+    document_.edit(tr("words of the job"), {}, [&](job::Job& j) {
+        j.name = name.toStdString();
+        if (good) j.complaint = complaint.toStdString();
+    });
+}
+
+void TopBar::change_fitted(bool found_so) {
+    FitSheet sheet;
+    if (!ask_fit_sheet(this, document_, found_so, sheet)) return;
+    document_.edit(found_so ? tr("Found so") : tr("Fit it"), {}, [&](job::Job& job) {
+        job.fitted = job.trial;
+        job.book.push_back({sheet.date.toStdString(), found_so ? "found so" : "fitted", sheet.reason.toStdString(), sheet.odometer, job.fitted});
+    });
+}
+
+} // namespace dervish::app

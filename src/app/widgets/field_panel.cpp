@@ -1,0 +1,104 @@
+#include "app/widgets/field_panel.h"
+
+#include "app/shell/theme.h"
+#include "app/widgets/field_row.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QVBoxLayout>
+
+namespace dervish::app {
+
+FieldPanel::FieldPanel(Document& document, QWidget* parent) : QWidget(parent), document_(document), layout_(new QVBoxLayout(this)) {
+    layout_->setContentsMargins(0, 0, 0, 0);
+    layout_->setSpacing(0);
+    connect(&document_, &Document::changed, this, &FieldPanel::refresh);
+}
+
+void FieldPanel::show_fields(const QStringList& prefixes, bool writable) {
+    prefixes_ = prefixes;
+    writable_ = writable;
+    refresh();
+}
+
+void FieldPanel::refresh() {
+    job::Job copy = document_.job();
+    std::vector<job::FieldRef> wanted;
+    for (const QString& prefix : prefixes_) {
+        const auto below = job::fields(copy, prefix.toStdString());
+        wanted.insert(wanted.end(), below.begin(), below.end());
+    }
+    const bool same = wanted.size() == rows_.size() && std::equal(wanted.begin(), wanted.end(), rows_.begin(), [](const job::FieldRef& f, FieldRow* r) {
+                          return r->path().toStdString() == f.path;
+                      });
+    if (!same) {
+        for (FieldRow* row : rows_) {
+            layout_->removeWidget(row);
+            row->hide();
+            row->deleteLater();
+        }
+        rows_.clear();
+        for (const job::FieldRef& f : wanted) {
+            rows_.push_back(new FieldRow(document_, f, this));
+            layout_->addWidget(rows_.back());
+        }
+    }
+    for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i]->refresh(wanted[i], writable_);
+}
+
+FieldRow* FieldPanel::row(const QString& path) const {
+    for (FieldRow* row : rows_)
+        if (row->path() == path) return row;
+    return nullptr;
+}
+
+QWidget* source_legend() {
+    auto* out = new QWidget;
+    auto* line = new QHBoxLayout(out);
+    line->setContentsMargins(0, 6, 0, 6);
+    for (const auto& [source, word] : {std::pair{job::Source::Measured, "measured"}, {job::Source::Quoted, "quoted"}, {job::Source::Assumed, "assumed"}}) {
+        QPixmap glyph(10, 10);
+        glyph.fill(Qt::transparent);
+        QPainter painter(&glyph);
+        paint_source(painter, QRectF(0, 0, 9, 9), source, theme().ink);
+        painter.end();
+        auto* mark = new QLabel;
+        mark->setPixmap(glyph);
+        auto* text = new QLabel(word);
+        text->setStyleSheet("font-size: 12px");
+        line->addWidget(mark);
+        line->addWidget(text);
+    }
+    line->addStretch();
+    return out;
+}
+
+QWidget* caution(const QString& title, const QString& text) {
+    auto* out = new QWidget;
+    auto* column = new QVBoxLayout(out);
+    column->setContentsMargins(0, 8, 0, 4);
+    column->setSpacing(3);
+    QPixmap triangle(18, 16);
+    triangle.fill(Qt::transparent);
+    QPainter painter(&triangle);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(theme().caution, 1.8));
+    painter.drawPolygon(QPolygonF{{9, 1.5}, {16.5, 14.5}, {1.5, 14.5}});
+    painter.end();
+    auto* head = new QHBoxLayout;
+    auto* mark = new QLabel;
+    mark->setPixmap(triangle);
+    auto* words = new QLabel("<b>" + title + "</b>");
+    words->setStyleSheet("color: " + theme().caution.name());
+    head->addWidget(mark);
+    head->addWidget(words, 1);
+    column->addLayout(head);
+    auto* body = new QLabel(text);
+    body->setWordWrap(true);
+    body->setStyleSheet("font-size: 12px");
+    column->addWidget(body);
+    return out;
+}
+
+} // namespace dervish::app

@@ -1,0 +1,40 @@
+#pragma once
+#include "app/document.h"
+#include "core/job/fields.h"
+
+#include <QWidget>
+
+class QLabel;
+class QLineEdit;
+class QToolButton;
+
+namespace dervish::app {
+
+/// Draws where a number comes from: filled square measured, half quoted, hollow assumed.
+void paint_source(class QPainter& painter, const QRectF& box, job::Source source, const QColor& colour);
+
+/// One field of the job: label, value, unit, source and spread; an error below when what was typed cannot be used.
+class FieldRow : public QWidget {
+    Q_OBJECT
+
+public:
+    FieldRow(Document& document, const job::FieldRef& field, QWidget* parent = nullptr);
+
+    void refresh(const job::FieldRef& field, bool writable);
+    const QString& path() const { return path_; }
+    QLineEdit* edit() const { return edit_; }
+    QString error() const;
+
+private:
+    void choose_source();
+
+    Document& document_;
+    QString path_;
+    job::FieldSpec spec_;
+    job::Measured value_;
+    QLabel *label_, *unit_, *error_;
+    QLineEdit* edit_;
+    QToolButton* source_;
+};
+
+} // namespace dervish::app

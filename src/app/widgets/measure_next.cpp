@@ -1,0 +1,50 @@
+#include "app/widgets/measure_next.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+
+#include <cmath>
+
+namespace dervish::app {
+
+MeasureNext::MeasureNext(Document& document, QWidget* parent) : QWidget(parent), document_(document), name_(tr("roll gradient")) {
+    setObjectName("measure next");
+    setFocusPolicy(Qt::TabFocus);
+    setFixedHeight(132);
+    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
+    connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
+}
+
+void MeasureNext::ask(job::Outcome outcome, const QString& name) {
+    outcome_ = outcome;
+    name_ = name;
+    update();
+}
+
+void MeasureNext::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    if (hasFocus()) {
+        p.setPen(QPen(t.ink, 1));
+        p.drawRect(rect().adjusted(0, 0, -1, -1));
+    }
+    paint::text(p, {0, 9}, Qt::AlignLeft, tr("Measure next"), 14, t.ink, true);
+    paint::text(p, {0, 27}, Qt::AlignLeft, tr("what widens the band of the %1").arg(name_), 12, t.soft);
+    if (!document_.bands()) {
+        paint::text(p, {0, 50}, Qt::AlignLeft, tr("working it out …"), 12, t.soft);
+        return;
+    }
+    double y = 48;
+    const double room = width() - 40, bar = 0.30 * room, at = room - bar;
+    for (const auto& [label, share] : job::measure_next(*document_.bands(), outcome_, 4)) {
+        p.setFont(face(12));
+        const QString words = QFontMetricsF(p.font()).elidedText(QString::fromStdString(label), Qt::ElideRight, at - 6);
+        paint::text(p, {0, y}, Qt::AlignLeft, words, 12, t.ink);
+        p.fillRect(QRectF(at, y - 5, std::max(1.0, bar * share), 10), t.soft);
+        paint::text(p, {static_cast<double>(width()), y}, Qt::AlignRight, QString::fromStdString(units::fixed(100 * share, 0)) + " %", 12, t.ink);
+        y += 21;
+    }
+}
+
+} // namespace dervish::app

@@ -1,0 +1,58 @@
+#pragma once
+#include "app/bar/bar_drawing.h"
+#include "app/car/car_drawing.h"
+#include "app/prove/test_chart.h"
+#include "app/shell/main_window.h"
+#include "app/shell/station.h"
+#include "app/shell/tally.h"
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QTemporaryDir>
+#include <QTest>
+
+/// A window with the demo job, and hands to use it with.
+namespace dervish::app {
+
+struct Bench {
+    QTemporaryDir folder;
+    MainWindow window;
+
+    explicit Bench(bool demo = true) {
+        if (demo) window.document().open(demo_path().toStdString());
+        window.show();
+        (void)QTest::qWaitForWindowActive(&window);
+    }
+    Document& document() { return window.document(); }
+    const job::Job& job() { return window.document().job(); }
+    template <class W = QWidget> W* find(const QString& name) {
+        for (W* w : window.findChildren<W*>(name))
+            if (w->isVisible()) return w;
+        return nullptr;
+    }
+    void click(const QString& name) {
+        auto* button = find<QAbstractButton>(name);
+        REQUIRE(button);
+        QTest::mouseClick(button, Qt::LeftButton);
+    }
+    /// Types over a field as a person does.
+    void type(const QString& path, const QString& text) {
+        auto* edit = find<QLineEdit>(path);
+        REQUIRE(edit);
+        edit->setFocus();
+        edit->selectAll();
+        if (text.isEmpty()) QTest::keyClick(edit, Qt::Key_Delete);
+        else QTest::keyClicks(edit, text);
+    }
+    void type_cell(int row, int column, const QString& text) {
+        auto* table = find<QTableWidget>("readings");
+        REQUIRE(table);
+        table->setCurrentCell(row, column);
+        table->item(row, column)->setText(text);
+    }
+    QString tally(job::Figure figure) { return window.tally().value(figure); }
+};
+
+} // namespace dervish::app

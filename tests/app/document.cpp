@@ -1,0 +1,159 @@
+#include <catch2/catch.hpp>
+
+#include "app/prove/test_form.h"
+#include "bench_window.h"
+#include "core/job/fields.h"
+
+#include <fstream>
+
+using namespace dervish;
+using namespace dervish::app;
+using job::Figure;
+
+TEST_CASE("dragging a load moves the centre of mass and the tally, as one step back") {
+    Bench bench;
+    bench.click("rail Car");
+    auto* drawing = bench.find<CarDrawing>("car drawing");
+    REQUIRE(drawing);
+    const job::Load before = bench.job().vehicle.loads[1]; // the roof box
+    const double roll = bench.document().trial().outcomes[job::RollGradient];
+    const QPoint from = drawing->side_place(before).toPoint();
+    QTest::mousePress(drawing, Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 10; ++i) QTest::mouseMove(drawing, from + QPoint(2 * i, 5 * i));
+    QTest::mouseRelease(drawing, Qt::LeftButton, {}, from + QPoint(20, 50));
+    const job::Load& after = bench.job().vehicle.loads[1];
+    CHECK(after.height.value < before.height.value - 0.3);
+    CHECK(after.behind_front_axle.value > before.behind_front_axle.value + 0.1);
+    CHECK(bench.document().trial().outcomes[job::RollGradient] < roll);
+    bench.document().undo().undo();
+    CHECK(bench.job().vehicle.loads[1] == before);
+}
+
+TEST_CASE("dragging the diameter and clicking the drawing's parts change the bar") {
+    Bench bench;
+    bench.click("rail Bar");
+    auto* drawing = bench.window.findChild<BarDrawing*>();
+    drawing->grab(); // painted once, so that the handle has its place
+    const QPoint handle = drawing->diameter_handle().toPoint();
+    QTest::mousePress(drawing, Qt::LeftButton, {}, handle);
+    QTest::mouseMove(drawing, handle - QPoint(0, 20));
+    QTest::mouseRelease(drawing, Qt::LeftButton, {}, handle - QPoint(0, 20));
+    CHECK(bench.job().trial.front.bar.outer_diameter.value == Approx(0.027));
+    CHECK(bench.job().fitted.front.bar.outer_diameter.value == Approx(0.02205));
+}
+
+TEST_CASE("an unusable entry is kept in the file and comes back at its field; it is taken up once it fits") {
+    Bench bench;
+    bench.type("trial/front/bar/wall", "15"); // 26 mm bar: too thick
+    const std::filesystem::path file = bench.folder.filePath("draft.dervish").toStdString();
+    bench.document().save(file);
+    Bench again(false);
+    REQUIRE(again.window.open(QString::fromStdString(file.string())));
+    CHECK(again.find<QLineEdit>("trial/front/bar/wall")->text() == "15");
+    CHECK(again.document().old());
+    again.type("trial/front/bar/outer_diameter", "40");
+    CHECK_FALSE(again.document().old());
+    CHECK(again.job().trial.front.bar.wall.value == Approx(0.015));
+}
+
+TEST_CASE("\"Fit it\" makes Trial the Fitted setup with a line in the book, and undo takes it back") {
+    Bench bench;
+    const job::Setup before = bench.job().fitted;
+    const std::size_t lines = bench.job().book.size();
+    QTimer::singleShot(0, &bench.window, [&] {
+        auto* sheet = bench.window.findChild<QDialog*>("fit sheet");
+        REQUIRE(sheet);
+        sheet->findChild<QPushButton*>("accept fit")->click(); // nothing filled in: it must stay
+        CHECK(sheet->isVisible());
+        sheet->findChild<QLineEdit*>("odometer")->setText("41950");
+        sheet->findChild<QPlainTextEdit*>("reason")->setPlainText("leans less");
+        sheet->findChild<QPushButton*>("accept fit")->click();
+    });
+    bench.click("fit it");
+    CHECK(bench.job().fitted == bench.job().trial);
+    REQUIRE(bench.job().book.size() == lines + 1);
+    CHECK(bench.job().book.back().odometer == Approx(41950e3));
+    CHECK(bench.tally(Figure::Roll) == QString::fromStdString(units::fixed(bench.document().fitted().outcomes[job::RollGradient] * units::g / units::deg, 1)));
+    bench.document().undo().undo();
+    CHECK(bench.job().fitted == before);
+}
+
+TEST_CASE("a file that cannot be opened leaves the open job in place and says why") {
+    Bench bench;
+    const job::Job before = bench.job();
+    const QString bad = bench.folder.filePath("bad.dervish");
+    std::ofstream(bad.toStdString()) << "PK not really";
+    CHECK_FALSE(bench.window.open(bad));
+    CHECK(bench.job() == before);
+    auto* box = bench.window.findChild<QMessageBox*>("error");
+    REQUIRE(box);
+    CHECK_THAT(box->text().toStdString(), Catch::Contains("bad.dervish") && Catch::Contains("damaged"));
+    box->close();
+}
+
+TEST_CASE("units change what is shown, not what is known") {
+    Bench bench;
+    const job::Job before = bench.job();
+    bench.document().set_units(units::System::Inch);
+    CHECK(bench.find<QLineEdit>("trial/front/bar/outer_diameter")->text() == "1.0236");
+    CHECK(bench.job() == before);
+    bench.type("trial/front/bar/outer_diameter", "1.0");
+    CHECK(bench.job().trial.front.bar.outer_diameter.value == Approx(0.0254));
+    bench.document().set_units(units::System::Metric);
+    CHECK(bench.find<QLineEdit>("trial/front/bar/outer_diameter")->text() == "25.4");
+}
+
+TEST_CASE("bands come from the worker and follow the spreads") {
+    Bench bench;
+    bench.document().finish_bands();
+    REQUIRE(bench.document().bands());
+    const double before = bench.document().bands()->sigma[job::FrontRate];
+    bench.document().set_sigma("trial/front/bar/outer_diameter", 0.5e-3);
+    CHECK_FALSE(bench.document().bands()); // old bands are not shown for a new job
+    bench.document().finish_bands();
+    REQUIRE(bench.document().bands());
+    CHECK(bench.document().bands()->sigma[job::FrontRate] > 2 * before);
+}
+
+TEST_CASE("work that was not saved is recovered as unsaved changes") {
+    Bench bench;
+    const std::filesystem::path recovery = bench.folder.filePath("recovery.dervish").toStdString();
+    bench.type("trial/front/bar/outer_diameter", "29");
+    bench.document().save_recovery(recovery);
+    CHECK(bench.document().unsaved());
+    Bench next(false);
+    next.document().recover(recovery, demo_path().toStdString());
+    CHECK(next.job() == bench.job());
+    CHECK(next.document().unsaved());
+}
+
+TEST_CASE("every tally figure has a working with values and a source") {
+    Bench bench;
+    for (const Figure figure : job::all_figures) {
+        const job::Working w = job::working(bench.job().vehicle, bench.job().trial, bench.document().trial(), figure, units::System::Metric);
+        CHECK(w.lines.size() >= 4);
+        CHECK_FALSE(w.formula.empty());
+        CHECK_FALSE(w.source.empty());
+        CHECK_THAT(w.result, Catch::Contains(bench.tally(figure).toStdString().substr(0, 3)));
+    }
+    const double hand = job::hand_roll_gradient(bench.document().trial().car);
+    CHECK(hand == Approx(bench.document().trial().outcomes[job::RollGradient]).epsilon(0.12));
+}
+
+TEST_CASE("lengths of a test are read as a mechanic writes them") {
+    CHECK(*read_length(" 326 ", units::System::Metric, true).value == Approx(0.326));
+    CHECK(read_length("> 450 mm", units::System::Metric, true).more_than);
+    CHECK_FALSE(read_length("", units::System::Metric, true).value);
+    CHECK(*read_length("-95", units::System::Metric, false).value == Approx(-0.095));
+    CHECK_THROWS_AS(read_length("high", units::System::Metric, true), BadInput);
+    CHECK_THROWS_AS(read_length("-3", units::System::Metric, true), BadInput);
+}
+
+TEST_CASE("an empty job teaches the next step instead of showing nothing") {
+    Bench bench(false);
+    bench.click("rail Prove");
+    CHECK(bench.job().tests.empty());
+    CHECK(bench.find<QPushButton>("plan test"));
+    CHECK_FALSE(bench.document().old());
+    CHECK(bench.tally(Figure::Roll).toDouble() > 0);
+}

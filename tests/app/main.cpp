@@ -1,0 +1,15 @@
+#define CATCH_CONFIG_RUNNER
+#include "app/shell/theme.h"
+
+#include <QApplication>
+#include <QStandardPaths>
+#include <catch2/catch.hpp>
+
+int main(int argc, char** argv) {
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("dervish-tests");
+    dervish::app::load_fonts(app);
+    dervish::app::use_theme(app, false);
+    return Catch::Session().run(argc, argv);
+}
