@@ -48,6 +48,8 @@ public:
         : QUndoCommand(what), document_(document), merge_(merge), before_(document.job_), after_(std::move(after)) {}
     void undo() override { document_.show_job(before_); }
     void redo() override { document_.show_job(after_); }
+    const QString& merge() const { return merge_; }
+    const job::Job& before() const { return *before_; }
     int id() const override { return merge_.isEmpty() ? -1 : 1; }
     bool mergeWith(const QUndoCommand* next) override {
         const auto* other = static_cast<const JobCommand*>(next);
@@ -111,9 +113,20 @@ void Document::type(const QString& path, const QString& text) {
             job::check(next);
             job = next;
         } catch (const BadInput&) {
+            // What was typed on the way here ("95" of "950") is not what stands: the value from before this typing does.
+            if (const job::Job* before = before_merging("type " + path)) {
+                job::Job copy = *before;
+                if (const auto old = job::field(copy, at)) *job::field(job, at)->value = *old->value;
+            }
             job.drafts[at] = text.toStdString();
         }
     });
+}
+
+const job::Job* Document::before_merging(const QString& merge) const {
+    if (undo_.index() == 0 || undo_.index() != undo_.count()) return nullptr;
+    const auto* last = static_cast<const JobCommand*>(undo_.command(undo_.index() - 1));
+    return last->merge() == merge ? &last->before() : nullptr;
 }
 
 QString Document::shown(const QString& path) const {

@@ -81,6 +81,8 @@ signals:
 
 private:
     friend class JobCommand;
+    /// The job before the step that an edit with this `merge` would join; null when it would begin a new one.
+    const job::Job* before_merging(const QString& merge) const;
     void show_job(std::shared_ptr<const job::Job> job);
     void replace(store::JobFile file, const std::filesystem::path& path);
     void compute();

@@ -6,12 +6,8 @@
 #include "app/shell/station.h"
 #include "app/shell/tally.h"
 
-#include <QLabel>
-#include <QLineEdit>
-#include <QPushButton>
-#include <QTableWidget>
-#include <QTemporaryDir>
-#include <QTest>
+#include <QtWidgets>
+#include <QtTest>
 
 /// A window with the demo job, and hands to use it with.
 namespace dervish::app {
@@ -23,6 +19,8 @@ struct Bench {
     explicit Bench(bool demo = true) {
         if (demo) window.document().open(demo_path().toStdString());
         window.show();
+        (void)QTest::qWaitForWindowExposed(&window);
+        window.activateWindow(); // no window manager does it under Xvfb
         (void)QTest::qWaitForWindowActive(&window);
     }
     Document& document() { return window.document(); }

@@ -216,8 +216,9 @@ void MainWindow::explain(job::Figure figure) {
 }
 
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
-    // Letters are keys of the window unless something takes text; a modal card keeps its own.
-    if (event->type() == QEvent::KeyPress && watched == focusWidget() && isActiveWindow() && !takes_text(focusWidget())) {
+    // Letters are keys of the window unless something takes text; cards are windows of their own.
+    auto* at = qobject_cast<QWidget*>(watched);
+    if (event->type() == QEvent::KeyPress && at && at->window() == this && !takes_text(at)) {
         auto* key = static_cast<QKeyEvent*>(event);
         if (!(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
             const QString text = key->text().toUpper();
@@ -232,7 +233,7 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
             else if (text == "/") show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); });
             else if (text == "?") show_keys(this);
             else if (text == "[" || text == "]") current()->step(text == "]" ? 1 : -1);
-            else if (text == " " && !qobject_cast<QAbstractButton*>(focusWidget()) && focusWidget() != tally_) current()->play();
+            else if (text == " " && !qobject_cast<QAbstractButton*>(at) && at != tally_) current()->play();
             else return QMainWindow::eventFilter(watched, event);
             return true;
         }

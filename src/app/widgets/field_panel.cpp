@@ -42,6 +42,7 @@ void FieldPanel::refresh() {
         for (const job::FieldRef& f : wanted) {
             rows_.push_back(new FieldRow(document_, f, this));
             layout_->addWidget(rows_.back());
+            rows_.back()->show(); // at once, so that it can take the focus
         }
     }
     for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i]->refresh(wanted[i], writable_);

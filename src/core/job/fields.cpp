@@ -140,8 +140,9 @@ std::string show(double value, const FieldSpec& spec, units::System system) {
     if (spec.word && value == spec.word_value) return spec.word;
     const units::Unit unit = units::shown(spec.quantity, system);
     const double written = value / unit.factor;
-    const int extra = spec.tool == Tool::Calliper ? 1 : 0;
-    return units::trimmed(written, std::abs(written) < 10 ? unit.decimals + 1 + extra : unit.decimals + extra);
+    // One more figure for callipers, and for small numbers in units that are coarse.
+    const int finer = (spec.tool == Tool::Calliper ? 1 : 0) + (std::abs(written) < 10 && unit.decimals < 3 ? 1 : 0);
+    return units::trimmed(written, unit.decimals + finer);
 }
 
 } // namespace dervish::job
