@@ -105,15 +105,18 @@ void Document::type(const QString& path, const QString& text) {
             const double old = field->value->value;
             const double value = job::parse(text.toStdString(), field->spec, units_, at);
             // A spread that was the usual one for its source stays the usual one.
-            const bool usual = std::abs(field->value->sigma - job::usual_sigma(field->spec, field->value->source, old)) < 1e-9 * std::abs(old);
+            const bool usual = std::abs(field->value->sigma - job::usual_sigma(field->spec, field->value->source,
+                                                                               old)) < 1e-9 * std::abs(old);
             if (job::show(old, field->spec, units_) != text.toStdString()) field->value->value = value;
             if (usual || (field->spec.word && old == field->spec.word_value))
-                field->value->sigma = units::as_filed(job::usual_sigma(field->spec, field->value->source, field->value->value), field->spec.quantity);
+                field->value->sigma = units::as_filed(
+                    job::usual_sigma(field->spec, field->value->source, field->value->value), field->spec.quantity);
             next.drafts.erase(at);
             job::check(next);
             job = next;
         } catch (const BadInput&) {
-            // What was typed on the way here ("95" of "950") is not what stands: the value from before this typing does.
+            // What was typed on the way here ("95" of "950") is not what stands: the value from before this typing
+            // does.
             if (const job::Job* before = before_merging("type " + path)) {
                 job::Job copy = *before;
                 if (const auto old = job::field(copy, at)) *job::field(job, at)->value = *old->value;
@@ -165,14 +168,16 @@ void Document::set_source(const QString& path, job::Source source) {
     edit(tr("source of %1").arg(path.section('/', -1).replace('_', ' ')), {}, [&](job::Job& job) {
         if (const auto field = job::field(job, path.toStdString())) {
             field->value->source = source;
-            field->value->sigma = units::as_filed(job::usual_sigma(field->spec, source, field->value->value), field->spec.quantity);
+            field->value->sigma =
+                units::as_filed(job::usual_sigma(field->spec, source, field->value->value), field->spec.quantity);
         }
     });
 }
 
 void Document::set_sigma(const QString& path, double si) {
     edit(tr("spread of %1").arg(path.section('/', -1).replace('_', ' ')), {}, [&](job::Job& job) {
-        if (const auto field = job::field(job, path.toStdString())) field->value->sigma = units::as_filed(std::abs(si), field->spec.quantity);
+        if (const auto field = job::field(job, path.toStdString()))
+            field->value->sigma = units::as_filed(std::abs(si), field->spec.quantity);
     });
 }
 
@@ -184,7 +189,8 @@ void Document::show_job(std::shared_ptr<const job::Job> job) {
 
 void Document::compute() {
     stale_.clear();
-    const auto follow = [&](std::unique_ptr<job::Assessment>& result, std::shared_ptr<const job::Job>& of, const job::Setup job::Job::*setup) {
+    const auto follow = [&](std::unique_ptr<job::Assessment>& result, std::shared_ptr<const job::Job>& of,
+                            const job::Setup job::Job::*setup) {
         if (result && of->vehicle == job_->vehicle && (*of).*setup == (*job_).*setup) return;
         try {
             result = std::make_unique<job::Assessment>(job::assess(job_->vehicle, (*job_).*setup));
@@ -216,16 +222,20 @@ void Document::start_bands() {
     worker_ = std::thread([this, job = job_, look = look_, cancel = cancel_] {
         auto result = std::make_shared<job::Bands>();
         try {
-            *result = job::bands(job->vehicle, look == Look::Trial ? job->trial : job->fitted, [cancel] { return cancel->load(); });
+            *result = job::bands(job->vehicle, look == Look::Trial ? job->trial : job->fitted,
+                                 [cancel] { return cancel->load(); });
         } catch (const BadInput&) {
             return; // the nominal results say what is wrong
         }
         if (*cancel) return;
-        QMetaObject::invokeMethod(this, [this, result, cancel] {
-            if (*cancel) return;
-            bands_ = std::make_unique<job::Bands>(*result);
-            emit bands_changed();
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, result, cancel] {
+                if (*cancel) return;
+                bands_ = std::make_unique<job::Bands>(*result);
+                emit bands_changed();
+            },
+            Qt::QueuedConnection);
     });
 }
 

@@ -57,7 +57,9 @@ public:
     const job::Assessment& looked() const { return look_ == Look::Trial ? *trial_ : *fitted_; }
     const job::Setup& looked_setup() const { return look_ == Look::Trial ? job_->trial : job_->fitted; }
     /// The setup that the results belong to: the last good one.
-    const job::Setup& computed_setup(Look look) const { return look == Look::Trial ? trial_of_->trial : fitted_of_->fitted; }
+    const job::Setup& computed_setup(Look look) const {
+        return look == Look::Trial ? trial_of_->trial : fitted_of_->fitted;
+    }
     QString look_path() const { return look_ == Look::Trial ? "trial" : "fitted"; }
     bool old() const { return !waiting_path().isEmpty() || !stale_.isEmpty(); }
 

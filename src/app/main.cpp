@@ -31,8 +31,10 @@ int main(int argc, char** argv) {
     use_theme(app, options.isSet("night") || (!shots && QSettings().value("night", false).toBool()));
     MainWindow window;
     try {
-        if (options.isSet("job")) window.document().open(options.value("job").toStdString());
-        else if (options.isSet("demo") || shots) window.document().open(demo_path().toStdString());
+        if (options.isSet("job"))
+            window.document().open(options.value("job").toStdString());
+        else if (options.isSet("demo") || shots)
+            window.document().open(demo_path().toStdString());
         if (shots) {
             window.take_shots(options.value("shots"));
             return 0;
@@ -47,7 +49,8 @@ int main(int argc, char** argv) {
         if (!last.isEmpty() && QFileInfo::exists(last)) window.open(last);
     }
     window.show();
-    if (options.isSet("job") && window.document().path().empty()) window.open(options.value("job")); // says in the window why not
+    if (options.isSet("job") && window.document().path().empty())
+        window.open(options.value("job")); // says in the window why not
     QTimer::singleShot(0, &window, &MainWindow::recover);
     return QApplication::exec();
 }

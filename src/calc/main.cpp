@@ -28,8 +28,8 @@ int check(const std::string& path) {
         std::printf("%s\n", c.name.c_str());
         for (const store::Compared& f : c.figures) {
             const char* verdict = f.within() ? "" : "  OUTSIDE";
-            std::printf("  %-26s %14.5f  expected %14.5f %-5s  off by %.5f of %.5f allowed%s\n", f.figure.c_str(), f.computed, f.expected,
-                        f.unit.c_str(), f.deviation(), f.tolerance, verdict);
+            std::printf("  %-26s %14.5f  expected %14.5f %-5s  off by %.5f of %.5f allowed%s\n", f.figure.c_str(),
+                        f.computed, f.expected, f.unit.c_str(), f.deviation(), f.tolerance, verdict);
             outside += !f.within();
             ++figures;
             worst = std::max(worst, f.used());
@@ -42,7 +42,8 @@ int check(const std::string& path) {
 job::Job open(const std::string& path) {
     const job::Job job = store::load(path).job;
     if (!job.drafts.empty())
-        std::cerr << "note: " << job.drafts.size() << " typed value(s) in this job are not usable yet and are left out\n";
+        std::cerr << "note: " << job.drafts.size()
+                  << " typed value(s) in this job are not usable yet and are left out\n";
     job::check(job);
     return job;
 }
@@ -71,8 +72,12 @@ int main(int argc, char** argv) {
     bar_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
     bar_command->callback([&] { print(calc::bar(open(path), setup, axle)); });
     CLI::App* const flex_command = job_command("flex", "the car on ramps");
-    flex_command->add_option("--protocol", protocol, "diagonal")->check(CLI::IsMember({"diagonal"}))->capture_default_str();
-    flex_command->add_option("--highest", highest_mm, "where the ramps end, mm")->check(CLI::Range(1.0, 3000.0))->capture_default_str();
+    flex_command->add_option("--protocol", protocol, "diagonal")
+        ->check(CLI::IsMember({"diagonal"}))
+        ->capture_default_str();
+    flex_command->add_option("--highest", highest_mm, "where the ramps end, mm")
+        ->check(CLI::Range(1.0, 3000.0))
+        ->capture_default_str();
     flex_command->callback([&] { print(calc::diagonal(open(path), setup, highest_mm * units::mm)); });
     app.add_subcommand("schema", "the JSON schema of a job")->callback([&] { print(store::schema()); });
 

@@ -68,14 +68,26 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
             {"bar", assembly.bar.name},
             {"connected", assembly.connected},
             {"rate_at_eye_N_per_mm", figure(f->eye_rate, N_per_mm, b, front ? job::FrontRate : job::RearRate)},
-            {"rate_at_wheel_N_per_mm", figure(f->wheel_rate, N_per_mm, b, front ? job::FrontWheelRate : job::RearWheelRate)},
+            {"rate_at_wheel_N_per_mm",
+             figure(f->wheel_rate, N_per_mm, b, front ? job::FrontWheelRate : job::RearWheelRate)},
             {"roll_stiffness_N_m_per_deg", units::rounded(f->roll_stiffness * deg)},
-            {"stiffness_matrix_N_per_mm", {{units::rounded(k(0, 0) / N_per_mm), units::rounded(k(0, 1) / N_per_mm)}, {units::rounded(k(1, 0) / N_per_mm), units::rounded(k(1, 1) / N_per_mm)}}},
+            {"stiffness_matrix_N_per_mm",
+             {{units::rounded(k(0, 0) / N_per_mm), units::rounded(k(0, 1) / N_per_mm)},
+              {units::rounded(k(1, 0) / N_per_mm), units::rounded(k(1, 1) / N_per_mm)}}},
             {"one_side_rate_N_per_mm", units::rounded(f->one_side / N_per_mm)},
             {"twist_only_N_per_mm", units::rounded(f->twist_only / N_per_mm)},
             {"textbook_N_per_mm", units::rounded(f->textbook / N_per_mm)},
             {"mass_kg", units::rounded(f->mass)},
-            {"ledger", {{"twist_centre", l.twist_centre}, {"twist_arms", l.twist_arms}, {"bend_centre", l.bend_centre}, {"bend_arms", l.bend_arms}, {"shear", l.shear}, {"mounts", l.mounts}, {"brackets", l.brackets}, {"link_bodies", l.link_bodies}, {"link_joints", l.link_joints}}},
+            {"ledger",
+             {{"twist_centre", l.twist_centre},
+              {"twist_arms", l.twist_arms},
+              {"bend_centre", l.bend_centre},
+              {"bend_arms", l.bend_arms},
+              {"shear", l.shear},
+              {"mounts", l.mounts},
+              {"brackets", l.brackets},
+              {"link_bodies", l.link_bodies},
+              {"link_joints", l.link_joints}}},
             {"eye_ladder_N_per_mm", ladder}};
 }
 
@@ -83,7 +95,9 @@ Json diagonal(const job::Job& job, const std::string& name, double highest) {
     const job::Setup& setup = job::setup_named(job, name);
     const auto one = [&](flex::Diagonal raised) -> Json {
         const flex::Ascent a = flex::climb(job::car_with(job.vehicle, setup), {.raised = raised, .highest = highest});
-        return {{"raised", {car::wheel_names[static_cast<std::size_t>(flex::raised_wheels(raised)[0])], car::wheel_names[static_cast<std::size_t>(flex::raised_wheels(raised)[1])]}},
+        return {{"raised",
+                 {car::wheel_names[static_cast<std::size_t>(flex::raised_wheels(raised)[0])],
+                  car::wheel_names[static_cast<std::size_t>(flex::raised_wheels(raised)[1])]}},
                 {"lifts", a.lifted},
                 {a.lifted ? "lift_height_mm" : "more_than_mm", units::rounded(a.height / mm)},
                 {"light_wheel", car::wheel_names[static_cast<std::size_t>(a.light_wheel)]},
@@ -92,7 +106,9 @@ Json diagonal(const job::Job& job, const std::string& name, double highest) {
                 {"travel_rear_mm", units::rounded(a.rear_travel / mm)},
                 {"wheels", wheels(a.state)}};
     };
-    return {{"setup", setup.name}, {"protocol", "diagonal"}, {"diagonals", {one(flex::Diagonal::FrontLeftRearRight), one(flex::Diagonal::FrontRightRearLeft)}}};
+    return {{"setup", setup.name},
+            {"protocol", "diagonal"},
+            {"diagonals", {one(flex::Diagonal::FrontLeftRearRight), one(flex::Diagonal::FrontRightRearLeft)}}};
 }
 
 } // namespace dervish::calc

@@ -52,10 +52,12 @@ Members unpack(const std::string& bytes) {
     for (zip_int64_t i = 0; i < count; ++i) {
         zip_stat_t stat;
         const auto index = static_cast<zip_uint64_t>(i);
-        if (zip_stat_index(zip.get(), index, 0, &stat) != 0 || !(stat.valid & ZIP_STAT_SIZE) || !(stat.valid & ZIP_STAT_NAME))
+        if (zip_stat_index(zip.get(), index, 0, &stat) != 0 || !(stat.valid & ZIP_STAT_SIZE) ||
+            !(stat.valid & ZIP_STAT_NAME))
             damaged("archive", "member " + std::to_string(i) + " cannot be read");
         const std::string name = stat.name;
-        if (name.empty() || name.front() == '/' || name.find("..") != std::string::npos || name.find('\\') != std::string::npos)
+        if (name.empty() || name.front() == '/' || name.find("..") != std::string::npos ||
+            name.find('\\') != std::string::npos)
             throw BadInput(name, "an unsafe member name", "a job's members lie below it");
         total += stat.size;
         if (stat.size > largest_member || total > largest_archive)

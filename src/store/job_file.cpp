@@ -20,8 +20,10 @@ constexpr std::size_t largest_json = 64u << 20;
 
 std::string read_file(const fs::path& path) {
     std::error_code error;
-    if (!fs::exists(path, error)) throw BadInput(path.string(), "there is no such file", "choose a .dervish file or a job.json");
-    if (!fs::is_regular_file(path, error)) throw BadInput(path.string(), "not a file", "choose a .dervish file or a job.json");
+    if (!fs::exists(path, error))
+        throw BadInput(path.string(), "there is no such file", "choose a .dervish file or a job.json");
+    if (!fs::is_regular_file(path, error))
+        throw BadInput(path.string(), "not a file", "choose a .dervish file or a job.json");
     const auto size = fs::file_size(path, error);
     if (error || size > largest_file) throw BadInput(path.string(), "too large for a job", "at most 512 MiB");
     std::ifstream in(path, std::ios::binary);
@@ -34,7 +36,8 @@ std::string read_file(const fs::path& path) {
 Json parse_json(const std::string& text) {
     if (text.size() > largest_json) throw BadInput(member, "too large", "at most 64 MiB");
     const auto guard = [](int depth, Json::parse_event_t, Json&) {
-        if (depth > deepest) throw BadInput(member, "nested too deep", "a job nests at most " + std::to_string(deepest) + " levels");
+        if (depth > deepest)
+            throw BadInput(member, "nested too deep", "a job nests at most " + std::to_string(deepest) + " levels");
         return true;
     };
     try {
@@ -42,7 +45,8 @@ Json parse_json(const std::string& text) {
     } catch (const Json::parse_error& e) {
         const std::size_t at = std::min<std::size_t>(e.byte, text.size());
         const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n');
-        throw BadInput(std::string(member) + " line " + std::to_string(line), "not sound JSON", "open the backup beside it, or correct the line");
+        throw BadInput(std::string(member) + " line " + std::to_string(line), "not sound JSON",
+                       "open the backup beside it, or correct the line");
     }
 }
 
@@ -106,7 +110,8 @@ JobFile load(const fs::path& path) {
         if (bytes.starts_with("PK")) {
             out.attachments = unpack(bytes);
             const auto at = out.attachments.find(member);
-            if (at == out.attachments.end()) throw BadInput(member, "missing from the archive", "a .dervish file holds a job.json");
+            if (at == out.attachments.end())
+                throw BadInput(member, "missing from the archive", "a .dervish file holds a job.json");
             out.job = from_json(parse_json(at->second));
             out.attachments.erase(at);
         } else {

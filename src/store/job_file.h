@@ -21,7 +21,8 @@ inline constexpr std::size_t largest_file = 512u << 20;
 JobFile load(const std::filesystem::path& path);
 
 /// Writes beside `path`, flushes, keeps the previous file as `backup_of(path)` and renames into place: at every moment
-/// `path` is either the old or the new file, whole. Throws BadInput when it cannot be written; the old file then stands.
+/// `path` is either the old or the new file, whole. Throws BadInput when it cannot be written; the old file then
+/// stands.
 void save(const JobFile& file, const std::filesystem::path& path);
 
 std::filesystem::path backup_of(const std::filesystem::path& path);

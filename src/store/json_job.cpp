@@ -27,16 +27,22 @@ struct Writer {
 
     void field(const Measured& m, const FieldSpec& spec) {
         Json& at = out[with_unit(spec.key, spec.quantity)];
-        if (spec.word && m.value == spec.word_value) at["value"] = spec.word;
-        else at["value"] = written(m.value, spec.quantity);
+        if (spec.word && m.value == spec.word_value)
+            at["value"] = spec.word;
+        else
+            at["value"] = written(m.value, spec.quantity);
         at["sigma"] = written(m.sigma, spec.quantity);
         at["source"] = sources[static_cast<std::size_t>(m.source)];
     }
     void text(const char* key, const char*, const std::string& value) { out[key] = value; }
     void flag(const char* key, const char*, bool value) { out[key] = value; }
     void index(const char* key, const char*, int value) { out[key] = value; }
-    void length(const char* key, double value) { out[with_unit(key, Quantity::Length)] = written(value, Quantity::Length); }
-    void distance(const char* key, double value) { out[with_unit(key, Quantity::Distance)] = written(value, Quantity::Distance); }
+    void length(const char* key, double value) {
+        out[with_unit(key, Quantity::Length)] = written(value, Quantity::Length);
+    }
+    void distance(const char* key, double value) {
+        out[with_unit(key, Quantity::Distance)] = written(value, Quantity::Distance);
+    }
     void optional_length(const char* key, const std::optional<double>& value) {
         if (value) length(key, *value);
     }
@@ -44,7 +50,8 @@ struct Writer {
         out[key] = names.begin()[static_cast<std::size_t>(value)];
     }
     template <class T> void texts(const char* key, const char*, const T& values) {
-        out[key] = values.empty() ? (std::is_same_v<T, std::vector<std::string>> ? Json::array() : Json::object()) : Json(values);
+        out[key] = values.empty() ? (std::is_same_v<T, std::vector<std::string>> ? Json::array() : Json::object())
+                                  : Json(values);
     }
     template <class T> void group(const char* key, const char*, const T& part) {
         out[key] = Json::object();
@@ -93,8 +100,10 @@ struct Reader {
         if (!at.is_object()) wrong(key, at, "give an object with value, sigma and source");
         Reader inner{at, below(key)};
         const Json& value = inner.need("value");
-        if (spec.word && value == spec.word) m.value = spec.word_value;
-        else m.value = inner.number("value", value, spec.quantity);
+        if (spec.word && value == spec.word)
+            m.value = spec.word_value;
+        else
+            m.value = inner.number("value", value, spec.quantity);
         m.sigma = inner.number("sigma", inner.need("sigma"), spec.quantity);
         int source = 0;
         inner.choice("source", "", source, {sources[0], sources[1], sources[2]});
@@ -169,11 +178,13 @@ struct Reader {
     void nothing_else() const {
         for (const auto& [key, value] : in.items())
             if (!known.contains(key))
-                throw BadInput(below(key), "not known in version " + std::to_string(job_version), "take it out or correct its spelling");
+                throw BadInput(below(key), "not known in version " + std::to_string(job_version),
+                               "take it out or correct its spelling");
     }
 };
 
-/// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in docs/job-format.md.
+/// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
+/// docs/job-format.md.
 const std::vector<std::function<void(Json&)>> migrations{};
 static_assert(job_version == 1, "add the migration from the version before");
 } // namespace

@@ -21,15 +21,19 @@ struct Place {
     const json& at;
     std::string path;
 
-    [[noreturn]] void wrong(const std::string& accepted) const { throw BadInput(path, at.dump().substr(0, 60) + " is not usable", accepted); }
+    [[noreturn]] void wrong(const std::string& accepted) const {
+        throw BadInput(path, at.dump().substr(0, 60) + " is not usable", accepted);
+    }
     bool has(const char* key) const { return at.contains(key) && !at.at(key).is_null(); }
     Place operator[](const char* key) const {
-        if (!at.is_object() || !at.contains(key)) throw BadInput(path + "/" + key, "missing", "a case of this format has it");
+        if (!at.is_object() || !at.contains(key))
+            throw BadInput(path + "/" + key, "missing", "a case of this format has it");
         return {at.at(key), path + "/" + key};
     }
     template <std::integral I> Place operator[](I place) const { // a template, so that a literal 0 is no key
         const auto i = static_cast<std::size_t>(place);
-        if (!at.is_array() || i >= at.size()) throw BadInput(path + "/" + std::to_string(i), "missing", "the list is too short");
+        if (!at.is_array() || i >= at.size())
+            throw BadInput(path + "/" + std::to_string(i), "missing", "the list is too short");
         return {at[i], path + "/" + std::to_string(i)};
     }
     std::size_t size() const {
@@ -52,12 +56,14 @@ struct Place {
     void only(const std::set<std::string>& known) const {
         if (!at.is_object()) wrong("give an object");
         for (const auto& [key, value] : at.items())
-            if (!known.contains(key)) throw BadInput(path + "/" + key, "not known in this format", "take it out or correct its spelling");
+            if (!known.contains(key))
+                throw BadInput(path + "/" + key, "not known in this format", "take it out or correct its spelling");
     }
 };
 
 bar::Bar read_bar(const Place& c) {
-    c.only({"name", "E_GPa", "G_GPa", "density_kg_m3", "points_mm", "bend_radius_mm", "segments", "mounts", "eyes", "link_stiffness_N_per_mm", "expected"});
+    c.only({"name", "E_GPa", "G_GPa", "density_kg_m3", "points_mm", "bend_radius_mm", "segments", "mounts", "eyes",
+            "link_stiffness_N_per_mm", "expected"});
     bar::Bar b;
     b.material.youngs_modulus = c["E_GPa"].number() * units::GPa;
     b.material.shear_modulus = c["G_GPa"].number() * units::GPa;
@@ -73,7 +79,8 @@ bar::Bar read_bar(const Place& c) {
     const Place segments = c["segments"];
     for (std::size_t i = 0; i < segments.size(); ++i) {
         segments[i].only({"outer_diameter_mm", "wall_mm"});
-        b.line.sections.push_back(bar::Round{segments[i]["outer_diameter_mm"].number() * mm, segments[i].number_or("wall_mm", 0) * mm});
+        b.line.sections.push_back(
+            bar::Round{segments[i]["outer_diameter_mm"].number() * mm, segments[i].number_or("wall_mm", 0) * mm});
     }
     const Place mounts = c["mounts"];
     for (std::size_t i = 0; i < mounts.size(); ++i) {
@@ -102,36 +109,48 @@ std::vector<Compared> check_bar(const Place& c) {
         for (std::size_t i = 0; i < 2; ++i)
             for (std::size_t j = 0; j < 2; ++j)
                 add("K" + std::to_string(i + 1) + std::to_string(j + 1), "N/mm",
-                    s.at_links(static_cast<int>(i), static_cast<int>(j)) / N_per_mm, expected["end_stiffness_matrix_N_per_mm"][i][j].number());
+                    s.at_links(static_cast<int>(i), static_cast<int>(j)) / N_per_mm,
+                    expected["end_stiffness_matrix_N_per_mm"][i][j].number());
     if (expected.has("antiphase_rate_N_per_mm"))
-        add("roll-mode rate", "N/mm", bar::roll_rate(s.at_links) / N_per_mm, expected["antiphase_rate_N_per_mm"].number());
+        add("roll-mode rate", "N/mm", bar::roll_rate(s.at_links) / N_per_mm,
+            expected["antiphase_rate_N_per_mm"].number());
     if (expected.has("mass_kg")) add("mass", "kg", bar::mass(s.bar), expected["mass_kg"].number());
     return out;
 }
 
 car::Axle read_axle(const Place& a) {
-    a.only({"kind", "track", "unsprung_mass", "unsprung_height", "tyre_rate", "spring_rate", "spring_base", "bar_base", "bump_gap", "bump_k1",
-            "bump_k3", "droop_gap", "droop_k", "roll_centre_height", "bar", "parasitic_roll_stiffness"});
+    a.only({"kind", "track", "unsprung_mass", "unsprung_height", "tyre_rate", "spring_rate", "spring_base", "bar_base",
+            "bump_gap", "bump_k1", "bump_k3", "droop_gap", "droop_k", "roll_centre_height", "bar",
+            "parasitic_roll_stiffness"});
     car::Axle out;
     const std::string kind = a["kind"].text();
     if (kind != "independent" && kind != "solid") a["kind"].wrong("give independent or solid");
     out.kind = kind == "solid" ? car::AxleKind::Solid : car::AxleKind::Independent;
-    const std::pair<const char*, double*> needed[] = {
-        {"track", &out.track}, {"unsprung_mass", &out.unsprung_mass}, {"unsprung_height", &out.unsprung_height},
-        {"tyre_rate", &out.tyre_rate}, {"spring_rate", &out.spring_rate}, {"bump_gap", &out.bump_gap}, {"bump_k1", &out.bump_k1},
-        {"bump_k3", &out.bump_k3}, {"droop_gap", &out.droop_gap}, {"droop_k", &out.droop_k}, {"roll_centre_height", &out.roll_centre_height}};
+    const std::pair<const char*, double*> needed[] = {{"track", &out.track},
+                                                      {"unsprung_mass", &out.unsprung_mass},
+                                                      {"unsprung_height", &out.unsprung_height},
+                                                      {"tyre_rate", &out.tyre_rate},
+                                                      {"spring_rate", &out.spring_rate},
+                                                      {"bump_gap", &out.bump_gap},
+                                                      {"bump_k1", &out.bump_k1},
+                                                      {"bump_k3", &out.bump_k3},
+                                                      {"droop_gap", &out.droop_gap},
+                                                      {"droop_k", &out.droop_k},
+                                                      {"roll_centre_height", &out.roll_centre_height}};
     for (const auto& [key, value] : needed) *value = a[key].number();
     out.spring_base = a.number_or("spring_base", 0);
     out.bar_base = a.number_or("bar_base", 0);
     out.parasitic_roll_stiffness = a.number_or("parasitic_roll_stiffness", 0);
     if (a.has("bar"))
         for (std::size_t i = 0; i < 2; ++i)
-            for (std::size_t j = 0; j < 2; ++j) out.bar(static_cast<int>(i), static_cast<int>(j)) = a["bar"][i][j].number();
+            for (std::size_t j = 0; j < 2; ++j)
+                out.bar(static_cast<int>(i), static_cast<int>(j)) = a["bar"][i][j].number();
     return out;
 }
 
 car::Car read_car(const Place& c) {
-    c.only({"wheelbase", "sprung_mass", "sprung_cg_behind_front_axle", "sprung_cg_height", "front", "rear", "chassis_torsion"});
+    c.only({"wheelbase", "sprung_mass", "sprung_cg_behind_front_axle", "sprung_cg_height", "front", "rear",
+            "chassis_torsion"});
     car::Car out;
     out.wheelbase = c["wheelbase"].number();
     out.sprung_mass = c["sprung_mass"].number();
@@ -165,7 +184,8 @@ std::vector<Compared> check_car(const Place& c) {
     if (c.has("raised")) {
         const flex::Ascent ascent = flex::climb(car, {.raised = read_raised(c["raised"]), .highest = 3});
         s = ascent.state;
-        if (expected.has("lift_height_mm")) out.push_back({"lift height", "mm", ascent.height / mm, expected["lift_height_mm"].number(), 0.2});
+        if (expected.has("lift_height_mm"))
+            out.push_back({"lift height", "mm", ascent.height / mm, expected["lift_height_mm"].number(), 0.2});
     } else {
         car::Situation situation;
         situation.lateral_acceleration = c.number_or("lateral_acceleration", 0);
@@ -174,8 +194,9 @@ std::vector<Compared> check_car(const Place& c) {
         s = settle(car, situation);
     }
     if (!s.converged) throw BadInput(c.path, "no equilibrium was found", "the car tips over or its data contradict");
-    expected.only({"roll_front_deg", "roll_rear_deg", "pitch_deg", "heave_mm", "front_load_N", "rear_load_N", "front_gap_mm", "rear_gap_mm",
-                   "front_travel_mm", "rear_travel_mm", "front_share_of_load_transfer", "lift_height_mm"});
+    expected.only({"roll_front_deg", "roll_rear_deg", "pitch_deg", "heave_mm", "front_load_N", "rear_load_N",
+                   "front_gap_mm", "rear_gap_mm", "front_travel_mm", "rear_travel_mm", "front_share_of_load_transfer",
+                   "lift_height_mm"});
     const auto add = [&](const char* key, const char* figure, const char* unit, double computed, double tolerance) {
         if (expected.has(key)) out.push_back({figure, unit, computed, expected[key].number(), tolerance});
     };
@@ -184,10 +205,12 @@ std::vector<Compared> check_car(const Place& c) {
     add("pitch_deg", "pitch", "°", s.pitch / units::deg, 0.01);
     add("heave_mm", "heave", "mm", s.heave / mm, 0.1);
     add("front_share_of_load_transfer", "front share", "", car::front_share_of_load_transfer(car, s), 0.001);
-    const auto pair = [&](const char* key, std::size_t first, const char* what, const char* unit, double tolerance, auto&& value) {
+    const auto pair = [&](const char* key, std::size_t first, const char* what, const char* unit, double tolerance,
+                          auto&& value) {
         if (!expected.has(key)) return;
         for (std::size_t side = 0; side < 2; ++side)
-            out.push_back({std::string(what) + ", " + car::wheel_names[first + side], unit, value(s.wheels[first + side]), expected[key][side].number(), tolerance});
+            out.push_back({std::string(what) + ", " + car::wheel_names[first + side], unit,
+                           value(s.wheels[first + side]), expected[key][side].number(), tolerance});
     };
     const auto load = [](const car::Wheel& w) { return w.load; };
     const auto gap = [](const car::Wheel& w) { return w.gap / mm; };
@@ -209,7 +232,8 @@ double Compared::deviation() const {
 
 std::vector<CheckedCase> check_reference(const json& file) {
     const Place root{file, ""};
-    if (!file.is_object() || !file.contains("cases")) throw BadInput("cases", "missing", "a reference file holds a list of cases");
+    if (!file.is_object() || !file.contains("cases"))
+        throw BadInput("cases", "missing", "a reference file holds a list of cases");
     const Place cases{file.at("cases"), "cases"};
     if (cases.size() == 0) throw BadInput("cases", "an empty list", "give at least one case");
     std::vector<CheckedCase> out;
@@ -217,13 +241,17 @@ std::vector<CheckedCase> check_reference(const json& file) {
         const Place c = cases[i];
         std::vector<Compared> figures;
         try {
-            if (c.has("car")) figures = check_car(c);
-            else if (c.has("segments")) figures = check_bar(c);
-            else throw BadInput(c.path, "a format this version cannot compute", "give bars with segments, or cars");
+            if (c.has("car"))
+                figures = check_car(c);
+            else if (c.has("segments"))
+                figures = check_bar(c);
+            else
+                throw BadInput(c.path, "a format this version cannot compute", "give bars with segments, or cars");
         } catch (const BadInput& e) {
             throw e.where().starts_with(c.path) ? e : e.within(c.path);
         }
-        if (figures.empty()) throw BadInput(c.path + "/expected", "nothing to compare with", "give at least one expected figure");
+        if (figures.empty())
+            throw BadInput(c.path + "/expected", "nothing to compare with", "give at least one expected figure");
         out.push_back({c.has("name") ? c["name"].text() : c.path, std::move(figures)});
     }
     return out;

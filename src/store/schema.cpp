@@ -25,22 +25,28 @@ struct SchemaWriter {
 
     void field(const job::Measured&, const FieldSpec& spec) {
         const double factor = units::filed(spec.quantity).factor;
-        Json value = {{"type", "number"}, {"minimum", units::rounded(spec.lowest / factor)}, {"maximum", units::rounded(spec.highest / factor)}};
+        Json value = {{"type", "number"},
+                      {"minimum", units::rounded(spec.lowest / factor)},
+                      {"maximum", units::rounded(spec.highest / factor)}};
         if (spec.word) value = {{"anyOf", {value, {{"const", spec.word}}}}};
-        add(name(spec.key, spec.quantity),
-            {{"type", "object"},
-             {"title", spec.label},
-             {"description", spec.hint},
-             {"properties", {{"value", value}, {"sigma", {{"type", "number"}, {"minimum", 0}}}, {"source", {{"enum", {"measured", "quoted", "assumed"}}}}}},
-             {"required", {"value", "sigma", "source"}},
-             {"additionalProperties", false}});
+        add(name(spec.key, spec.quantity), {{"type", "object"},
+                                            {"title", spec.label},
+                                            {"description", spec.hint},
+                                            {"properties",
+                                             {{"value", value},
+                                              {"sigma", {{"type", "number"}, {"minimum", 0}}},
+                                              {"source", {{"enum", {"measured", "quoted", "assumed"}}}}}},
+                                            {"required", {"value", "sigma", "source"}},
+                                            {"additionalProperties", false}});
     }
     void text(const char* key, const char*, const std::string&) { add(key, {{"type", "string"}}); }
     void flag(const char* key, const char*, bool) { add(key, {{"type", "boolean"}}); }
     void index(const char* key, const char*, int) { add(key, {{"type", "integer"}, {"minimum", -1}, {"maximum", 99}}); }
     void length(const char* key, double) { add(name(key, Quantity::Length), number()); }
     void distance(const char* key, double) { add(name(key, Quantity::Distance), number()); }
-    void optional_length(const char* key, const std::optional<double>&) { add(name(key, Quantity::Length), number(), false); }
+    void optional_length(const char* key, const std::optional<double>&) {
+        add(name(key, Quantity::Length), number(), false);
+    }
     template <class E> void choice(const char* key, const char*, E, std::initializer_list<const char*> names) {
         add(key, {{"enum", std::vector<std::string>(names.begin(), names.end())}});
     }
@@ -51,7 +57,10 @@ struct SchemaWriter {
         add(key, {{"type", "object"}, {"additionalProperties", {{"type", "string"}}}});
     }
     template <class T> static Json object(const T& part) {
-        Json out = {{"type", "object"}, {"properties", Json::object()}, {"required", Json::array()}, {"additionalProperties", false}};
+        Json out = {{"type", "object"},
+                    {"properties", Json::object()},
+                    {"required", Json::array()},
+                    {"additionalProperties", false}};
         SchemaWriter inner{out["properties"], out["required"]};
         job::describe(inner, part);
         return out;

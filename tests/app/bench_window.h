@@ -6,8 +6,8 @@
 #include "app/shell/station.h"
 #include "app/shell/tally.h"
 
-#include <QtWidgets>
 #include <QtTest>
+#include <QtWidgets>
 
 /// A window with the demo job, and hands to use it with.
 namespace dervish::app {
@@ -41,8 +41,10 @@ struct Bench {
         REQUIRE(edit);
         edit->setFocus();
         edit->selectAll();
-        if (text.isEmpty()) QTest::keyClick(edit, Qt::Key_Delete);
-        else QTest::keyClicks(edit, text);
+        if (text.isEmpty())
+            QTest::keyClick(edit, Qt::Key_Delete);
+        else
+            QTest::keyClicks(edit, text);
     }
     void type_cell(int row, int column, const QString& text) {
         auto* table = find<QTableWidget>("readings");

@@ -73,7 +73,9 @@ TEST_CASE("\"Fit it\" makes Trial the Fitted setup with a line in the book, and 
     CHECK(bench.job().fitted == bench.job().trial);
     REQUIRE(bench.job().book.size() == lines + 1);
     CHECK(bench.job().book.back().odometer == Approx(41950e3));
-    CHECK(bench.tally(Figure::Roll) == QString::fromStdString(units::fixed(bench.document().fitted().outcomes[job::RollGradient] * units::g / units::deg, 1)));
+    CHECK(bench.tally(Figure::Roll) ==
+          QString::fromStdString(
+              units::fixed(bench.document().fitted().outcomes[job::RollGradient] * units::g / units::deg, 1)));
     bench.document().undo().undo();
     CHECK(bench.job().fitted == before);
 }
@@ -130,7 +132,8 @@ TEST_CASE("work that was not saved is recovered as unsaved changes") {
 TEST_CASE("every tally figure has a working with values and a source") {
     Bench bench;
     for (const Figure figure : job::all_figures) {
-        const job::Working w = job::working(bench.job().vehicle, bench.job().trial, bench.document().trial(), figure, units::System::Metric);
+        const job::Working w = job::working(bench.job().vehicle, bench.job().trial, bench.document().trial(), figure,
+                                            units::System::Metric);
         CHECK(w.lines.size() >= 4);
         CHECK_FALSE(w.formula.empty());
         CHECK_FALSE(w.source.empty());

@@ -6,10 +6,12 @@ using namespace dervish;
 using namespace dervish::app;
 using job::Figure;
 
-TEST_CASE("a tuner's path: change the bar, see the tally follow, predict, test, read the verdict, save, reopen", "[path]") {
+TEST_CASE("a tuner's path: change the bar, see the tally follow, predict, test, read the verdict, save, reopen",
+          "[path]") {
     Bench bench;
     bench.click("rail Bar");
-    const double fitted_rate = bench.document().fitted().front->eye_rate, trial_rate = bench.document().trial().front->eye_rate;
+    const double fitted_rate = bench.document().fitted().front->eye_rate,
+                 trial_rate = bench.document().trial().front->eye_rate;
     const QString roll = bench.tally(Figure::Roll);
 
     bench.type("trial/front/bar/outer_diameter", "28");
@@ -30,7 +32,8 @@ TEST_CASE("a tuner's path: change the bar, see the tally follow, predict, test, 
     bench.click("predict");
     const proof::RampTest& test = bench.job().tests.back().ramp;
     REQUIRE(test.predicted);
-    CHECK(test.prediction.value == Approx(bench.document().fitted().outcomes[job::LiftHeight]).margin(1e-5)); // the Fitted setup
+    CHECK(test.prediction.value ==
+          Approx(bench.document().fitted().outcomes[job::LiftHeight]).margin(1e-5)); // the Fitted setup
     CHECK(*test.guess == Approx(0.3));
     const QString near = QString::number(test.prediction.value * 1e3 + 4, 'f', 0);
     bench.type_cell(0, 0, near);

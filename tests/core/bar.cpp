@@ -2,8 +2,8 @@
 #include "core/bar/textbook.h"
 #include "examples.h"
 
-#include <catch2/catch.hpp>
 #include <Eigen/Eigenvalues>
+#include <catch2/catch.hpp>
 
 using namespace dervish;
 using namespace dervish::bar;
@@ -31,7 +31,8 @@ TEST_CASE("the frame solver meets the textbook sum with rigid mounts and no shea
 }
 
 TEST_CASE("section constants of a tube are the difference of two solids") {
-    const SectionConstants outer = constants(Round{30 * mm}, {}), inner = constants(Round{22 * mm}, {}), tube = constants(Round{30 * mm, 4 * mm}, {});
+    const SectionConstants outer = constants(Round{30 * mm}, {}), inner = constants(Round{22 * mm}, {}),
+                           tube = constants(Round{30 * mm, 4 * mm}, {});
     CHECK(tube.area == Approx(outer.area - inner.area));
     CHECK(tube.torsion == Approx(outer.torsion - inner.torsion));
     CHECK(tube.bend_y == Approx(outer.bend_y - inner.bend_y));
@@ -56,7 +57,8 @@ TEST_CASE("a blade arm bends as its rotation says") {
 
 TEST_CASE("torsion and bending of blades and solid bars agree with Saint-Venant's squares") {
     CHECK(constants(Blade{20 * mm, 20 * mm}, {}).torsion == Approx(0.1406 * std::pow(20 * mm, 4)).epsilon(0.002));
-    CHECK(constants(Blade{60 * mm, 3 * mm}, {}).torsion == Approx(60 * mm * std::pow(3 * mm, 3) / 3 * (1 - 0.63 * 3 / 60)).epsilon(0.002));
+    CHECK(constants(Blade{60 * mm, 3 * mm}, {}).torsion ==
+          Approx(60 * mm * std::pow(3 * mm, 3) / 3 * (1 - 0.63 * 3 / 60)).epsilon(0.002));
 }
 
 TEST_CASE("random bars: symmetry, scale, energy, and division change nothing they must not") {
@@ -70,10 +72,11 @@ TEST_CASE("random bars: symmetry, scale, energy, and division change nothing the
         const Eigen::Matrix2d& k = s.at_links;
 
         const Eigen::Matrix2d mirrored = solve([&] {
-                                              Bar m = bar_of(shape, mount, i % 3, 0);
-                                              m.links = b.links;
-                                              return m;
-                                          }()).at_links;
+                                             Bar m = bar_of(shape, mount, i % 3, 0);
+                                             m.links = b.links;
+                                             return m;
+                                         }())
+                                             .at_links;
         CHECK(mirrored(0, 0) == Approx(k(1, 1)).epsilon(1e-9));
         CHECK(mirrored(0, 1) == Approx(k(0, 1)).epsilon(1e-9));
 
@@ -83,8 +86,8 @@ TEST_CASE("random bars: symmetry, scale, energy, and division change nothing the
 
         const Ledger l = ledger(s);
         CHECK(l.energy == Approx(Eigen::Vector2d(-1, 1).dot(k * Eigen::Vector2d(-1, 1)) / 2).epsilon(1e-9));
-        CHECK(l.twist_centre + l.twist_arms + l.bend_centre + l.bend_arms + l.shear + l.mounts + l.brackets + l.link_bodies[0] + l.link_bodies[1] +
-                  l.link_joints[0] + l.link_joints[1] ==
+        CHECK(l.twist_centre + l.twist_arms + l.bend_centre + l.bend_arms + l.shear + l.mounts + l.brackets +
+                  l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1] ==
               Approx(1).epsilon(1e-12));
 
         const Solution fine = solve(b, 10 * mm);
@@ -99,7 +102,8 @@ TEST_CASE("random bars: symmetry, scale, energy, and division change nothing the
             Round& round = std::get<Round>(section);
             round = {2 * round.outer_diameter, 2 * round.wall};
         }
-        for (Mount& m : doubled.mounts) m = {m.point, 2 * m.vertical, 2 * m.fore_aft, 2 * m.axial, 8 * m.torsional, 2 * m.bracket};
+        for (Mount& m : doubled.mounts)
+            m = {m.point, 2 * m.vertical, 2 * m.fore_aft, 2 * m.axial, 8 * m.torsional, 2 * m.bracket};
         for (Link& link : doubled.links) link.body *= 2;
         CHECK((solve(doubled).at_links - 2 * k).norm() < 1e-9 * k.norm());
         CHECK(mass(doubled) == Approx(8 * mass(b)));
@@ -125,7 +129,8 @@ TEST_CASE("the drawn shape closes: moved eyes are where the forces put them, and
 TEST_CASE("bending radii stiffen a U and a tube is never stiffer than the solid bar") {
     Shape sharp = plain_u(), bent = plain_u();
     bent.bend_radius = 60 * mm;
-    const double k_sharp = roll_rate(solve(bar_of(sharp, rubber())).at_eyes), k_bent = roll_rate(solve(bar_of(bent, rubber())).at_eyes);
+    const double k_sharp = roll_rate(solve(bar_of(sharp, rubber())).at_eyes),
+                 k_bent = roll_rate(solve(bar_of(bent, rubber())).at_eyes);
     CHECK(k_bent / k_sharp > 1.02);
     CHECK(k_bent / k_sharp < 1.06);
     bent.section = bent.arm_section = Round{24 * mm, 4 * mm};
@@ -138,7 +143,8 @@ TEST_CASE("stress: twist of the centre is T r / J, and the inside of a bend carr
     const Eigen::Vector2d travel(-0.03, 0.03);
     const double force = std::abs(moved(s, travel).force[1]);
     const auto points = stress(s, travel);
-    const auto middle = *std::min_element(points.begin(), points.end(), [](auto& a, auto& c) { return a.place.norm() < c.place.norm(); });
+    const auto middle = *std::min_element(points.begin(), points.end(),
+                                          [](auto& a, auto& c) { return a.place.norm() < c.place.norm(); });
     const SectionConstants c = constants(Round{24 * mm}, {});
     CHECK(middle.von_mises == Approx(std::sqrt(3.0) * force * 0.25 * 12 * mm / c.torsion).epsilon(0.02));
     CHECK(curved_beam_factor({24 * mm}, 1e3) == Approx(1).margin(1e-3));

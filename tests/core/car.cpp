@@ -23,7 +23,8 @@ TEST_CASE("random cars: equilibrium found, loads carry the weight, and mirrored 
     examples::Random r;
     for (int i = 0; i < 60; ++i) {
         Car c = r.car();
-        const Situation turn{.lateral_acceleration = r(-4, 4), .wheel_height = {r(0, 0.1), r(0, 0.1), r(0, 0.1), r(0, 0.1)}};
+        const Situation turn{.lateral_acceleration = r(-4, 4),
+                             .wheel_height = {r(0, 0.1), r(0, 0.1), r(0, 0.1), r(0, 0.1)}};
         const State s = settle(c, turn);
         REQUIRE(s.converged);
         CHECK(s.residual < 1e-6);
@@ -33,7 +34,8 @@ TEST_CASE("random cars: equilibrium found, loads carry the weight, and mirrored 
         mirror.cg_left = -c.cg_left;
         for (PointMass& m : mirror.loads) m.y = -m.y;
         const auto& h = turn.wheel_height;
-        const State m = settle(mirror, {.lateral_acceleration = -turn.lateral_acceleration, .wheel_height = {h[1], h[0], h[3], h[2]}});
+        const State m = settle(
+            mirror, {.lateral_acceleration = -turn.lateral_acceleration, .wheel_height = {h[1], h[0], h[3], h[2]}});
         CHECK(m.roll[0] == Approx(-s.roll[0]).margin(1e-9));
         for (int w = 0; w < 4; ++w) CHECK(m.wheels[w ^ 1].load == Approx(s.wheels[w].load).margin(1e-4));
 
@@ -58,14 +60,15 @@ TEST_CASE("the gradient is the slope of the energy and the Hessian that of the g
             down[k] -= h;
             const AxleEnergy a = energy(f, up), b = energy(f, down);
             CHECK(at.gradient[k] == Approx((a.value - b.value) / (2 * h)).epsilon(1e-5).margin(1e-2));
-            for (int j = 0; j < 5; ++j) CHECK(at.hessian(k, j) == Approx((a.gradient[j] - b.gradient[j]) / (2 * h)).epsilon(1e-4).margin(20));
+            for (int j = 0; j < 5; ++j)
+                CHECK(at.hessian(k, j) == Approx((a.gradient[j] - b.gradient[j]) / (2 * h)).epsilon(1e-4).margin(20));
         }
     }
 }
 
 TEST_CASE("total load transfer is the moment about the ground within 1e-6") {
-    // Virtual work of rolling the whole car: side forces at their heights, and the weights that the lean carries sideways.
-    // Taken at so small a turn that the geometry stays level and the sum is exact.
+    // Virtual work of rolling the whole car: side forces at their heights, and the weights that the lean carries
+    // sideways. Taken at so small a turn that the geometry stays level and the sum is exact.
     examples::Random r;
     for (int i = 0; i < 40; ++i) {
         Car c = r.car();
@@ -78,7 +81,8 @@ TEST_CASE("total load transfer is the moment about the ground within 1e-6") {
         for (int k = 0; k < 2; ++k) {
             const Axle& axle = k == 0 ? c.front : c.rear;
             const double sprung = l.share[k], tilt = s.roll[k] + s.q[k == 0 ? 5 : 7];
-            moment += a * (sprung * l.z + axle.unsprung_mass * axle.unsprung_height) + sprung * g * (l.z - axle.roll_centre_height) * s.roll[k];
+            moment += a * (sprung * l.z + axle.unsprung_mass * axle.unsprung_height) +
+                      sprung * g * (l.z - axle.roll_centre_height) * s.roll[k];
             if (axle.kind == AxleKind::Solid)
                 moment += g * (sprung * axle.roll_centre_height + axle.unsprung_mass * axle.unsprung_height) * tilt;
         }
@@ -95,7 +99,8 @@ TEST_CASE("a level car as weighed stands level, with its corner loads, whatever 
         c.twist = r(-200, 200);
         const State s = settle(c, {});
         CHECK(s.q.norm() < 1e-9);
-        const double front = c.front.track / 2 * (s.wheels[0].load - s.wheels[1].load), rear = c.rear.track / 2 * (s.wheels[2].load - s.wheels[3].load);
+        const double front = c.front.track / 2 * (s.wheels[0].load - s.wheels[1].load),
+                     rear = c.rear.track / 2 * (s.wheels[2].load - s.wheels[3].load);
         CHECK(front + rear == Approx(loaded(c).mass * g * c.cg_left).margin(1e-6));
         CHECK(front - loaded(c).share[0] * g * c.cg_left == Approx(c.twist).margin(1e-6));
     }
@@ -117,7 +122,8 @@ TEST_CASE("a turn, a side slope, a wind and braking push the way they should") {
     examples::Random r;
     const Car c = r.car();
     CHECK(settle(c, {.lateral_acceleration = 2}).roll[0] > 0);
-    const State slope = settle(c, {.side_slope = 10 * units::deg}), turn = settle(c, {.lateral_acceleration = g * std::tan(10 * units::deg)});
+    const State slope = settle(c, {.side_slope = 10 * units::deg}),
+                turn = settle(c, {.lateral_acceleration = g * std::tan(10 * units::deg)});
     CHECK(slope.roll[0] == Approx(turn.roll[0]).epsilon(0.05)); // the same side force over a little less weight
     CHECK(total_load(slope) == Approx(weight(c) * std::cos(10 * units::deg)).epsilon(1e-6));
     const State wind = settle(c, {.wind_force = 1500, .wind_height = 1.2, .wind_x = -0.5});
@@ -155,7 +161,9 @@ TEST_CASE("the first wheel to lift carries nothing there, and the car stands unt
         const auto threshold = rollover_threshold(c);
         REQUIRE(threshold);
         CHECK(*threshold >= lift->acceleration - 1e-3);
-        CHECK(settle(c, {.lateral_acceleration = 0.98 * lift->acceleration}).wheels[static_cast<std::size_t>(lift->wheel)].load > 0);
+        CHECK(settle(c, {.lateral_acceleration = 0.98 * lift->acceleration})
+                  .wheels[static_cast<std::size_t>(lift->wheel)]
+                  .load > 0);
         CHECK(lift->state.wheels[static_cast<std::size_t>(lift->wheel)].load < 0.03 * weight(c));
     }
 }

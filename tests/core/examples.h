@@ -1,7 +1,7 @@
 #pragma once
 #include "core/bar/rate.h"
-#include "core/units/units.h"
 #include "core/car/handling.h"
+#include "core/units/units.h"
 
 #include <random>
 
@@ -11,7 +11,8 @@ namespace dervish::examples {
 inline constexpr double mm = 1e-3, N_per_mm = 1e3;
 
 /// A U of a shape's parameters with two mounts; eyes are indices from the outermost.
-inline bar::Bar bar_of(const bar::Shape& shape, const bar::Mount& mount, std::size_t left_eye = 0, std::size_t right_eye = 0) {
+inline bar::Bar bar_of(const bar::Shape& shape, const bar::Mount& mount, std::size_t left_eye = 0,
+                       std::size_t right_eye = 0) {
     const bar::Laid laid = bar::lay(shape);
     bar::Bar b;
     b.line = laid.line;
@@ -24,7 +25,11 @@ inline bar::Bar bar_of(const bar::Shape& shape, const bar::Mount& mount, std::si
 }
 
 inline bar::Shape plain_u(double diameter = 24 * mm) {
-    return {.centre_length = 1.0, .arm_length = {0.25}, .mount_spacing = 0.8, .section = bar::Round{diameter}, .arm_section = bar::Round{diameter}};
+    return {.centre_length = 1.0,
+            .arm_length = {0.25},
+            .mount_spacing = 0.8,
+            .section = bar::Round{diameter},
+            .arm_section = bar::Round{diameter}};
 }
 
 inline bar::Mount rubber() { return {0, 2500 * N_per_mm, 2100 * N_per_mm, 300 * N_per_mm, 0, 15000 * N_per_mm}; }
@@ -37,9 +42,14 @@ struct Random {
     bar::Shape shape() {
         Random& r = *this;
         const double d = r(15, 35) * mm, arm = r(0.15, 0.4), width = r(0.8, 1.3);
-        bar::Shape s{.centre_length = width, .arm_length = {arm, 0.9 * arm, 0.8 * arm}, .splay = r(-0.2, 0.4), .drop = r(-0.2, 0.2),
-                     .bend_radius = r(2, 3) * d, .mount_spacing = r(0.45, 0.6) * width,
-                     .section = bar::Round{d, r(0, 1) < 0.5 ? 0 : r(0.1, 0.4) * d}, .arm_section = bar::Round{d}};
+        bar::Shape s{.centre_length = width,
+                     .arm_length = {arm, 0.9 * arm, 0.8 * arm},
+                     .splay = r(-0.2, 0.4),
+                     .drop = r(-0.2, 0.2),
+                     .bend_radius = r(2, 3) * d,
+                     .mount_spacing = r(0.45, 0.6) * width,
+                     .section = bar::Round{d, r(0, 1) < 0.5 ? 0 : r(0.1, 0.4) * d},
+                     .arm_section = bar::Round{d}};
         if (r(0, 1) < 0.5) {
             s.kink_outer = 0.6 * s.mount_spacing;
             s.kink_inner = 0.4 * s.mount_spacing;
@@ -50,22 +60,43 @@ struct Random {
     }
     bar::Mount mount() {
         Random& r = *this;
-        return {0, r(1e6, 8e6), r(1e6, 8e6), r(2e5, 8e5), r(0, 1) < 0.5 ? 0 : r(10, 60), r(0, 1) < 0.5 ? bar::rigid : r(5e6, 5e7)};
+        return {0,
+                r(1e6, 8e6),
+                r(1e6, 8e6),
+                r(2e5, 8e5),
+                r(0, 1) < 0.5 ? 0 : r(10, 60),
+                r(0, 1) < 0.5 ? bar::rigid : r(5e6, 5e7)};
     }
     car::Axle axle(car::AxleKind kind) {
         Random& r = *this;
-        car::Axle a{.kind = kind, .track = r(1.3, 1.7), .unsprung_mass = r(60, 180), .unsprung_height = r(0.28, 0.4), .tyre_rate = r(1.8e5, 3e5),
-                    .spring_rate = r(2e4, 4e4), .spring_base = r(0.9, 1.1), .bar_base = r(0.8, 1.1), .bump_gap = r(0.06, 0.1), .bump_k1 = 6e4,
-                    .bump_k3 = 3e7, .droop_gap = r(0.06, 0.12), .droop_k = 5e5, .roll_centre_height = r(0, 0.15),
-                    .parasitic_roll_stiffness = r(0, 8000), .spring_table = {}};
+        car::Axle a{.kind = kind,
+                    .track = r(1.3, 1.7),
+                    .unsprung_mass = r(60, 180),
+                    .unsprung_height = r(0.28, 0.4),
+                    .tyre_rate = r(1.8e5, 3e5),
+                    .spring_rate = r(2e4, 4e4),
+                    .spring_base = r(0.9, 1.1),
+                    .bar_base = r(0.8, 1.1),
+                    .bump_gap = r(0.06, 0.1),
+                    .bump_k1 = 6e4,
+                    .bump_k3 = 3e7,
+                    .droop_gap = r(0.06, 0.12),
+                    .droop_k = 5e5,
+                    .roll_centre_height = r(0, 0.15),
+                    .parasitic_roll_stiffness = r(0, 8000),
+                    .spring_table = {}};
         const double k = r(0, 15000);
         a.bar << k, -k, -k, k;
         return a;
     }
     car::Car car() {
         Random& r = *this;
-        car::Car c{.wheelbase = r(2.3, 3.2), .sprung_mass = r(800, 2200), .cg_height = r(0.4, 0.8), .front = axle(car::AxleKind::Independent),
-                   .rear = axle(r(0, 1) < 0.5 ? car::AxleKind::Solid : car::AxleKind::Independent), .loads = {}};
+        car::Car c{.wheelbase = r(2.3, 3.2),
+                   .sprung_mass = r(800, 2200),
+                   .cg_height = r(0.4, 0.8),
+                   .front = axle(car::AxleKind::Independent),
+                   .rear = axle(r(0, 1) < 0.5 ? car::AxleKind::Solid : car::AxleKind::Independent),
+                   .loads = {}};
         c.cg_behind_front_axle = r(0.4, 0.6) * c.wheelbase;
         if (c.rear.kind == car::AxleKind::Solid) c.rear.roll_centre_height = r(0.3, 0.45);
         if (r(0, 1) < 0.5) c.chassis_torsion = r(2e5, 1e6);

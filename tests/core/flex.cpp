@@ -35,7 +35,8 @@ TEST_CASE("the other diagonal of a symmetric car lifts at the same height") {
     examples::Random r;
     car::Car c = r.car();
     c.loads.clear();
-    const Ascent one = climb(c, {.highest = 3}), other = climb(c, {.raised = Diagonal::FrontRightRearLeft, .highest = 3});
+    const Ascent one = climb(c, {.highest = 3}),
+                 other = climb(c, {.raised = Diagonal::FrontRightRearLeft, .highest = 3});
     CHECK(one.height == Approx(other.height).margin(1e-6));
     CHECK((one.light_wheel ^ 1) == other.light_wheel);
 }

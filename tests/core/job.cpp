@@ -35,14 +35,18 @@ TEST_CASE("a blank job computes, all of it marked assumed") {
 
 TEST_CASE("typed text becomes a value, or an error that says what, where and what would be right") {
     const FieldSpec diameter = spec_of("trial/front/bar/outer_diameter"), wall = spec_of("trial/front/bar/wall");
-    const auto read = [](const char* text, const FieldSpec& s, System system = System::Metric) { return parse(text, s, system, "here"); };
+    const auto read = [](const char* text, const FieldSpec& s, System system = System::Metric) {
+        return parse(text, s, system, "here");
+    };
     CHECK(read(" 26,5 mm", diameter) == Approx(0.0265));
     CHECK(read("1.043", diameter, System::Inch) == Approx(0.0264922));
     CHECK(read("solid", wall) == 0);
-    CHECK_THAT(told([&] { read("950", diameter); }), Catch::Contains("here") && Catch::Contains("950 mm cannot be") && Catch::Contains("0.2 mm to 100 mm"));
+    CHECK_THAT(told([&] { read("950", diameter); }),
+               Catch::Contains("here") && Catch::Contains("950 mm cannot be") && Catch::Contains("0.2 mm to 100 mm"));
     CHECK_THAT(told([&] { read("950", diameter); }), Catch::Contains("thousandths of an inch? That would be 24.1 mm"));
     CHECK_THAT(told([&] { read("", diameter); }), Catch::Contains("empty") && Catch::Contains("give a number in mm"));
-    for (const char* bad : {"abc", "nan", "inf", "1e999", "12 13", "--4", "26 in"}) CHECK_THAT(told([&] { read(bad, diameter); }), Catch::Contains("not a number"));
+    for (const char* bad : {"abc", "nan", "inf", "1e999", "12 13", "--4", "26 in"})
+        CHECK_THAT(told([&] { read(bad, diameter); }), Catch::Contains("not a number"));
     CHECK_THAT(told([&] { read("-3", spec_of("vehicle/front_left_load")); }), Catch::Contains("cannot be"));
 }
 
@@ -51,8 +55,10 @@ TEST_CASE("what is shown reads back as the same value") {
     for (const System system : {System::Metric, System::Inch, System::InchMetricRates})
         for (const FieldRef& f : fields(j)) {
             const double back = parse(show(f.value->value, f.spec, system), f.spec, system, f.path);
-            if (std::isfinite(f.value->value)) CHECK(back == Approx(f.value->value).epsilon(0.006).margin(1e-6));
-            else CHECK(back == f.value->value);
+            if (std::isfinite(f.value->value))
+                CHECK(back == Approx(f.value->value).epsilon(0.006).margin(1e-6));
+            else
+                CHECK(back == f.value->value);
         }
 }
 
@@ -68,7 +74,8 @@ TEST_CASE("sizes that do not fit together are told at the field that can mend th
         return std::string("nowhere");
     };
     CHECK(fails_at([](Job& j) { j.trial.front.bar.wall.value = 0.012; }) == "trial/front/bar/wall");
-    CHECK(fails_at([](Job& j) { j.trial.front.bar.eyes[0].arm_length.value = 0.26; }) == "trial/front/bar/eyes/0/arm_length");
+    CHECK(fails_at([](Job& j) { j.trial.front.bar.eyes[0].arm_length.value = 0.26; }) ==
+          "trial/front/bar/eyes/0/arm_length");
     CHECK(fails_at([](Job& j) { j.fitted.rear.mounts.spacing.value = 0.94; }) == "fitted/rear/mounts/spacing");
     CHECK(fails_at([](Job& j) { j.trial.rear.left_eye = 3; }) == "trial/rear/left_eye");
     CHECK(fails_at([](Job& j) { j.vehicle.front.unsprung_mass.value = 900; }) == "vehicle/front/unsprung_mass");
@@ -128,7 +135,8 @@ TEST_CASE("the eye ladder is symmetric and stiffens towards the axis") {
 }
 
 TEST_CASE("usual spreads follow the source and the tool") {
-    const FieldSpec diameter = spec_of("trial/front/bar/outer_diameter"), scale = spec_of("vehicle/front_left_load"), wall = spec_of("trial/front/bar/wall");
+    const FieldSpec diameter = spec_of("trial/front/bar/outer_diameter"), scale = spec_of("vehicle/front_left_load"),
+                    wall = spec_of("trial/front/bar/wall");
     CHECK(usual_sigma(diameter, Source::Measured, 0.026) == Approx(0.05e-3));
     CHECK(usual_sigma(diameter, Source::Quoted, 0.026) == Approx(0.03 * 0.026));
     CHECK(usual_sigma(scale, Source::Measured, 400) == Approx(2));

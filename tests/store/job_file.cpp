@@ -16,7 +16,8 @@ using store::Json;
 
 namespace {
 struct Folder {
-    fs::path path = fs::temp_directory_path() / ("dervish-test-" + std::to_string(::getpid()) + "-" + std::to_string(std::random_device{}()));
+    fs::path path = fs::temp_directory_path() /
+                    ("dervish-test-" + std::to_string(::getpid()) + "-" + std::to_string(std::random_device{}()));
     Folder() { fs::create_directories(path); }
     ~Folder() { fs::remove_all(path); }
     fs::path operator/(const char* name) const { return path / name; }
@@ -100,7 +101,8 @@ TEST_CASE("a file that cannot be written says so and the old one stands") {
 TEST_CASE("truncated, damaged, foreign and hostile files are refused with the place") {
     const Folder folder;
     const std::string good = bytes_of(demo);
-    for (std::size_t n : {std::size_t{0}, std::size_t{1}, std::size_t{4}, good.size() / 3, good.size() / 2, good.size() - 10}) {
+    for (std::size_t n :
+         {std::size_t{0}, std::size_t{1}, std::size_t{4}, good.size() / 3, good.size() / 2, good.size() - 10}) {
         write(folder / "cut.dervish", good.substr(0, n));
         CHECK_THAT(refused(folder / "cut.dervish"), Catch::StartsWith("cut.dervish/"));
     }
@@ -143,8 +145,10 @@ TEST_CASE("a wrong entry in a sound file is named by its path") {
     };
     CHECK(refused_at([](Json&) {}) == "nowhere");
     CHECK(refused_at([](Json& j) { j["vehicle"]["front"].erase("track_mm"); }) == "vehicle/front/track_mm");
-    CHECK(refused_at([](Json& j) { j["vehicle"]["front"]["track_mm"]["value"] = "wide"; }) == "vehicle/front/track_mm/value");
-    CHECK(refused_at([](Json& j) { j["trial"]["front"]["bar"]["eyes"][1]["arm_length_mm"]["source"] = "dreamt"; }) == "trial/front/bar/eyes/1/arm_length_mm/source");
+    CHECK(refused_at([](Json& j) { j["vehicle"]["front"]["track_mm"]["value"] = "wide"; }) ==
+          "vehicle/front/track_mm/value");
+    CHECK(refused_at([](Json& j) { j["trial"]["front"]["bar"]["eyes"][1]["arm_length_mm"]["source"] = "dreamt"; }) ==
+          "trial/front/bar/eyes/1/arm_length_mm/source");
     CHECK(refused_at([](Json& j) { j["trial"]["front"]["bar"]["colour"] = "red"; }) == "trial/front/bar/colour");
     CHECK(refused_at([](Json& j) { j["tests"] = 4; }) == "tests");
     CHECK(refused_at([](Json& j) { j["version"] = 99; }) == "version");

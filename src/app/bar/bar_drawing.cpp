@@ -27,11 +27,13 @@ struct BarDrawing::Shape {
 
 Eigen::Vector2d link_travel(const job::AxleData& axle, double roll) {
     const double wheel = axle.track.value / 2 * std::tan(roll);
-    const double out = axle.kind == car::AxleKind::Solid ? axle.bar_base.value / 2 * std::tan(roll) : wheel * axle.motion_ratio.value;
+    const double out =
+        axle.kind == car::AxleKind::Solid ? axle.bar_base.value / 2 * std::tan(roll) : wheel * axle.motion_ratio.value;
     return {-out, out};
 }
 
-BarDrawing::BarDrawing(Document& document, QWidget* parent) : QWidget(parent), document_(document), roll_(3 * units::deg) {
+BarDrawing::BarDrawing(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), roll_(3 * units::deg) {
     setObjectName("ground");
     setMinimumHeight(300);
     setMouseTracking(true);
@@ -66,7 +68,9 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::
     const bar::Moved at = bar::moved(fine, assembly.connected ? link_travel(axle, roll) : Eigen::Vector2d(0, 0));
     const auto nodes = bar::shape(fine, at);
     const auto stress = bar::stress(fine, assembly.connected ? link_travel(axle, roll) : Eigen::Vector2d(0, 0));
-    const auto place = [&](std::size_t node) -> Vector3d { return fine.node(node) + exaggeration * nodes[node].head<3>(); };
+    const auto place = [&](std::size_t node) -> Vector3d {
+        return fine.node(node) + exaggeration * nodes[node].head<3>();
+    };
     Shape out;
     const double yield = fine.bar.material.yield_strength;
     for (std::size_t i = 0; i < nodes.size(); ++i) {
@@ -94,7 +98,8 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::
     out.eye = {assembly.left_eye, assembly.right_eye};
     for (int side = 0; side < 2; ++side) {
         const auto& eyes = side == 0 ? out.left_eyes : out.right_eyes;
-        out.link_ends.push_back(eyes[static_cast<std::size_t>(out.eye[static_cast<std::size_t>(side)])] - Vector3d(0, 0, assembly.links.length.value));
+        out.link_ends.push_back(eyes[static_cast<std::size_t>(out.eye[static_cast<std::size_t>(side)])] -
+                                Vector3d(0, 0, assembly.links.length.value));
     }
     return out;
 }
@@ -143,7 +148,8 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
     p.drawPolyline(line);
     for (int i = 0; i + 1 < line.size(); ++i) {
         const double heat = std::clamp((shape.line[static_cast<std::size_t>(i)].stress - 0.3) / 0.6, 0.0, 1.0);
-        const QColor tint = QColor::fromRgbF(float(base.redF() + heat * (hot.redF() - base.redF())), float(base.greenF() + heat * (hot.greenF() - base.greenF())),
+        const QColor tint = QColor::fromRgbF(float(base.redF() + heat * (hot.redF() - base.redF())),
+                                             float(base.greenF() + heat * (hot.greenF() - base.greenF())),
                                              float(base.blueF() + heat * (hot.blueF() - base.blueF())));
         p.setPen(QPen(tint.lighter(112), std::max(1.5, width * (0.55 + 0.3 * heat)), Qt::SolidLine, Qt::RoundCap));
         p.drawLine(line[i], line[i + 1]);
@@ -178,64 +184,91 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
 
 void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFigures& figures) {
     const auto system = document_.units();
-    const auto length = [&](double si, int decimals) { return QString::fromStdString(units::text(si, units::Quantity::Length, system, decimals)); };
+    const auto length = [&](double si, int decimals) {
+        return QString::fromStdString(units::text(si, units::Quantity::Length, system, decimals));
+    };
     const job::Assembly& a = assembly();
     const bool metric = system == units::System::Metric;
     const auto middle = shape.line.size() / 2;
     handle_ = on_paper(shape.line[middle].place);
     const double dsigma = a.bar.outer_diameter.sigma;
-    const QString wall = a.bar.wall.value > 0 ? tr("tube, wall %1").arg(length(a.bar.wall.value, metric ? 1 : 3)) : tr("solid");
+    const QString wall =
+        a.bar.wall.value > 0 ? tr("tube, wall %1").arg(length(a.bar.wall.value, metric ? 1 : 3)) : tr("solid");
     paint::label(p, handle_, handle_ + QPointF(-12, 54), Qt::AlignRight,
-                 tr("%1 ± %2, %3").arg(length(a.bar.outer_diameter.value, metric ? 2 : 3), QString::fromStdString(units::trimmed(dsigma / units::shown(units::Quantity::Length, system).factor, metric ? 2 : 4)), wall),
+                 tr("%1 ± %2, %3")
+                     .arg(length(a.bar.outer_diameter.value, metric ? 2 : 3),
+                          QString::fromStdString(units::trimmed(
+                              dsigma / units::shown(units::Quantity::Length, system).factor, metric ? 2 : 4)),
+                          wall),
                  document_.look() == Look::Trial ? tr("drag up or down to try another") : tr("as fitted"));
 
     const QPointF mount = on_paper(shape.mounts[0]);
     const double share = 100 * (figures.ledger.mounts + figures.ledger.brackets);
-    paint::label(p, mount + QPointF(0, 14), mount + QPointF(18, 62), Qt::AlignLeft,
-                 tr("mount %1").arg(QString::fromStdString(units::text(a.mounts.vertical.value, units::Quantity::Rate, system, 0))),
-                 tr("bushes and brackets take %1 %").arg(QString::fromStdString(units::fixed(share, 0))));
+    paint::label(
+        p, mount + QPointF(0, 14), mount + QPointF(18, 62), Qt::AlignLeft,
+        tr("mount %1")
+            .arg(QString::fromStdString(units::text(a.mounts.vertical.value, units::Quantity::Rate, system, 0))),
+        tr("bushes and brackets take %1 %").arg(QString::fromStdString(units::fixed(share, 0))));
 
     const auto eye = static_cast<std::size_t>(a.right_eye);
     const QPointF at = on_paper(shape.right_eyes[eye]);
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     const double force = (figures.solution.at_links * link_travel(axle, roll_))[1];
-    paint::label(p, at, at + QPointF(-34, 46), Qt::AlignRight, tr("eye %1, arm %2").arg(a.right_eye + 1).arg(length(a.bar.eyes[eye].arm_length.value, metric ? 0 : 2)),
-                 a.connected ? tr("link %1 at this roll").arg(QString::fromStdString(units::text(std::abs(force), units::Quantity::Force, system, 0))) : tr("link off: tie it up or take it off"));
+    paint::label(
+        p, at, at + QPointF(-34, 46), Qt::AlignRight,
+        tr("eye %1, arm %2").arg(a.right_eye + 1).arg(length(a.bar.eyes[eye].arm_length.value, metric ? 0 : 2)),
+        a.connected ? tr("link %1 at this roll")
+                          .arg(QString::fromStdString(units::text(std::abs(force), units::Quantity::Force, system, 0)))
+                    : tr("link off: tie it up or take it off"));
 
     if (!a.connected) return;
     const QPointF weak = on_paper(shape.worst);
-    const double reserve = shape.worst_stress > 0 ? figures.solution.bar.material.yield_strength / shape.worst_stress : 99;
+    const double reserve =
+        shape.worst_stress > 0 ? figures.solution.bar.material.yield_strength / shape.worst_stress : 99;
     const bool right_half = weak.x() > width() / 2.0;
     paint::label(p, weak, weak + QPointF(right_half ? -30 : 30, 50), right_half ? Qt::AlignRight : Qt::AlignLeft,
-                 reserve < 1 ? tr("yields here") : tr("weakest here, reserve %1").arg(QString::fromStdString(units::fixed(reserve, 1))),
-                 tr("%1 of %2 yield").arg(QString::fromStdString(units::text(shape.worst_stress, units::Quantity::Stress, system, 0)),
-                                          QString::fromStdString(units::text(figures.solution.bar.material.yield_strength, units::Quantity::Stress, system, 0))));
+                 reserve < 1 ? tr("yields here")
+                             : tr("weakest here, reserve %1").arg(QString::fromStdString(units::fixed(reserve, 1))),
+                 tr("%1 of %2 yield")
+                     .arg(QString::fromStdString(units::text(shape.worst_stress, units::Quantity::Stress, system, 0)),
+                          QString::fromStdString(units::text(figures.solution.bar.material.yield_strength,
+                                                             units::Quantity::Stress, system, 0))));
 }
 
 void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
     const Theme& t = theme();
     const job::Assembly& a = assembly();
-    const QRectF name = paint::text(p, {20, 58}, Qt::AlignLeft, front_ ? tr("Front bar") : tr("Rear bar"), 17, axle_colour(front_), true);
+    const QRectF name = paint::text(p, {20, 58}, Qt::AlignLeft, front_ ? tr("Front bar") : tr("Rear bar"), 17,
+                                    axle_colour(front_), true);
     paint::text(p, {name.right() + 10, 59}, Qt::AlignLeft, QString::fromStdString(a.bar.name), 13, t.soft);
     paint::text(p, {20, 80}, Qt::AlignLeft,
-                tr("at %1 of body roll, right side down; twist drawn %2 times too far").arg(QString::fromStdString(units::text(roll_, units::Quantity::Angle, units::System::Metric, 1))).arg(exaggeration), 12, t.soft);
+                tr("at %1 of body roll, right side down; twist drawn %2 times too far")
+                    .arg(QString::fromStdString(units::text(roll_, units::Quantity::Angle, units::System::Metric, 1)))
+                    .arg(exaggeration),
+                12, t.soft);
     if (!figures) return;
     const auto& before = this->figures(true);
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     const QString unit = QString::fromUtf8(rate.symbol.data(), static_cast<qsizetype>(rate.symbol.size()));
-    const auto fixed = [&](double si, int decimals) { return QString::fromStdString(units::fixed(si / rate.factor, decimals)); };
+    const auto fixed = [&](double si, int decimals) {
+        return QString::fromStdString(units::fixed(si / rate.factor, decimals));
+    };
     const double right = width() - 20;
     paint::text(p, {right, 20}, Qt::AlignRight, tr("roll-mode rate at the eye"), 12, t.soft);
-    paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30, document_.old() ? t.soft : axle_colour(front_), true);
+    paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
+                document_.old() ? t.soft : axle_colour(front_), true);
     const job::Outcome outcome = front_ ? job::FrontRate : job::RearRate;
-    const QString band = document_.bands() ? " ± " + fixed(job::band_90 * document_.bands()->sigma[outcome], rate.decimals) : QString();
+    const QString band =
+        document_.bands() ? " ± " + fixed(job::band_90 * document_.bands()->sigma[outcome], rate.decimals) : QString();
     paint::text(p, {right, 70}, Qt::AlignRight, unit + band, 13, t.soft);
     const auto row = [&](double y, const QString& what, const QString& value) {
         const QRectF v = paint::text(p, {right, y}, Qt::AlignRight, value, 13, t.ink, true);
         paint::text(p, {std::min(v.left() - 8, right - 90), y}, Qt::AlignRight, what, 12, t.soft);
     };
     row(90, tr("at the wheel"), fixed(figures->wheel_rate, rate.decimals) + " " + unit);
-    row(108, tr("on the car"), QString::fromStdString(units::text(figures->roll_stiffness, units::Quantity::TorsionalRate, document_.units(), 0)));
+    row(108, tr("on the car"),
+        QString::fromStdString(
+            units::text(figures->roll_stiffness, units::Quantity::TorsionalRate, document_.units(), 0)));
     if (before && document_.look() == Look::Trial) {
         row(126, tr("times Fitted"), QString::fromStdString(units::fixed(figures->eye_rate / before->eye_rate, 2)));
     }
@@ -249,20 +282,27 @@ void BarDrawing::paintEvent(QPaintEvent*) {
     const auto& now = figures(false);
     paint_heading(p, now ? &*now : nullptr);
     if (!now || !assembly().fitted || assembly().bar.eyes.empty()) {
-        paint::text(p, rect().center(), Qt::AlignHCenter, tr("No bar on this axle. Tick “Bar fitted” to try one."), 15, theme().soft);
+        paint::text(p, rect().center(), Qt::AlignHCenter, tr("No bar on this axle. Tick “Bar fitted” to try one."), 15,
+                    theme().soft);
         return;
     }
     // A drawing of the last good bar while a field waits: its own shape, not the typed one's.
     const Shape shape = lay_out(assembly(), *now, roll_);
     fit_scale(shape);
-    const job::Assembly& fitted = front_ ? document_.computed_setup(Look::Fitted).front : document_.computed_setup(Look::Fitted).rear;
+    const job::Assembly& fitted =
+        front_ ? document_.computed_setup(Look::Fitted).front : document_.computed_setup(Look::Fitted).rear;
     paint_bar(p, shape);
-    if (document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly())) paint_ghost(p, lay_out(fitted, *figures(true), roll_));
+    if (document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly()))
+        paint_ghost(p, lay_out(fitted, *figures(true), roll_));
     paint_labels(p, shape, *now);
     if (document_.old())
-        paint::text(p, {20, height() - 14.0}, Qt::AlignLeft, tr("Old picture: ") + document_.waiting(), 12, theme().caution, true);
+        paint::text(p, {20, height() - 14.0}, Qt::AlignLeft, tr("Old picture: ") + document_.waiting(), 12,
+                    theme().caution, true);
     else
-        paint::text(p, {20, height() - 14.0}, Qt::AlignLeft, tr("to scale · dashed: as fitted · drag beside the bar to turn it · click an eye to use it on both sides, Ctrl for one side"), 11, theme().soft);
+        paint::text(p, {20, height() - 14.0}, Qt::AlignLeft,
+                    tr("to scale · dashed: as fitted · drag beside the bar to turn it · click an eye to use it on both "
+                       "sides, Ctrl for one side"),
+                    11, theme().soft);
 }
 
 void BarDrawing::mousePressEvent(QMouseEvent* event) {
@@ -282,7 +322,8 @@ void BarDrawing::mousePressEvent(QMouseEvent* event) {
         }
         return;
     }
-    if (std::abs(pressed_.y() - handle_.y()) < 14 && std::abs(pressed_.x() - handle_.x()) < 70 && document_.look() == Look::Trial) {
+    if (std::abs(pressed_.y() - handle_.y()) < 14 && std::abs(pressed_.x() - handle_.x()) < 70 &&
+        document_.look() == Look::Trial) {
         drag_ = Drag::Diameter;
         dragged_from_ = assembly().bar.outer_diameter.value;
         emit part_picked("bar");
@@ -306,7 +347,8 @@ void BarDrawing::mouseMoveEvent(QMouseEvent* event) {
             (front_ ? job.trial.front : job.trial.rear).bar.outer_diameter.value = value;
         });
     } else {
-        const bool near = std::abs(event->position().y() - handle_.y()) < 14 && std::abs(event->position().x() - handle_.x()) < 70;
+        const bool near =
+            std::abs(event->position().y() - handle_.y()) < 14 && std::abs(event->position().x() - handle_.x()) < 70;
         setCursor(near ? Qt::SizeVerCursor : Qt::ArrowCursor);
     }
 }

@@ -39,18 +39,26 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
         double share;
         QColor colour;
     };
-    const Part parts[] = {{tr("twist, centre"), l.twist_centre, hue}, {tr("twist, arms"), l.twist_arms, pale(hue, 0.25)},
-                          {tr("bend, arms"), l.bend_arms, pale(hue, 0.48)}, {tr("bend, centre"), l.bend_centre, pale(hue, 0.68)},
-                          {tr("bushes"), l.mounts, grey}, {tr("brackets"), l.brackets, grey.lighter(115)},
-                          {tr("links + joints"), l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1], grey.lighter(135)},
+    const Part parts[] = {{tr("twist, centre"), l.twist_centre, hue},
+                          {tr("twist, arms"), l.twist_arms, pale(hue, 0.25)},
+                          {tr("bend, arms"), l.bend_arms, pale(hue, 0.48)},
+                          {tr("bend, centre"), l.bend_centre, pale(hue, 0.68)},
+                          {tr("bushes"), l.mounts, grey},
+                          {tr("brackets"), l.brackets, grey.lighter(115)},
+                          {tr("links + joints"),
+                           l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1],
+                           grey.lighter(135)},
                           {tr("shear, stretch"), l.shear, grey.darker(130)}};
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Where the stiffness goes"), 14, t.ink, true);
-    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft, tr("give of the whole, share of each part"), 12, t.soft);
+    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft, tr("give of the whole, share of each part"), 12,
+                t.soft);
     double x = room.left();
     for (const Part& part : parts) {
         const QRectF box(x, room.top() + 42, room.width() * part.share, 26);
         p.fillRect(box.adjusted(0, 0, -1, 0), part.colour);
-        if (box.width() > 26) paint::text(p, {box.left() + 6, box.center().y()}, Qt::AlignLeft, QString::number(100 * part.share, 'f', 0), 12, part.colour.lightnessF() > 0.55 ? QColor("#1E2A38") : QColor("#FFFFFF"), true);
+        if (box.width() > 26)
+            paint::text(p, {box.left() + 6, box.center().y()}, Qt::AlignLeft, QString::number(100 * part.share, 'f', 0),
+                        12, part.colour.lightnessF() > 0.55 ? QColor("#1E2A38") : QColor("#FFFFFF"), true);
         x += box.width();
     }
     const double column = room.width() / 2;
@@ -58,12 +66,18 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
         const QPointF at(room.left() + (i % 2) * column, room.top() + 88 + (i / 2) * 22);
         p.fillRect(QRectF(at - QPointF(0, 6), QSizeF(11, 11)), parts[i].colour);
         paint::text(p, at + QPointF(18, 0), Qt::AlignLeft, parts[i].name, 12, t.ink);
-        paint::text(p, at + QPointF(column - 18, 0), Qt::AlignRight, QString::number(100 * parts[i].share, 'f', 1) + " %", 12, t.ink);
+        paint::text(p, at + QPointF(column - 18, 0), Qt::AlignRight,
+                    QString::number(100 * parts[i].share, 'f', 1) + " %", 12, t.ink);
     }
-    const double lost = l.mounts + l.brackets + l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1];
+    const double lost =
+        l.mounts + l.brackets + l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1];
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft,
-                tr("Rigid mounts and links would give %1 %2 more.").arg(QString::fromStdString(units::fixed(figures.link_rate * lost / (1 - lost) / rate.factor, rate.decimals)), QString::fromUtf8(rate.symbol.data())), 12, t.soft);
+                tr("Rigid mounts and links would give %1 %2 more.")
+                    .arg(QString::fromStdString(
+                             units::fixed(figures.link_rate * lost / (1 - lost) / rate.factor, rate.decimals)),
+                         QString::fromUtf8(rate.symbol.data())),
+                12, t.soft);
 }
 
 void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
@@ -79,7 +93,8 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
     }
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Eye ladder"), 14, t.ink, true);
-    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft, tr("%1 at the eye; click to use").arg(QString::fromUtf8(rate.symbol.data())), 12, t.soft);
+    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft,
+                tr("%1 at the eye; click to use").arg(QString::fromUtf8(rate.symbol.data())), 12, t.soft);
     const int n = static_cast<int>(ladder_.size());
     cells_.clear();
     const double w = 54, h = 26, left = room.left() + 48, top = room.top() + 62;
@@ -93,30 +108,43 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
             p.setBrush(used ? t.selected : t.panel);
             p.drawRoundedRect(box, 3, 3);
             const double k = ladder_[static_cast<std::size_t>(l)][static_cast<std::size_t>(r)];
-            paint::text(p, box.center(), Qt::AlignHCenter, QString::fromStdString(units::fixed(k / rate.factor, rate.decimals)), 13, used ? t.on_selected : t.ink, used);
+            paint::text(p, box.center(), Qt::AlignHCenter,
+                        QString::fromStdString(units::fixed(k / rate.factor, rate.decimals)), 13,
+                        used ? t.on_selected : t.ink, used);
             cells_.push_back({box, {l, r}});
         }
     }
     if (a.left_eye != a.right_eye)
-        paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft, tr("Staggered: it also works in pure bump."), 12, t.soft);
+        paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft, tr("Staggered: it also works in pure bump."),
+                    12, t.soft);
 }
 
 void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::BarFigures& figures) {
     const Theme& t = theme();
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Three sums"), 14, t.ink, true);
-    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft, tr("%1 at the left eye").arg(QString::fromUtf8(rate.symbol.data())), 12, t.soft);
-    const std::pair<QString, double> rows[] = {{tr("twist only"), figures.twist_only}, {tr("textbook"), figures.textbook}, {tr("full frame"), figures.eye_rate}};
+    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft,
+                tr("%1 at the left eye").arg(QString::fromUtf8(rate.symbol.data())), 12, t.soft);
+    const std::pair<QString, double> rows[] = {{tr("twist only"), figures.twist_only},
+                                               {tr("textbook"), figures.textbook},
+                                               {tr("full frame"), figures.eye_rate}};
     double y = room.top() + 56;
     for (int i = 0; i < 3; ++i, y += 24) {
         paint::text(p, {room.left(), y}, Qt::AlignLeft, rows[i].first, 13, t.ink, i == 2);
-        paint::text(p, {room.right(), y}, Qt::AlignRight, QString::fromStdString(units::fixed(rows[i].second / rate.factor, rate.decimals)), 14, t.ink, i == 2);
+        paint::text(p, {room.right(), y}, Qt::AlignRight,
+                    QString::fromStdString(units::fixed(rows[i].second / rate.factor, rate.decimals)), 14, t.ink,
+                    i == 2);
     }
     p.setFont(face(12));
     p.setPen(t.soft);
-    p.drawText(QRectF(room.left(), y - 6, room.width(), 64), Qt::TextWordWrap, tr("Twist only forgets that arms and centre bend; the textbook takes mounts as rigid and corners as sharp."));
+    p.drawText(
+        QRectF(room.left(), y - 6, room.width(), 64), Qt::TextWordWrap,
+        tr("Twist only forgets that arms and centre bend; the textbook takes mounts as rigid and corners as sharp."));
     paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft,
-                tr("one side alone %1 · %2 kg").arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)), QString::fromStdString(units::fixed(figures.mass, 2))), 12, t.soft);
+                tr("one side alone %1 · %2 kg")
+                    .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
+                         QString::fromStdString(units::fixed(figures.mass, 2))),
+                12, t.soft);
 }
 
 void BarReadings::paintEvent(QPaintEvent*) {
@@ -130,7 +158,9 @@ void BarReadings::paintEvent(QPaintEvent*) {
     const auto& figures = front_ ? a.front : a.rear;
     if (!figures) return;
     const QRectF room = QRectF(rect()).adjusted(20, 14, -20, -8);
-    const double first = room.width() * 0.40, second = 48 + 58 * std::clamp<double>(static_cast<double>(assembly().bar.eyes.size()), 2.2, 4), gap = 22;
+    const double first = room.width() * 0.40,
+                 second = 48 + 58 * std::clamp<double>(static_cast<double>(assembly().bar.eyes.size()), 2.2, 4),
+                 gap = 22;
     paint_ledger(p, QRectF(room.topLeft(), QSizeF(first, room.height())), *figures);
     paint_ladder(p, QRectF(room.left() + first + gap, room.top(), second, room.height()));
     const double third = room.left() + first + gap + second + gap;

@@ -20,10 +20,11 @@
 namespace dervish::app {
 
 BarStation::BarStation(Document& document, QWidget* parent)
-    : Station(parent), document_(document), drawing_(new BarDrawing(document)), readings_(new BarReadings(document)), fields_(new FieldPanel(document)),
-      next_(new MeasureNext(document)), axles_(new QButtonGroup(this)), groups_(new QButtonGroup(this)), fitted_(new QCheckBox(tr("Bar fitted"))),
-      connected_(new QCheckBox(tr("Links connected"))), name_(new QLineEdit), eye_buttons_(new QWidget), note_(new QLabel), roll_(new QSlider(Qt::Horizontal)),
-      player_(new QTimer(this)) {
+    : Station(parent), document_(document), drawing_(new BarDrawing(document)), readings_(new BarReadings(document)),
+      fields_(new FieldPanel(document)), next_(new MeasureNext(document)), axles_(new QButtonGroup(this)),
+      groups_(new QButtonGroup(this)), fitted_(new QCheckBox(tr("Bar fitted"))),
+      connected_(new QCheckBox(tr("Links connected"))), name_(new QLineEdit), eye_buttons_(new QWidget),
+      note_(new QLabel), roll_(new QSlider(Qt::Horizontal)), player_(new QTimer(this)) {
     QVBoxLayout* side = lay_station(this, drawing_, readings_, 218);
 
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
@@ -86,24 +87,34 @@ BarStation::BarStation(Document& document, QWidget* parent)
     side->addWidget(note_);
     side->addWidget(source_legend());
     side->addWidget(next_);
-    side->addWidget(caution(tr("Before the links come off"), tr("Chock and stand the car on firm ground, wheels at equal height. A twisted bar holds energy: loosen both sides before either is "
-                                                                "moved. A bar taken off lowers the rollover stability. Torque figures are the vehicle maker's; welding is a qualified welder's.")));
+    side->addWidget(caution(tr("Before the links come off"),
+                            tr("Chock and stand the car on firm ground, wheels at equal height. A twisted bar holds "
+                               "energy: loosen both sides before either is "
+                               "moved. A bar taken off lowers the rollover stability. Torque figures are the vehicle "
+                               "maker's; welding is a qualified welder's.")));
     side->addStretch();
 
     connect(axles_, &QButtonGroup::idClicked, this, [this](int id) { show_axle(id == 0); });
-    connect(groups_, &QButtonGroup::idClicked, this, [this](int id) { show_group(id == 0 ? "bar" : id == 1 ? "mounts" : "links"); });
+    connect(groups_, &QButtonGroup::idClicked, this, [this](int id) {
+        show_group(id == 0 ? "bar" : id == 1 ? "mounts" : "links");
+    });
     connect(drawing_, &BarDrawing::part_picked, this, &BarStation::show_group);
-    connect(roll_, &QSlider::valueChanged, this, [this](int tenths) { drawing_->set_roll(tenths / 10.0 * units::deg); });
-    connect(player_, &QTimer::timeout, this, [this] { roll_->setValue(static_cast<int>(50 * std::sin(++phase_ * 0.08))); });
+    connect(roll_, &QSlider::valueChanged, this,
+            [this](int tenths) { drawing_->set_roll(tenths / 10.0 * units::deg); });
+    connect(player_, &QTimer::timeout, this,
+            [this] { roll_->setValue(static_cast<int>(50 * std::sin(++phase_ * 0.08))); });
     const auto toggle = [this](QCheckBox* box, bool job::Assembly::*flag, const QString& what) {
         connect(box, &QCheckBox::clicked, this, [this, flag, what](bool on) {
-            document_.edit(what, {}, [&](job::Job& job) { (drawing_->front() ? job.trial.front : job.trial.rear).*flag = on; });
+            document_.edit(what, {},
+                           [&](job::Job& job) { (drawing_->front() ? job.trial.front : job.trial.rear).*flag = on; });
         });
     };
     toggle(fitted_, &job::Assembly::fitted, tr("bar fitted"));
     toggle(connected_, &job::Assembly::connected, tr("links connected"));
     connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
-        document_.edit(tr("name of the bar"), "bar name", [&](job::Job& job) { (drawing_->front() ? job.trial.front : job.trial.rear).bar.name = text.toStdString(); });
+        document_.edit(tr("name of the bar"), "bar name", [&](job::Job& job) {
+            (drawing_->front() ? job.trial.front : job.trial.rear).bar.name = text.toStdString();
+        });
     });
     connect(shelf, &QPushButton::clicked, this, &BarStation::show_shelf);
     connect(more, &QPushButton::clicked, this, [this] { change_eye_count(+1); });
@@ -141,7 +152,8 @@ void BarStation::refresh() {
     eye_buttons_->setVisible(group_ == "bar" && trial);
     fields_->show_fields({prefix() + group_}, trial);
     note_->setVisible(!trial);
-    note_->setText(tr("This is what is on the car. It changes by “Fit it”, or by “Found so” when the car is found different. Press T for Trial."));
+    note_->setText(tr("This is what is on the car. It changes by “Fit it”, or by “Found so” when the car is found "
+                      "different. Press T for Trial."));
 }
 
 bool BarStation::go_to(const QString& path) {
@@ -159,8 +171,10 @@ bool BarStation::go_to(const QString& path) {
 void BarStation::step(int by) { roll_->setValue(roll_->value() + 5 * by); }
 
 void BarStation::play() {
-    if (player_->isActive()) player_->stop();
-    else player_->start(33);
+    if (player_->isActive())
+        player_->stop();
+    else
+        player_->start(33);
 }
 
 void BarStation::measure_next() { next_->setFocus(); }
@@ -188,9 +202,12 @@ void BarStation::show_shelf() {
     const auto& shelf = document_.job().shelf;
     if (shelf.empty()) menu.addAction(tr("The shelf is empty: put a bar on it to keep its numbers"))->setEnabled(false);
     for (std::size_t i = 0; i < shelf.size(); ++i)
-        connect(menu.addAction(tr("Try %1").arg(QString::fromStdString(shelf[i].bar.name))), &QAction::triggered, this, [this, i] {
-            document_.edit(tr("bar from the shelf"), {}, [&](job::Job& job) { (drawing_->front() ? job.trial.front : job.trial.rear) = job.shelf[i]; });
-        });
+        connect(menu.addAction(tr("Try %1").arg(QString::fromStdString(shelf[i].bar.name))), &QAction::triggered, this,
+                [this, i] {
+                    document_.edit(tr("bar from the shelf"), {}, [&](job::Job& job) {
+                        (drawing_->front() ? job.trial.front : job.trial.rear) = job.shelf[i];
+                    });
+                });
     menu.addSeparator();
     connect(menu.addAction(tr("Put this bar's numbers on the shelf")), &QAction::triggered, this, [this] {
         document_.edit(tr("bar put on the shelf"), {}, [&](job::Job& job) {

@@ -29,7 +29,8 @@ void CarDrawing::resizeEvent(QResizeEvent*) { fit_scale(); }
 void CarDrawing::fit_scale() {
     if (dragged_ >= 0) return; // the paper does not move under a drag
     const job::Vehicle& v = document_.job().vehicle;
-    const double length = v.wheelbase.value + nose + tail, track = std::max(v.front.track.value, v.rear.track.value) + 0.5;
+    const double length = v.wheelbase.value + nose + tail,
+                 track = std::max(v.front.track.value, v.rear.track.value) + 0.5;
     double top = 2.85 * v.cg_height.value;
     for (const job::Load& l : v.loads) top = std::max(top, l.height.value + 0.3);
     const double across = width() - 3 * 26.0, room = height() - 150.0;
@@ -42,7 +43,9 @@ void CarDrawing::fit_scale() {
 }
 
 QPointF CarDrawing::side(double x, double z) const { return side_origin_ + scale_ * QPointF(-x, -z); }
-QPointF CarDrawing::plan(double x, double y) const { return plan_origin_ + scale_ * QPointF(-x, y); } // left of the car is down: seen from above, nose left
+QPointF CarDrawing::plan(double x, double y) const {
+    return plan_origin_ + scale_ * QPointF(-x, y);
+} // left of the car is down: seen from above, nose left
 QPointF CarDrawing::side_place(const job::Load& l) const { return side(-l.behind_front_axle.value, l.height.value); }
 QPointF CarDrawing::plan_place(const job::Load& l) const { return plan(-l.behind_front_axle.value, l.left.value); }
 
@@ -56,7 +59,8 @@ void CarDrawing::paint_side(QPainter& p) {
     p.setPen(QPen(t.ink, 1.4));
     p.drawLine(side(nose + 0.15, 0), side(-wheelbase - tail - 0.15, 0));
     // The body is for orientation only and is drawn faint; wheels, axles, masses and heights are the car's.
-    const QPolygonF body{side(nose, sill), side(nose, 0.52 * roof), side(nose - 0.35, 0.58 * roof), side(nose - 1.0, roof), side(-wheelbase - tail, roof), side(-wheelbase - tail, sill)};
+    const QPolygonF body{side(nose, sill),       side(nose, 0.52 * roof),       side(nose - 0.35, 0.58 * roof),
+                         side(nose - 1.0, roof), side(-wheelbase - tail, roof), side(-wheelbase - tail, sill)};
     p.setPen(QPen(t.soft, 1));
     p.setBrush(t.panel);
     p.drawPolygon(body);
@@ -81,7 +85,10 @@ void CarDrawing::paint_side(QPainter& p) {
     p.drawEllipse(f, 3.5, 3.5);
     p.drawEllipse(r, 3.5, 3.5);
     paint::text(p, (f + r) / 2 + QPointF(0, -10), Qt::AlignHCenter, tr("roll axis"), 11, t.soft);
-    paint::dimension(p, side(0, 0) + QPointF(0, 24), side(-wheelbase, 0) + QPointF(0, 24), tr("wheelbase %1").arg(qs(units::text(wheelbase, units::Quantity::Length, document_.units(), document_.units() == units::System::Metric ? 0 : 1))));
+    paint::dimension(p, side(0, 0) + QPointF(0, 24), side(-wheelbase, 0) + QPointF(0, 24),
+                     tr("wheelbase %1")
+                         .arg(qs(units::text(wheelbase, units::Quantity::Length, document_.units(),
+                                             document_.units() == units::System::Metric ? 0 : 1))));
 
     const car::Loaded now = car::loaded(document_.looked().car);
     car::Car bare = document_.looked().car;
@@ -121,7 +128,8 @@ void CarDrawing::paint_axle_plan(QPainter& p, bool front) {
     for (int s = 0; s < 2; ++s) {
         const double load = level.wheels[static_cast<std::size_t>((front ? 0 : 2) + s)].load;
         const QPointF at = plan(x, (s == 0 ? 1 : -1) * (half + wide)) + QPointF(0, s == 0 ? 13 : -13);
-        paint::text(p, at, Qt::AlignHCenter, qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), 0)), 13, t.ink, true);
+        paint::text(p, at, Qt::AlignHCenter,
+                    qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), 0)), 13, t.ink, true);
     }
 }
 
@@ -156,9 +164,13 @@ void CarDrawing::paint_loads(QPainter& p) {
             p.setBrush(fill);
             p.setPen(QPen(l.aboard ? t.ink : t.soft, 1.4, l.aboard ? Qt::SolidLine : Qt::DashLine));
             p.drawRoundedRect(box, 3, 3);
-            paint::text(p, l.aboard ? box.center() : box.topLeft() + QPointF(14, 8), Qt::AlignHCenter, qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0)), 12, l.aboard ? t.ink : t.soft, l.aboard);
+            paint::text(
+                p, l.aboard ? box.center() : box.topLeft() + QPointF(14, 8), Qt::AlignHCenter,
+                qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0)), 12,
+                l.aboard ? t.ink : t.soft, l.aboard);
         }
-        paint::text(p, side_place(l) + QPointF(0, l.aboard ? -half * 0.7 - 9 : half * 0.7 + 9), Qt::AlignHCenter, l.aboard ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name)), 11, t.soft);
+        paint::text(p, side_place(l) + QPointF(0, l.aboard ? -half * 0.7 - 9 : half * 0.7 + 9), Qt::AlignHCenter,
+                    l.aboard ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name)), 11, t.soft);
     }
 }
 
@@ -167,20 +179,32 @@ void CarDrawing::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().ground);
     const job::Job& job = document_.job();
-    const QRectF name = paint::text(p, {20, 24}, Qt::AlignLeft, qs(job.vehicle.name.empty() ? "Car" : job.vehicle.name), 17, theme().ink, true);
-    const double total = job.vehicle.front_left_load.value + job.vehicle.front_right_load.value + job.vehicle.rear_left_load.value + job.vehicle.rear_right_load.value;
+    const QRectF name = paint::text(p, {20, 24}, Qt::AlignLeft, qs(job.vehicle.name.empty() ? "Car" : job.vehicle.name),
+                                    17, theme().ink, true);
+    const double total = job.vehicle.front_left_load.value + job.vehicle.front_right_load.value +
+                         job.vehicle.rear_left_load.value + job.vehicle.rear_right_load.value;
     const car::Loaded now = car::loaded(document_.looked().car);
     const double loaded = now.mass + job.vehicle.front.unsprung_mass.value + job.vehicle.rear.unsprung_mass.value;
     paint::text(p, {name.right() + 12, 25}, Qt::AlignLeft,
-                tr("%1 as weighed, %2 with the loads aboard").arg(qs(units::text(total, units::Quantity::Mass, document_.units(), 0)), qs(units::text(loaded, units::Quantity::Mass, document_.units(), 0))), 13, theme().soft);
+                tr("%1 as weighed, %2 with the loads aboard")
+                    .arg(qs(units::text(total, units::Quantity::Mass, document_.units(), 0)),
+                         qs(units::text(loaded, units::Quantity::Mass, document_.units(), 0))),
+                13, theme().soft);
     paint::text(p, {20, 45}, Qt::AlignLeft,
                 tr("sprung mass %1, its centre %2 up and %3 behind the front axle; drag a load to move it")
-                    .arg(qs(units::text(now.mass, units::Quantity::Mass, document_.units(), 0)), qs(units::text(now.z, units::Quantity::Length, document_.units(), document_.units() == units::System::Metric ? 0 : 1)),
-                         qs(units::text(-now.x, units::Quantity::Length, document_.units(), document_.units() == units::System::Metric ? 0 : 1))), 12, theme().soft);
+                    .arg(qs(units::text(now.mass, units::Quantity::Mass, document_.units(), 0)),
+                         qs(units::text(now.z, units::Quantity::Length, document_.units(),
+                                        document_.units() == units::System::Metric ? 0 : 1)),
+                         qs(units::text(-now.x, units::Quantity::Length, document_.units(),
+                                        document_.units() == units::System::Metric ? 0 : 1))),
+                12, theme().soft);
     paint_side(p);
     paint_plan(p);
     paint_loads(p);
-    paint::text(p, {20, height() - 12.0}, Qt::AlignLeft, tr("both views to one scale, nose to the left; body outline for orientation only · dashed cross: as weighed"), 11, theme().soft);
+    paint::text(
+        p, {20, height() - 12.0}, Qt::AlignLeft,
+        tr("both views to one scale, nose to the left; body outline for orientation only · dashed cross: as weighed"),
+        11, theme().soft);
 }
 
 void CarDrawing::mousePressEvent(QMouseEvent* event) {
@@ -211,13 +235,17 @@ void CarDrawing::mousePressEvent(QMouseEvent* event) {
 void CarDrawing::mouseMoveEvent(QMouseEvent* event) {
     if (dragged_ < 0) return;
     const QPointF at = event->position() - grip_;
-    const auto whole = [](double metres) { return units::as_filed(std::round(metres * 200) / 200, units::Quantity::Length); };
+    const auto whole = [](double metres) {
+        return units::as_filed(std::round(metres * 200) / 200, units::Quantity::Length);
+    };
     document_.edit(tr("drag of a load"), QString("drag load %1 %2").arg(dragged_).arg(in_plan_), [&](job::Job& job) {
         job::Load& l = job.vehicle.loads[static_cast<std::size_t>(dragged_)];
         const double behind = ((in_plan_ ? at.x() - plan_origin_.x() : at.x() - side_origin_.x())) / scale_;
         l.behind_front_axle.value = whole(std::clamp(behind, -nose, job.vehicle.wheelbase.value + tail));
-        if (in_plan_) l.left.value = whole(std::clamp((at.y() - plan_origin_.y()) / scale_, -1.5, 1.5));
-        else l.height.value = whole(std::clamp((side_origin_.y() - at.y()) / scale_, 0.0, 4.0));
+        if (in_plan_)
+            l.left.value = whole(std::clamp((at.y() - plan_origin_.y()) / scale_, -1.5, 1.5));
+        else
+            l.height.value = whole(std::clamp((side_origin_.y() - at.y()) / scale_, 0.0, 4.0));
     });
 }
 

@@ -17,9 +17,10 @@
 namespace dervish::app {
 
 CarStation::CarStation(Document& document, QWidget* parent)
-    : Station(parent), document_(document), drawing_(new CarDrawing(document)), fields_(new FieldPanel(document)), next_(new MeasureNext(document)),
-      parts_(new QButtonGroup(this)), kind_(new QComboBox), loads_(new QComboBox), car_name_(new QLineEdit), load_name_(new QLineEdit),
-      aboard_(new QCheckBox(tr("Aboard"))), load_tools_(new QWidget), kind_tools_(new QWidget), car_tools_(new QWidget) {
+    : Station(parent), document_(document), drawing_(new CarDrawing(document)), fields_(new FieldPanel(document)),
+      next_(new MeasureNext(document)), parts_(new QButtonGroup(this)), kind_(new QComboBox), loads_(new QComboBox),
+      car_name_(new QLineEdit), load_name_(new QLineEdit), aboard_(new QCheckBox(tr("Aboard"))),
+      load_tools_(new QWidget), kind_tools_(new QWidget), car_tools_(new QWidget) {
     auto* list = new MeasuringList(document);
     QVBoxLayout* side = lay_station(this, drawing_, list, 282);
     auto* chips = new QHBoxLayout;
@@ -65,35 +66,48 @@ CarStation::CarStation(Document& document, QWidget* parent)
     side->addWidget(fields_);
     side->addWidget(source_legend());
     side->addWidget(next_);
-    side->addWidget(caution(tr("Loads up high"), tr("A roof load, a lift and a disconnected bar each lower the rollover stability, together more so. Keep to the maker's gross and axle "
-                                                       "loads. Never under a car on a jack: stands on firm ground, wheels chocked.")));
+    side->addWidget(
+        caution(tr("Loads up high"), tr("A roof load, a lift and a disconnected bar each lower the rollover stability, "
+                                        "together more so. Keep to the maker's gross and axle "
+                                        "loads. Never under a car on a jack: stands on firm ground, wheels chocked.")));
     side->addStretch();
 
     connect(drawing_, &CarDrawing::part_picked, this, &CarStation::pick);
     connect(list, &MeasuringList::picked, this, &CarStation::go_to);
-    connect(parts_, &QButtonGroup::idClicked, this, [this](int part) { pick(part == 0 ? "vehicle" : part == 1 ? "vehicle/front" : part == 2 ? "vehicle/rear" : "vehicle/loads/0"); });
+    connect(parts_, &QButtonGroup::idClicked, this, [this](int part) {
+        pick(part == 0 ? "vehicle" : part == 1 ? "vehicle/front" : part == 2 ? "vehicle/rear" : "vehicle/loads/0");
+    });
     connect(loads_, &QComboBox::activated, this, [this](int index) { pick(QString("vehicle/loads/%1").arg(index)); });
     connect(kind_, &QComboBox::activated, this, [this](int kind) {
         document_.edit(tr("kind of suspension"), {}, [&](job::Job& job) {
             job::AxleData& a = part_ == "vehicle/front" ? job.vehicle.front : job.vehicle.rear;
             a.kind = static_cast<car::AxleKind>(kind);
             // What the other kind needs and was never given starts as a guess.
-            for (auto& [value, guess] : {std::pair{&a.spring_base, 0.65 * a.track.value}, {&a.bar_base, 0.6 * a.track.value}, {&a.motion_ratio, 0.7}})
-                if (!(value->value > 0)) *value = {units::as_filed(guess, units::Quantity::Length), 0.15 * guess, job::Source::Assumed};
+            for (auto& [value, guess] : {std::pair{&a.spring_base, 0.65 * a.track.value},
+                                         {&a.bar_base, 0.6 * a.track.value},
+                                         {&a.motion_ratio, 0.7}})
+                if (!(value->value > 0))
+                    *value = {units::as_filed(guess, units::Quantity::Length), 0.15 * guess, job::Source::Assumed};
         });
     });
     connect(car_name_, &QLineEdit::textEdited, this, [this](const QString& text) {
-        document_.edit(tr("name of the car"), "car name", [&](job::Job& job) { job.vehicle.name = text.toStdString(); });
+        document_.edit(tr("name of the car"), "car name",
+                       [&](job::Job& job) { job.vehicle.name = text.toStdString(); });
     });
     connect(load_name_, &QLineEdit::textEdited, this, [this](const QString& text) {
-        document_.edit(tr("name of a load"), "load name " + part_, [&](job::Job& job) { job.vehicle.loads[static_cast<std::size_t>(load_index())].name = text.toStdString(); });
+        document_.edit(tr("name of a load"), "load name " + part_, [&](job::Job& job) {
+            job.vehicle.loads[static_cast<std::size_t>(load_index())].name = text.toStdString();
+        });
     });
     connect(aboard_, &QCheckBox::clicked, this, [this](bool on) {
-        document_.edit(tr("load aboard"), {}, [&](job::Job& job) { job.vehicle.loads[static_cast<std::size_t>(load_index())].aboard = on; });
+        document_.edit(tr("load aboard"), {},
+                       [&](job::Job& job) { job.vehicle.loads[static_cast<std::size_t>(load_index())].aboard = on; });
     });
     connect(add, &QPushButton::clicked, this, &CarStation::add_load);
     connect(remove, &QPushButton::clicked, this, [this] {
-        if (load_index() >= 0) document_.edit(tr("load removed"), {}, [&](job::Job& job) { job.vehicle.loads.erase(job.vehicle.loads.begin() + load_index()); });
+        if (load_index() >= 0)
+            document_.edit(tr("load removed"), {},
+                           [&](job::Job& job) { job.vehicle.loads.erase(job.vehicle.loads.begin() + load_index()); });
     });
     connect(&document_, &Document::changed, this, &CarStation::refresh);
     pick("vehicle");
@@ -102,21 +116,31 @@ CarStation::CarStation(Document& document, QWidget* parent)
 int CarStation::load_index() const {
     if (!part_.startsWith("vehicle/loads/")) return -1;
     const int index = part_.section('/', 2, 2).toInt();
-    return index < static_cast<int>(document_.job().vehicle.loads.size()) ? index : static_cast<int>(document_.job().vehicle.loads.size()) - 1;
+    return index < static_cast<int>(document_.job().vehicle.loads.size())
+               ? index
+               : static_cast<int>(document_.job().vehicle.loads.size()) - 1;
 }
 
 void CarStation::add_load() {
     document_.edit(tr("load added"), {}, [](job::Job& job) {
-        const auto assumed = [](double value, double sigma) { return job::Measured{value, sigma, job::Source::Assumed}; };
-        job.vehicle.loads.push_back({"load " + std::to_string(job.vehicle.loads.size() + 1), true, assumed(50, 7.5),
-                                     assumed(units::as_filed(0.6 * job.vehicle.wheelbase.value, units::Quantity::Length), 0.2), assumed(0, 0.05), assumed(1, 0.1)});
+        const auto assumed = [](double value, double sigma) {
+            return job::Measured{value, sigma, job::Source::Assumed};
+        };
+        job.vehicle.loads.push_back(
+            {"load " + std::to_string(job.vehicle.loads.size() + 1), true, assumed(50, 7.5),
+             assumed(units::as_filed(0.6 * job.vehicle.wheelbase.value, units::Quantity::Length), 0.2),
+             assumed(0, 0.05), assumed(1, 0.1)});
     });
     pick(QString("vehicle/loads/%1").arg(document_.job().vehicle.loads.size() - 1));
 }
 
 void CarStation::pick(const QString& path) {
     part_ = path;
-    parts_->button(path.startsWith("vehicle/loads") ? 3 : path == "vehicle/front" ? 1 : path == "vehicle/rear" ? 2 : 0)->setChecked(true);
+    parts_->button(path.startsWith("vehicle/loads") ? 3
+                   : path == "vehicle/front"        ? 1
+                   : path == "vehicle/rear"         ? 2
+                                                    : 0)
+        ->setChecked(true);
     refresh();
 }
 
@@ -147,14 +171,17 @@ void CarStation::refresh() {
         fields_->show_fields({part_}, true);
     } else {
         QStringList whole;
-        for (const char* key : {"wheelbase", "front_left_load", "front_right_load", "rear_left_load", "rear_right_load", "cg_height", "chassis_torsion"}) whole << QString("vehicle/") + key;
+        for (const char* key : {"wheelbase", "front_left_load", "front_right_load", "rear_left_load", "rear_right_load",
+                                "cg_height", "chassis_torsion"})
+            whole << QString("vehicle/") + key;
         fields_->show_fields(whole, true);
     }
 }
 
 bool CarStation::go_to(const QString& path) {
     if (!path.startsWith("vehicle/")) return false;
-    const bool part = path.startsWith("vehicle/front/") || path.startsWith("vehicle/rear/") || path.startsWith("vehicle/loads/");
+    const bool part =
+        path.startsWith("vehicle/front/") || path.startsWith("vehicle/rear/") || path.startsWith("vehicle/loads/");
     pick(part ? path.section('/', 0, path.startsWith("vehicle/loads/") ? 2 : 1) : "vehicle");
     if (FieldRow* row = fields_->row(path)) {
         row->edit()->setFocus();

@@ -26,11 +26,15 @@ void MeasuringList::paintEvent(QPaintEvent*) {
 
     job::Job copy = document_.job();
     // Round the car: the whole, the front axle, the rear axle.
-    const std::pair<const char*, QString> columns[] = {{"vehicle", tr("Whole car")}, {"vehicle/front", tr("Front axle")}, {"vehicle/rear", tr("Rear axle")}};
+    const std::pair<const char*, QString> columns[] = {
+        {"vehicle", tr("Whole car")}, {"vehicle/front", tr("Front axle")}, {"vehicle/rear", tr("Rear axle")}};
     int count[3] = {};
     for (const job::FieldRef& f : job::fields(copy, "vehicle")) ++count[static_cast<int>(f.value->source)];
     const QRectF title = paint::text(p, {20, 20}, Qt::AlignLeft, tr("The measuring list"), 14, t.ink, true);
-    paint::text(p, {title.right() + 12, 21}, Qt::AlignLeft, tr("%1 measured, %2 quoted, %3 assumed; click one to change it").arg(count[0]).arg(count[1]).arg(count[2]), 12, t.soft);
+    paint::text(
+        p, {title.right() + 12, 21}, Qt::AlignLeft,
+        tr("%1 measured, %2 quoted, %3 assumed; click one to change it").arg(count[0]).arg(count[1]).arg(count[2]), 12,
+        t.soft);
 
     const double column = (width() - 40.0) / 3, line = 15.6;
     for (int c = 0; c < 3; ++c) {
@@ -39,7 +43,9 @@ void MeasuringList::paintEvent(QPaintEvent*) {
         paint::text(p, {x, y}, Qt::AlignLeft, columns[c].second, 12, c == 0 ? t.ink : axle_colour(c == 1), true);
         y += line + 1;
         for (const job::FieldRef& f : job::fields(copy, columns[c].first)) {
-            if (c == 0 && (f.path.starts_with("vehicle/front/") || f.path.starts_with("vehicle/rear/") || f.path.starts_with("vehicle/loads/"))) continue;
+            if (c == 0 && (f.path.starts_with("vehicle/front/") || f.path.starts_with("vehicle/rear/") ||
+                           f.path.starts_with("vehicle/loads/")))
+                continue;
             if (y > height() - 6) break;
             const QString path = QString::fromStdString(f.path);
             const bool waits = document_.job().drafts.contains(f.path);
@@ -47,7 +53,12 @@ void MeasuringList::paintEvent(QPaintEvent*) {
             paint_source(p, QRectF(x, y - 4, 8, 8), f.value->source, t.ink);
             paint::text(p, {x + 16, y}, Qt::AlignLeft, f.spec.label, 12, t.ink);
             const bool word = f.spec.word && f.value->value == f.spec.word_value;
-            const QString value = waits ? tr("waits") : QString::fromStdString(job::show(f.value->value, f.spec, document_.units())) + (word ? QString() : " " + QString::fromUtf8(unit.symbol.data(), static_cast<qsizetype>(unit.symbol.size())));
+            const QString value =
+                waits ? tr("waits")
+                      : QString::fromStdString(job::show(f.value->value, f.spec, document_.units())) +
+                            (word ? QString()
+                                  : " " + QString::fromUtf8(unit.symbol.data(),
+                                                            static_cast<qsizetype>(unit.symbol.size())));
             paint::text(p, {right, y}, Qt::AlignRight, value, 12, waits ? t.caution : t.ink, waits);
             places_.push_back({QRectF(x, y - line / 2, column - 20, line), path});
             y += line;

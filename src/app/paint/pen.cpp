@@ -6,7 +6,8 @@
 
 namespace dervish::app::paint {
 
-QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour, bool bold) {
+QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
+            bool bold) {
     p.setFont(face(pixels, bold));
     p.setPen(colour);
     const QFontMetricsF metrics(p.font());

@@ -6,7 +6,8 @@
 namespace dervish::app::paint {
 
 /// Text anchored at a point: Qt::AlignLeft puts it to the right of it, and so on. Returns its rectangle.
-QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour, bool bold = false);
+QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
+            bool bold = false);
 
 /// A label of two lines with a thin line to the place it speaks of.
 void label(QPainter& p, QPointF place, QPointF at, Qt::Alignment align, const QString& head, const QString& rest);

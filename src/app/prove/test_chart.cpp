@@ -69,8 +69,11 @@ QString TestChart::verdict() const {
     if (!t.predicted) return tr("not predicted yet");
     const proof::Verdict v = proof::compare(t);
     if (v.agreement == Agreement::NothingRead) return tr("predicted, nothing read yet");
-    const QString head = v.agreement == Agreement::Agrees ? tr("The test agrees") : v.agreement == Agreement::Doubtful ? tr("Doubtful") : tr("The test disagrees");
-    if (v.bound && t.method == Method::Growing) return head + tr(": more than %1 read").arg(length(document_, v.measured));
+    const QString head = v.agreement == Agreement::Agrees     ? tr("The test agrees")
+                         : v.agreement == Agreement::Doubtful ? tr("Doubtful")
+                                                              : tr("The test disagrees");
+    if (v.bound && t.method == Method::Growing)
+        return head + tr(": more than %1 read").arg(length(document_, v.measured));
     if (v.bound) return head + tr(": no gap read");
     return head + tr(": %1 from the prediction").arg(signed_length(document_, v.difference));
 }
@@ -89,8 +92,10 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
     for (const proof::Reading& r : t.readings) take(r.value);
     // Close up on what matters once there is something to compare.
     if (t.predicted && t.method == Method::Growing) {
-        double near = std::min(pr.value - 2.2 * band, t.guess.value_or(pr.value) - 0.02), far = std::max(pr.value + 2.2 * band, t.guess.value_or(pr.value) + 0.02);
-        for (const proof::Reading& r : t.readings) near = std::min(near, r.value - 0.02), far = std::max(far, r.value + 0.03);
+        double near = std::min(pr.value - 2.2 * band, t.guess.value_or(pr.value) - 0.02),
+               far = std::max(pr.value + 2.2 * band, t.guess.value_or(pr.value) + 0.02);
+        for (const proof::Reading& r : t.readings)
+            near = std::min(near, r.value - 0.02), far = std::max(far, r.value + 0.03);
         low = std::max(0.0, near);
         high = far;
     }
@@ -103,9 +108,14 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
     for (double v = std::ceil(low / step) * step; v <= high + 1e-9; v += step) {
         p.setPen(QPen(th.ink, 1));
         p.drawLine(QPointF(x(v), base), QPointF(x(v), base + 5));
-        paint::text(p, {x(v), base + 16}, Qt::AlignHCenter, qs(units::trimmed(v / u.factor, document_.units() == units::System::Metric ? 0 : 1)), 12, th.soft);
+        paint::text(p, {x(v), base + 16}, Qt::AlignHCenter,
+                    qs(units::trimmed(v / u.factor, document_.units() == units::System::Metric ? 0 : 1)), 12, th.soft);
     }
-    paint::text(p, {room.right(), base + 34}, Qt::AlignRight, (t.method == Method::Growing ? tr("ramp height when a wheel goes light, ") : tr("gap under the hanging tyre, ")) + QString::fromUtf8(u.symbol.data()), 12, th.soft);
+    paint::text(p, {room.right(), base + 34}, Qt::AlignRight,
+                (t.method == Method::Growing ? tr("ramp height when a wheel goes light, ")
+                                             : tr("gap under the hanging tyre, ")) +
+                    QString::fromUtf8(u.symbol.data()),
+                12, th.soft);
 
     const double top = room.top() + 24;
     if (t.predicted) {
@@ -114,7 +124,11 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
         p.fillRect(QRectF(QPointF(x(pr.value - band), top), QPointF(x(pr.value + band), base)), fill);
         p.setPen(QPen(th.front, 2.5));
         p.drawLine(QPointF(x(pr.value), top), QPointF(x(pr.value), base));
-        paint::text(p, {x(pr.value), top - 12}, Qt::AlignHCenter, tr("predicted %1%2 ± %3").arg(pr.lifted || t.method == Method::Fixed ? "" : tr("more than "), length(document_, pr.value), length(document_, band, false)), 13, th.front, true);
+        paint::text(p, {x(pr.value), top - 12}, Qt::AlignHCenter,
+                    tr("predicted %1%2 ± %3")
+                        .arg(pr.lifted || t.method == Method::Fixed ? "" : tr("more than "),
+                             length(document_, pr.value), length(document_, band, false)),
+                    13, th.front, true);
     }
     if (t.guess) {
         const QPointF at(x(*t.guess), base - 22);
@@ -122,7 +136,8 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
         p.setBrush(Qt::NoBrush);
         p.drawLine(QPointF(at.x(), base), at);
         p.drawPolygon(QPolygonF{at + QPointF(0, -14), at + QPointF(7, -7), at, at + QPointF(-7, -7)});
-        paint::text(p, at + QPointF(0, -25), Qt::AlignHCenter, tr("guess %1").arg(length(document_, *t.guess)), 12, th.soft);
+        paint::text(p, at + QPointF(0, -25), Qt::AlignHCenter, tr("guess %1").arg(length(document_, *t.guess)), 12,
+                    th.soft);
     }
     const double each = std::min(26.0, (base - top - 60) / std::max<double>(1, static_cast<double>(t.readings.size())));
     double y = top + 26;
@@ -134,8 +149,10 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
         p.drawLine(at - QPointF(spread, 0), at + QPointF(spread, 0));
         paint_reading(p, at, r.more_than);
         const bool to_left = at.x() > room.right() - 150;
-        paint::text(p, at + QPointF(to_left ? -spread - 10 : spread + (r.more_than ? 30 : 10), 0), to_left ? Qt::AlignRight : Qt::AlignLeft,
-                    tr("run %1: %2%3").arg(n++).arg(r.more_than ? tr("more than ") : "", length(document_, r.value)), 12, th.ink);
+        paint::text(p, at + QPointF(to_left ? -spread - 10 : spread + (r.more_than ? 30 : 10), 0),
+                    to_left ? Qt::AlignRight : Qt::AlignLeft,
+                    tr("run %1: %2%3").arg(n++).arg(r.more_than ? tr("more than ") : "", length(document_, r.value)),
+                    12, th.ink);
         y += each;
     }
 }
@@ -149,8 +166,13 @@ void TestChart::paintEvent(QPaintEvent*) {
     if (!planned) {
         const QPointF c = rect().center();
         paint::text(p, c - QPointF(0, 30), Qt::AlignHCenter, tr("No test yet"), 20, t.ink, true);
-        paint::text(p, c, Qt::AlignHCenter, tr("Plan one at the right: note your guess, let Dervish predict, then run it and type what you read."), 13, t.soft);
-        paint::text(p, c + QPointF(0, 20), Qt::AlignHCenter, tr("The prediction is frozen before the first reading, so that nobody can bend it afterwards."), 13, t.soft);
+        paint::text(
+            p, c, Qt::AlignHCenter,
+            tr("Plan one at the right: note your guess, let Dervish predict, then run it and type what you read."), 13,
+            t.soft);
+        paint::text(p, c + QPointF(0, 20), Qt::AlignHCenter,
+                    tr("The prediction is frozen before the first reading, so that nobody can bend it afterwards."), 13,
+                    t.soft);
         return;
     }
     const proof::RampTest& ramp = planned->ramp;
@@ -159,16 +181,28 @@ void TestChart::paintEvent(QPaintEvent*) {
     const auto raised = flex::raised_wheels(ramp.raised);
     QStringList aboard;
     for (const std::string& l : planned->aboard) aboard << qs(l);
-    paint::text(p, {20, 47}, Qt::AlignLeft, tr("%1 and %2 raised; setup “%3”; aboard: %4").arg(wheel(raised[0]), wheel(raised[1]), qs(planned->as_fitted.name), aboard.isEmpty() ? tr("nothing") : aboard.join(", ")), 12, t.soft);
+    paint::text(p, {20, 47}, Qt::AlignLeft,
+                tr("%1 and %2 raised; setup “%3”; aboard: %4")
+                    .arg(wheel(raised[0]), wheel(raised[1]), qs(planned->as_fitted.name),
+                         aboard.isEmpty() ? tr("nothing") : aboard.join(", ")),
+                12, t.soft);
     const proof::Verdict v = proof::compare(ramp);
     const QColor tone = v.agreement == Agreement::Disagrees ? t.caution : t.ink;
     paint::text(p, {20, 84}, Qt::AlignLeft, verdict(), 26, tone, true);
     QString more;
-    if (!ramp.predicted) more = tr("First the guess, then “Predict”: only then the readings.");
-    else if (v.agreement == Agreement::NothingRead) more = tr("Predicted by model version %1 for what was fitted and aboard then. %2").arg(qs(ramp.prediction.model), ramp.prediction.light_wheel >= 0 ? tr("%1 should go light first.").arg(wheel(ramp.prediction.light_wheel)) : "");
+    if (!ramp.predicted)
+        more = tr("First the guess, then “Predict”: only then the readings.");
+    else if (v.agreement == Agreement::NothingRead)
+        more = tr("Predicted by model version %1 for what was fitted and aboard then. %2")
+                   .arg(qs(ramp.prediction.model),
+                        ramp.prediction.light_wheel >= 0
+                            ? tr("%1 should go light first.").arg(wheel(ramp.prediction.light_wheel))
+                            : "");
     else
         more = tr("read %1 ± %2, predicted %3 ± %4 (90 %), z = %5; within 1.64 agrees, beyond 2.58 disagrees")
-                   .arg(length(document_, v.measured), length(document_, job::band_90 * v.measured_sigma, false), length(document_, ramp.prediction.value), length(document_, job::band_90 * ramp.prediction.sigma, false))
+                   .arg(length(document_, v.measured), length(document_, job::band_90 * v.measured_sigma, false),
+                        length(document_, ramp.prediction.value),
+                        length(document_, job::band_90 * ramp.prediction.sigma, false))
                    .arg(v.z, 0, 'f', 2);
     paint::text(p, {20, 112}, Qt::AlignLeft, more, 12, t.soft);
     paint_scale(p, QRectF(44, 138, width() - 88, height() - 138 - 24), ramp);
@@ -201,7 +235,8 @@ void TravelGauges::paintEvent(QPaintEvent*) {
     const proof::RampTest& ramp = planned->ramp;
     double most = 0.05;
     for (const auto& w : ramp.prediction.travel.wheel) most = std::max(most, std::abs(w.value_or(0)) * 1.25);
-    const double top = 58, bottom = height() - 14.0, middle = (top + bottom) / 2, unit = (bottom - top) / 2 / most, each = (width() - 40.0) / 4;
+    const double top = 58, bottom = height() - 14.0, middle = (top + bottom) / 2, unit = (bottom - top) / 2 / most,
+                 each = (width() - 40.0) / 4;
     for (int w = 0; w < 4; ++w) {
         const auto i = static_cast<std::size_t>(w);
         const double x = 20 + w * each + 40, predicted = ramp.prediction.travel.wheel[i].value_or(0);
@@ -213,7 +248,9 @@ void TravelGauges::paintEvent(QPaintEvent*) {
         fill.setAlpha(150);
         p.fillRect(QRectF(QPointF(x - 16, middle - predicted * unit), QPointF(x + 16, middle)).normalized(), fill);
         fill.setAlpha(70);
-        p.fillRect(QRectF(QPointF(x - 20, middle - (predicted + band) * unit), QPointF(x + 20, middle - (predicted - band) * unit)), fill);
+        p.fillRect(QRectF(QPointF(x - 20, middle - (predicted + band) * unit),
+                          QPointF(x + 20, middle - (predicted - band) * unit)),
+                   fill);
         p.setPen(QPen(hue, 2));
         p.drawLine(QPointF(x - 20, middle - predicted * unit), QPointF(x + 20, middle - predicted * unit));
         p.setPen(Qt::NoPen);
@@ -223,9 +260,15 @@ void TravelGauges::paintEvent(QPaintEvent*) {
         const proof::Verdict v = proof::compare_travel(ramp, w);
         const double tx = x + 34, ty = middle - 34;
         paint::text(p, {tx, ty}, Qt::AlignLeft, car::wheel_names[i], 13, hue, true);
-        paint::text(p, {tx, ty + 19}, Qt::AlignLeft, tr("predicted %1").arg(signed_length(document_, predicted)), 12, t.ink);
-        paint::text(p, {tx, ty + 36}, Qt::AlignLeft, v.agreement == Agreement::NothingRead ? tr("not read") : tr("read %1").arg(signed_length(document_, v.measured)), 12, t.ink);
-        if (v.agreement != Agreement::NothingRead) paint::text(p, {tx, ty + 53}, Qt::AlignLeft, qs(proof::to_words(v.agreement)), 12, v.agreement == Agreement::Disagrees ? t.caution : t.soft, v.agreement == Agreement::Disagrees);
+        paint::text(p, {tx, ty + 19}, Qt::AlignLeft, tr("predicted %1").arg(signed_length(document_, predicted)), 12,
+                    t.ink);
+        paint::text(p, {tx, ty + 36}, Qt::AlignLeft,
+                    v.agreement == Agreement::NothingRead ? tr("not read")
+                                                          : tr("read %1").arg(signed_length(document_, v.measured)),
+                    12, t.ink);
+        if (v.agreement != Agreement::NothingRead)
+            paint::text(p, {tx, ty + 53}, Qt::AlignLeft, qs(proof::to_words(v.agreement)), 12,
+                        v.agreement == Agreement::Disagrees ? t.caution : t.soft, v.agreement == Agreement::Disagrees);
     }
 }
 

@@ -43,9 +43,10 @@ TypedLength read_length(const QString& text, units::System system, bool may_be_m
 }
 
 TestForm::TestForm(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), tests_(new QComboBox), method_(new QComboBox), raised_(new QComboBox), name_(new QLineEdit), height_(new QLineEdit),
-      spread_(new QLineEdit), guess_(new QLineEdit), predict_(new QPushButton(tr("Predict"))), remove_(new QPushButton(tr("Remove this test"))), height_label_(new QLabel),
-      error_(new QLabel), frozen_(new QLabel), table_(new QTableWidget), body_(new QWidget) {
+    : QWidget(parent), document_(document), tests_(new QComboBox), method_(new QComboBox), raised_(new QComboBox),
+      name_(new QLineEdit), height_(new QLineEdit), spread_(new QLineEdit), guess_(new QLineEdit),
+      predict_(new QPushButton(tr("Predict"))), remove_(new QPushButton(tr("Remove this test"))),
+      height_label_(new QLabel), error_(new QLabel), frozen_(new QLabel), table_(new QTableWidget), body_(new QWidget) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     auto* top = new QHBoxLayout;
@@ -79,7 +80,8 @@ TestForm::TestForm(Document& document, QWidget* parent)
     inner->addWidget(predict_);
     frozen_->setWordWrap(true);
     inner->addWidget(frozen_);
-    auto* head = new QLabel(tr("<b>Readings</b>: height or gap, then travel of each wheel where measured. Write “> 450” when the ramps ended first."));
+    auto* head = new QLabel(tr("<b>Readings</b>: height or gap, then travel of each wheel where measured. Write “> "
+                               "450” when the ramps ended first."));
     head->setWordWrap(true);
     inner->addWidget(head);
     table_->setColumnCount(5);
@@ -107,10 +109,19 @@ TestForm::TestForm(Document& document, QWidget* parent)
     connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         edit_test(tr("name of the test"), "test name", [&](job::PlannedTest& t) { t.name = text.toStdString(); });
     });
-    connect(method_, &QComboBox::activated, this, [this](int i) { edit_test(tr("kind of ramps"), {}, [&](job::PlannedTest& t) { t.ramp.method = static_cast<proof::Method>(i); }); });
-    connect(raised_, &QComboBox::activated, this, [this](int i) { edit_test(tr("raised wheels"), {}, [&](job::PlannedTest& t) { t.ramp.raised = static_cast<flex::Diagonal>(i); }); });
-    type_length(height_, "ramp_height", [](job::PlannedTest& t, std::optional<double> v) { if (v) t.ramp.ramp_height = *v; });
-    type_length(spread_, "reading_sigma", [](job::PlannedTest& t, std::optional<double> v) { if (v) t.ramp.reading_sigma = std::max(*v, 1e-4); });
+    connect(method_, &QComboBox::activated, this, [this](int i) {
+        edit_test(tr("kind of ramps"), {}, [&](job::PlannedTest& t) { t.ramp.method = static_cast<proof::Method>(i); });
+    });
+    connect(raised_, &QComboBox::activated, this, [this](int i) {
+        edit_test(tr("raised wheels"), {},
+                  [&](job::PlannedTest& t) { t.ramp.raised = static_cast<flex::Diagonal>(i); });
+    });
+    type_length(height_, "ramp_height", [](job::PlannedTest& t, std::optional<double> v) {
+        if (v) t.ramp.ramp_height = *v;
+    });
+    type_length(spread_, "reading_sigma", [](job::PlannedTest& t, std::optional<double> v) {
+        if (v) t.ramp.reading_sigma = std::max(*v, 1e-4);
+    });
     type_length(guess_, "guess", [](job::PlannedTest& t, std::optional<double> v) { t.ramp.guess = v; });
     connect(table_, &QTableWidget::cellChanged, this, &TestForm::type_cell);
     connect(&document_, &Document::changed, this, &TestForm::refresh);
@@ -122,12 +133,15 @@ const job::PlannedTest* TestForm::test() const {
     return index_ >= 0 && index_ < static_cast<int>(tests.size()) ? &tests[static_cast<std::size_t>(index_)] : nullptr;
 }
 
-void TestForm::edit_test(const QString& what, const QString& merge, const std::function<void(job::PlannedTest&)>& change) {
+void TestForm::edit_test(const QString& what, const QString& merge,
+                         const std::function<void(job::PlannedTest&)>& change) {
     if (!test()) return;
-    document_.edit(what, merge.isEmpty() ? merge : QString("%1 %2").arg(merge).arg(index_), [&](job::Job& job) { change(job.tests[static_cast<std::size_t>(index_)]); });
+    document_.edit(what, merge.isEmpty() ? merge : QString("%1 %2").arg(merge).arg(index_),
+                   [&](job::Job& job) { change(job.tests[static_cast<std::size_t>(index_)]); });
 }
 
-void TestForm::type_length(QLineEdit* line, const QString& key, const std::function<void(job::PlannedTest&, std::optional<double>)>& set) {
+void TestForm::type_length(QLineEdit* line, const QString& key,
+                           const std::function<void(job::PlannedTest&, std::optional<double>)>& set) {
     connect(line, &QLineEdit::textEdited, this, [this, key, set](const QString& text) {
         document_.edit(tr("entry of a test"), "type " + draft_key(key), [&](job::Job& job) {
             const std::string draft = draft_key(key).toStdString();
@@ -198,7 +212,9 @@ void TestForm::refresh() {
     body_->setVisible(t);
     if (!t) return;
     const auto set = [](QLineEdit* line, const QString& text) {
-        if (line->text() != text && !(line->hasFocus() && line->text().toDouble() == text.toDouble() && !line->text().isEmpty())) line->setText(text);
+        if (line->text() != text &&
+            !(line->hasFocus() && line->text().toDouble() == text.toDouble() && !line->text().isEmpty()))
+            line->setText(text);
     };
     QString problem;
     const auto length = [&](QLineEdit* line, const QString& key, std::optional<double> value) {
@@ -217,12 +233,15 @@ void TestForm::refresh() {
     method_->setCurrentIndex(static_cast<int>(t->ramp.method));
     raised_->setCurrentIndex(static_cast<int>(t->ramp.raised));
     const QString unit = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
-    height_label_->setText((t->ramp.method == proof::Method::Growing ? tr("They end at, %1") : tr("Their height, %1")).arg(unit));
+    height_label_->setText(
+        (t->ramp.method == proof::Method::Growing ? tr("They end at, %1") : tr("Their height, %1")).arg(unit));
     length(height_, "ramp_height", t->ramp.ramp_height);
     length(spread_, "reading_sigma", t->ramp.reading_sigma);
     length(guess_, "guess", t->ramp.guess);
     const bool open = t->ramp.readings.empty(); // readings freeze the plan
-    for (QWidget* w : {static_cast<QWidget*>(method_), static_cast<QWidget*>(raised_), static_cast<QWidget*>(height_), static_cast<QWidget*>(guess_)}) w->setEnabled(open && !t->ramp.predicted);
+    for (QWidget* w : {static_cast<QWidget*>(method_), static_cast<QWidget*>(raised_), static_cast<QWidget*>(height_),
+                       static_cast<QWidget*>(guess_)})
+        w->setEnabled(open && !t->ramp.predicted);
     predict_->setEnabled(!t->ramp.predicted);
     predict_->setText(t->ramp.predicted ? tr("Predicted and frozen") : tr("Predict"));
     const bool same = t->as_fitted == document_.job().fitted;
@@ -249,15 +268,19 @@ void TestForm::refresh_table() {
     table_->setRowCount(static_cast<int>(readings.size()) + 1); // the last row waits for the next reading
     for (int row = 0; row < table_->rowCount(); ++row)
         for (int column = 0; column < 5; ++column) {
-            const auto draft = document_.job().drafts.find(draft_key(QString("readings/%1/%2").arg(row).arg(column)).toStdString());
+            const auto draft =
+                document_.job().drafts.find(draft_key(QString("readings/%1/%2").arg(row).arg(column)).toStdString());
             const bool bad = draft != document_.job().drafts.end();
             QString text;
             if (bad) {
                 text = qs(draft->second);
             } else if (row < static_cast<int>(readings.size())) {
                 const proof::Reading& r = readings[static_cast<std::size_t>(row)];
-                const auto travel = column > 0 ? r.travel.wheel[static_cast<std::size_t>(column - 1)] : std::optional<double>(r.value);
-                if (travel) text = (column == 0 && r.more_than ? "> " : "") + qs(job::show(*travel, travel_spec, document_.units()));
+                const auto travel =
+                    column > 0 ? r.travel.wheel[static_cast<std::size_t>(column - 1)] : std::optional<double>(r.value);
+                if (travel)
+                    text = (column == 0 && r.more_than ? "> " : "") +
+                           qs(job::show(*travel, travel_spec, document_.units()));
             }
             QTableWidgetItem* item = table_->item(row, column);
             if (!item) table_->setItem(row, column, item = new QTableWidgetItem);
@@ -284,7 +307,9 @@ void TestForm::type_cell(int row, int column) {
             }
             if (at >= readings.size()) {
                 if (!typed.value) return;
-                if (column > 0) throw BadInput("reading", "a travel without a height or gap", "type what was read in the first column first");
+                if (column > 0)
+                    throw BadInput("reading", "a travel without a height or gap",
+                                   "type what was read in the first column first");
                 readings.push_back({});
             }
             proof::Reading& r = readings[at];

@@ -38,7 +38,8 @@ private:
     void new_test();
     void predict();
     void edit_test(const QString& what, const QString& merge, const std::function<void(job::PlannedTest&)>& change);
-    void type_length(QLineEdit* line, const QString& key, const std::function<void(job::PlannedTest&, std::optional<double>)>& set);
+    void type_length(QLineEdit* line, const QString& key,
+                     const std::function<void(job::PlannedTest&, std::optional<double>)>& set);
     void type_cell(int row, int column);
     QString draft_key(const QString& what) const { return QString("tests/%1/%2").arg(index_).arg(what); }
     const job::PlannedTest* test() const;

@@ -21,20 +21,25 @@ QLabel* words(const QString& text, int pixels = 13, bool soft = false, bool bold
     auto* out = new QLabel(text);
     out->setWordWrap(true);
     out->setFont(face(pixels, bold));
-    out->setStyleSheet(QString("font-size: %1px; %2 %3").arg(pixels).arg(bold ? "font-weight: bold;" : "", soft ? "color: " + theme().soft.name() : ""));
+    out->setStyleSheet(QString("font-size: %1px; %2 %3")
+                           .arg(pixels)
+                           .arg(bold ? "font-weight: bold;" : "", soft ? "color: " + theme().soft.name() : ""));
     return out;
 }
 } // namespace
 
 void show_working(QWidget* parent, const Document& document, job::Figure figure) {
-    const job::Working w = job::working(document.job().vehicle, document.looked_setup(), document.looked(), figure, document.units());
+    const job::Working w =
+        job::working(document.job().vehicle, document.looked_setup(), document.looked(), figure, document.units());
     auto* card = new QDialog(parent);
     card->setAttribute(Qt::WA_DeleteOnClose);
     card->setObjectName("working");
     card->setWindowTitle(QObject::tr("Working: %1").arg(qs(w.figure)));
     auto* column = new QVBoxLayout(card);
     column->setContentsMargins(22, 18, 22, 18);
-    column->addWidget(words(qs(w.figure) + ", " + (document.look() == Look::Trial ? QObject::tr("Trial") : QObject::tr("Fitted")), 14, true));
+    column->addWidget(
+        words(qs(w.figure) + ", " + (document.look() == Look::Trial ? QObject::tr("Trial") : QObject::tr("Fitted")), 14,
+              true));
     column->addWidget(words(qs(w.result), 28, false, true));
     column->addWidget(words(qs(w.formula), 13));
     auto* grid = new QGridLayout;
@@ -64,10 +69,17 @@ void show_keys(QWidget* parent) {
     auto* grid = new QGridLayout(card);
     grid->setContentsMargins(22, 18, 22, 18);
     grid->setHorizontalSpacing(24);
-    const std::pair<const char*, const char*> keys[] = {
-        {"1  2  6", "Car, Bar, Prove (when no field has the caret)"}, {"[  ]", "step the roll of the drawing"}, {"Space", "play the roll of the drawing"},
-        {"T", "look at Trial or Fitted"}, {"W", "working of the tally figure pointed at"}, {"M", "measure next"}, {"/", "find a field or an action"},
-        {"Ctrl+Z, Ctrl+Shift+Z", "undo, redo"}, {"Ctrl+S, Ctrl+O, Ctrl+N", "save, open, new"}, {"Tab, arrows", "through everything, in reading order"}, {"?", "this card"}};
+    const std::pair<const char*, const char*> keys[] = {{"1  2  6", "Car, Bar, Prove (when no field has the caret)"},
+                                                        {"[  ]", "step the roll of the drawing"},
+                                                        {"Space", "play the roll of the drawing"},
+                                                        {"T", "look at Trial or Fitted"},
+                                                        {"W", "working of the tally figure pointed at"},
+                                                        {"M", "measure next"},
+                                                        {"/", "find a field or an action"},
+                                                        {"Ctrl+Z, Ctrl+Shift+Z", "undo, redo"},
+                                                        {"Ctrl+S, Ctrl+O, Ctrl+N", "save, open, new"},
+                                                        {"Tab, arrows", "through everything, in reading order"},
+                                                        {"?", "this card"}};
     int row = 0;
     for (const auto& [key, what] : keys) {
         grid->addWidget(words(key, 14, false, true), row, 0);
@@ -82,13 +94,18 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
     card.setWindowTitle(found_so ? QObject::tr("Found so") : QObject::tr("Fit it"));
     auto* column = new QVBoxLayout(&card);
     column->setContentsMargins(22, 18, 22, 18);
-    column->addWidget(words(found_so ? QObject::tr("The car was found to be as Trial says. Fitted takes Trial's numbers.")
-                                     : QObject::tr("“%1” goes on the car and becomes Fitted.").arg(qs(document.job().trial.name)), 14, false, true));
+    column->addWidget(
+        words(found_so ? QObject::tr("The car was found to be as Trial says. Fitted takes Trial's numbers.")
+                       : QObject::tr("“%1” goes on the car and becomes Fitted.").arg(qs(document.job().trial.name)),
+              14, false, true));
     if (!found_so)
-        column->addWidget(caution(QObject::tr("Before a bar comes off or goes on"),
-                                  QObject::tr("Firm ground, wheels chocked, on stands, never under a car on a jack. A bar under twist holds energy: loosen both links with both "
-                                              "wheels at equal height. Final tightening at ride height, to the vehicle maker's torque figures. Check full lock, full bump and full "
-                                              "droop for clearance. Local rules and a licensed professional decide what is allowed.")));
+        column->addWidget(caution(
+            QObject::tr("Before a bar comes off or goes on"),
+            QObject::tr("Firm ground, wheels chocked, on stands, never under a car on a jack. A bar under twist holds "
+                        "energy: loosen both links with both "
+                        "wheels at equal height. Final tightening at ride height, to the vehicle maker's torque "
+                        "figures. Check full lock, full bump and full "
+                        "droop for clearance. Local rules and a licensed professional decide what is allowed.")));
     const units::Unit unit = units::shown(units::Quantity::Distance, document.units());
     auto* grid = new QGridLayout;
     auto* odometer = new QLineEdit;
@@ -108,18 +125,25 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
     error->setStyleSheet("color: " + theme().caution.name());
     column->addWidget(error);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    auto* accept = buttons->addButton(found_so ? QObject::tr("Found so") : QObject::tr("Fitted now"), QDialogButtonBox::AcceptRole);
+    auto* accept = buttons->addButton(found_so ? QObject::tr("Found so") : QObject::tr("Fitted now"),
+                                      QDialogButtonBox::AcceptRole);
     accept->setObjectName("accept fit");
     column->addWidget(buttons);
     QObject::connect(buttons, &QDialogButtonBox::rejected, &card, &QDialog::reject);
     QObject::connect(buttons, &QDialogButtonBox::accepted, &card, [&] {
         bool good = false;
         const double typed = odometer->text().remove(' ').toDouble(&good);
-        if (!good || typed < 0) error->setText(QObject::tr("On the clock: “%1” is not a distance; give a number in %2, such as 41200").arg(odometer->text(), QString::fromUtf8(unit.symbol.data())));
-        else if (!QDate::fromString(date->text(), Qt::ISODate).isValid()) error->setText(QObject::tr("Date: “%1” is not a date; write year-month-day, such as 2031-05-11").arg(date->text()));
-        else if (reason->toPlainText().trimmed().isEmpty()) error->setText(QObject::tr("Why: the field is empty; a few words will do, you will want them in a year"));
+        if (!good || typed < 0)
+            error->setText(QObject::tr("On the clock: “%1” is not a distance; give a number in %2, such as 41200")
+                               .arg(odometer->text(), QString::fromUtf8(unit.symbol.data())));
+        else if (!QDate::fromString(date->text(), Qt::ISODate).isValid())
+            error->setText(
+                QObject::tr("Date: “%1” is not a date; write year-month-day, such as 2031-05-11").arg(date->text()));
+        else if (reason->toPlainText().trimmed().isEmpty())
+            error->setText(QObject::tr("Why: the field is empty; a few words will do, you will want them in a year"));
         else {
-            sheet = {units::as_filed(typed * unit.factor, units::Quantity::Distance), date->text(), reason->toPlainText().trimmed()};
+            sheet = {units::as_filed(typed * unit.factor, units::Quantity::Distance), date->text(),
+                     reason->toPlainText().trimmed()};
             card.accept();
         }
     });

@@ -10,7 +10,8 @@
 
 namespace dervish::app {
 
-void show_find(QWidget* parent, Document& document, const QList<QAction*>& actions, const std::function<void(const QString&)>& go_to_field) {
+void show_find(QWidget* parent, Document& document, const QList<QAction*>& actions,
+               const std::function<void(const QString&)>& go_to_field) {
     auto* box = new QDialog(parent);
     box->setAttribute(Qt::WA_DeleteOnClose);
     box->setObjectName("find");
@@ -26,7 +27,9 @@ void show_find(QWidget* parent, Document& document, const QList<QAction*>& actio
     job::Job copy = document.job();
     for (const job::FieldRef& f : job::fields(copy)) {
         if (f.path.starts_with("fitted/")) continue;
-        const QString axle = f.path.starts_with("trial/front") ? QObject::tr("Front bar: ") : f.path.starts_with("trial/rear") ? QObject::tr("Rear bar: ") : QString();
+        const QString axle = f.path.starts_with("trial/front")  ? QObject::tr("Front bar: ")
+                             : f.path.starts_with("trial/rear") ? QObject::tr("Rear bar: ")
+                                                                : QString();
         auto* item = new QListWidgetItem(axle + QString::fromStdString(f.group) + ", " + f.spec.label, list);
         item->setData(Qt::UserRole, QString::fromStdString(f.path));
     }
@@ -56,8 +59,10 @@ void show_find(QWidget* parent, Document& document, const QList<QAction*>& actio
         const QString path = item->data(Qt::UserRole).toString();
         auto* action = qobject_cast<QAction*>(item->data(Qt::UserRole + 1).value<QObject*>());
         box->close();
-        if (!path.isEmpty()) go_to_field(path);
-        else if (action) action->trigger();
+        if (!path.isEmpty())
+            go_to_field(path);
+        else if (action)
+            action->trigger();
     };
     QObject::connect(typed, &QLineEdit::textChanged, box, filter);
     QObject::connect(typed, &QLineEdit::returnPressed, box, go);

@@ -41,7 +41,9 @@ QString recovery_path() {
 }
 
 /// Whether the focus takes letters as text.
-bool takes_text(QWidget* w) { return qobject_cast<QLineEdit*>(w) || qobject_cast<QPlainTextEdit*>(w) || qobject_cast<QTableWidget*>(w); }
+bool takes_text(QWidget* w) {
+    return qobject_cast<QLineEdit*>(w) || qobject_cast<QPlainTextEdit*>(w) || qobject_cast<QTableWidget*>(w);
+}
 } // namespace
 
 QString demo_path() { return QStringLiteral(DERVISH_DEMO); }
@@ -116,8 +118,10 @@ void MainWindow::build_rail(QVBoxLayout* rail) {
         button->setIcon(glyph);
         button->setIconSize({32, 24});
         button->setFixedSize(84, 62);
-        button->setStyleSheet(QString("QToolButton { border: none; border-radius: 0; background: transparent; font-size: 13px; } QToolButton:checked { background: %1; color: %2; } QToolButton:focus { border: 2px solid %3; }")
-                                  .arg(theme().selected.name(), theme().on_selected.name(), theme().front.name()));
+        button->setStyleSheet(
+            QString("QToolButton { border: none; border-radius: 0; background: transparent; font-size: 13px; } "
+                    "QToolButton:checked { background: %1; color: %2; } QToolButton:focus { border: 2px solid %3; }")
+                .arg(theme().selected.name(), theme().on_selected.name(), theme().front.name()));
         rail_->addButton(button, i);
         rail->addWidget(button);
     }
@@ -136,12 +140,17 @@ void MainWindow::build_actions() {
         job_menu_->addAction(action);
         return action;
     };
-    add(tr("New job"), QKeySequence::New, [this] { if (may_leave()) document_.start_new(); });
+    add(tr("New job"), QKeySequence::New, [this] {
+        if (may_leave()) document_.start_new();
+    });
     add(tr("Open …"), QKeySequence::Open, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Dervish jobs (*.dervish *.json)"));
+        const QString path =
+            QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Dervish jobs (*.dervish *.json)"));
         if (!path.isEmpty() && may_leave()) open(path);
     });
-    add(tr("Open the demo job"), {}, [this] { if (may_leave()) open(demo_path()); });
+    add(tr("Open the demo job"), {}, [this] {
+        if (may_leave()) open(demo_path());
+    });
     add(tr("Save"), QKeySequence::Save, [this] { save(); });
     add(tr("Save as …"), QKeySequence::SaveAs, [this] { save_as(); });
     add(tr("Print this station …"), QKeySequence::Print, [this] { print(); });
@@ -167,7 +176,8 @@ void MainWindow::build_actions() {
         build();
     });
     job_menu_->addSeparator();
-    add(tr("Find anything …"), {}, [this] { show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); }); });
+    add(tr("Find anything …"), {},
+        [this] { show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); }); });
     add(tr("Working of a tally figure"), {}, [this] { show_working(this, document_, tally_->asked()); });
     add(tr("Measure next"), {}, [this] { current()->measure_next(); });
     add(tr("Keys"), {}, [this] { show_keys(this); });
@@ -205,12 +215,23 @@ void MainWindow::explain(job::Figure figure) {
     }
     auto* car = static_cast<CarStation*>(station("Car"));
     switch (figure) {
-    case job::Figure::Roll: car->ask(job::RollGradient, tr("roll gradient")); break;
-    case job::Figure::Share: car->ask(job::FrontShare, tr("front share")); break;
-    case job::Figure::FirstLift: break;
-    case job::Figure::Lift: car->ask(job::LiftHeight, tr("lift height")); break;
-    case job::Figure::FrontTravel: car->ask(job::FrontTravel, tr("front travel")); break;
-    case job::Figure::RearTravel: car->ask(job::RearTravel, tr("rear travel")); break;
+    case job::Figure::Roll:
+        car->ask(job::RollGradient, tr("roll gradient"));
+        break;
+    case job::Figure::Share:
+        car->ask(job::FrontShare, tr("front share"));
+        break;
+    case job::Figure::FirstLift:
+        break;
+    case job::Figure::Lift:
+        car->ask(job::LiftHeight, tr("lift height"));
+        break;
+    case job::Figure::FrontTravel:
+        car->ask(job::FrontTravel, tr("front travel"));
+        break;
+    case job::Figure::RearTravel:
+        car->ask(job::RearTravel, tr("rear travel"));
+        break;
     }
     show_station("Car");
 }
@@ -227,14 +248,22 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
                     show_station(s->title());
                     return true;
                 }
-            if (text == "T") document_.set_look(document_.look() == Look::Trial ? Look::Fitted : Look::Trial);
-            else if (text == "W") show_working(this, document_, tally_->asked());
-            else if (text == "M") current()->measure_next();
-            else if (text == "/") show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); });
-            else if (text == "?") show_keys(this);
-            else if (text == "[" || text == "]") current()->step(text == "]" ? 1 : -1);
-            else if (text == " " && !qobject_cast<QAbstractButton*>(at) && at != tally_) current()->play();
-            else return QMainWindow::eventFilter(watched, event);
+            if (text == "T")
+                document_.set_look(document_.look() == Look::Trial ? Look::Fitted : Look::Trial);
+            else if (text == "W")
+                show_working(this, document_, tally_->asked());
+            else if (text == "M")
+                current()->measure_next();
+            else if (text == "/")
+                show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); });
+            else if (text == "?")
+                show_keys(this);
+            else if (text == "[" || text == "]")
+                current()->step(text == "]" ? 1 : -1);
+            else if (text == " " && !qobject_cast<QAbstractButton*>(at) && at != tally_)
+                current()->play();
+            else
+                return QMainWindow::eventFilter(watched, event);
             return true;
         }
     }
@@ -242,12 +271,17 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
 }
 
 void MainWindow::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape) setFocus(); // out of a field, so that the keys work
-    else QMainWindow::keyPressEvent(event);
+    if (event->key() == Qt::Key_Escape)
+        setFocus(); // out of a field, so that the keys work
+    else
+        QMainWindow::keyPressEvent(event);
 }
 
 void MainWindow::tell(const QString& title, const BadInput& error) {
-    auto* box = new QMessageBox(QMessageBox::NoIcon, title, QString::fromStdString(error.where() + "\n\n" + error.problem() + "; " + error.accepted() + "."), QMessageBox::Ok, this);
+    auto* box = new QMessageBox(
+        QMessageBox::NoIcon, title,
+        QString::fromStdString(error.where() + "\n\n" + error.problem() + "; " + error.accepted() + "."),
+        QMessageBox::Ok, this);
     box->setObjectName("error");
     box->setAttribute(Qt::WA_DeleteOnClose);
     box->open();
@@ -265,7 +299,8 @@ bool MainWindow::open(const QString& path) {
 }
 
 bool MainWindow::save() {
-    if (document_.path().empty() || document_.path() == std::filesystem::path(demo_path().toStdString())) return save_as();
+    if (document_.path().empty() || document_.path() == std::filesystem::path(demo_path().toStdString()))
+        return save_as();
     try {
         document_.save(document_.path());
         QFile::remove(recovery_path());
@@ -278,7 +313,8 @@ bool MainWindow::save() {
 }
 
 bool MainWindow::save_as() {
-    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), QDir::homePath() + "/job.dervish", tr("Dervish jobs (*.dervish)"));
+    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), QDir::homePath() + "/job.dervish",
+                                                tr("Dervish jobs (*.dervish)"));
     if (path.isEmpty()) return false;
     if (QFileInfo(path).suffix().isEmpty()) path += ".dervish";
     try {
@@ -294,7 +330,8 @@ bool MainWindow::save_as() {
 
 bool MainWindow::may_leave() {
     if (!document_.unsaved() || !remembers_) return true;
-    QMessageBox box(QMessageBox::NoIcon, tr("Not saved yet"), tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.job().name)),
+    QMessageBox box(QMessageBox::NoIcon, tr("Not saved yet"),
+                    tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.job().name)),
                     QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
     const int answer = box.exec();
     if (answer == QMessageBox::Discard) QFile::remove(recovery_path());
@@ -305,7 +342,9 @@ void MainWindow::recover() {
     if (!QFile::exists(recovery_path())) return;
     try {
         document_.recover(recovery_path().toStdString(), QSettings().value("recovers").toString().toStdString());
-        auto* box = new QMessageBox(QMessageBox::NoIcon, tr("Picked up where it stopped"), tr("The last session ended without saving. Its changes are here, not yet saved."), QMessageBox::Ok, this);
+        auto* box = new QMessageBox(QMessageBox::NoIcon, tr("Picked up where it stopped"),
+                                    tr("The last session ended without saving. Its changes are here, not yet saved."),
+                                    QMessageBox::Ok, this);
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->open();
     } catch (const BadInput& e) {
@@ -327,8 +366,10 @@ void MainWindow::print() {
 }
 
 void MainWindow::update_title() {
-    const QString file = document_.path().empty() ? tr("not saved yet") : QString::fromStdString(document_.path().filename().string());
-    setWindowTitle(QString("%1%2 (%3) - Dervish").arg(document_.unsaved() ? "* " : "", QString::fromStdString(document_.job().name), file));
+    const QString file =
+        document_.path().empty() ? tr("not saved yet") : QString::fromStdString(document_.path().filename().string());
+    setWindowTitle(QString("%1%2 (%3) - Dervish")
+                       .arg(document_.unsaved() ? "* " : "", QString::fromStdString(document_.job().name), file));
 }
 
 void MainWindow::remember() {
@@ -355,7 +396,8 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 }
 
 void MainWindow::take_shots(const QString& folder) {
-    if (!QDir().mkpath(folder)) throw BadInput(folder.toStdString(), "the folder cannot be made", "give a folder that can be written");
+    if (!QDir().mkpath(folder))
+        throw BadInput(folder.toStdString(), "the folder cannot be made", "give a folder that can be written");
     resize(1280, 800);
     show();
     document_.finish_bands();
@@ -363,7 +405,8 @@ void MainWindow::take_shots(const QString& folder) {
         show_station(s->title());
         qApp->processEvents();
         const QString file = folder + "/" + s->shot_name() + ".png";
-        if (!grab().save(file)) throw BadInput(file.toStdString(), "cannot be written", "give a folder that can be written");
+        if (!grab().save(file))
+            throw BadInput(file.toStdString(), "cannot be written", "give a folder that can be written");
     }
 }
 

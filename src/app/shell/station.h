@@ -13,12 +13,12 @@ public:
     using QWidget::QWidget;
     virtual QString title() const = 0;
     virtual QString icon_name() const = 0;
-    virtual int key() const = 0;             ///< the digit that opens it
-    virtual QString shot_name() const = 0;   ///< of its picture
+    virtual int key() const = 0;                 ///< the digit that opens it
+    virtual QString shot_name() const = 0;       ///< of its picture
     virtual bool go_to(const QString& path) = 0; ///< shows and focuses the field; false when it is not here
-    virtual void step(int) {}                ///< [ and ]
-    virtual void play() {}                   ///< Space
-    virtual void measure_next() {}           ///< M
+    virtual void step(int) {}                    ///< [ and ]
+    virtual void play() {}                       ///< Space
+    virtual void measure_next() {}               ///< M
 };
 
 } // namespace dervish::app

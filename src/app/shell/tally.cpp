@@ -22,19 +22,28 @@ struct Shown {
 Shown shown_figure(const Document& d, Figure figure) {
     const job::Assessment &now = d.looked(), &before = d.fitted();
     const auto of = [&](const char* label, job::Outcome outcome, double unit, int decimals, QString symbol) {
-        return Shown{label, now.outcomes[outcome] / unit, (now.outcomes[outcome] - before.outcomes[outcome]) / unit,
-                     d.bands() ? job::band_90 * d.bands()->sigma[outcome] / unit : 0, decimals, std::move(symbol), {}, {}};
+        return Shown{label,
+                     now.outcomes[outcome] / unit,
+                     (now.outcomes[outcome] - before.outcomes[outcome]) / unit,
+                     d.bands() ? job::band_90 * d.bands()->sigma[outcome] / unit : 0,
+                     decimals,
+                     std::move(symbol),
+                     {},
+                     {}};
     };
     const units::Unit length = units::shown(units::Quantity::Length, d.units());
     const QString symbol = QString::fromUtf8(length.symbol.data(), static_cast<qsizetype>(length.symbol.size()));
     const int decimals = d.units() == units::System::Metric ? 0 : 1;
     switch (figure) {
-    case Figure::Roll: return of("roll", job::RollGradient, units::deg / units::g, 1, "°/g");
-    case Figure::Share: return of("front share", job::FrontShare, 0.01, 1, "%");
+    case Figure::Roll:
+        return of("roll", job::RollGradient, units::deg / units::g, 1, "°/g");
+    case Figure::Share:
+        return of("front share", job::FrontShare, 0.01, 1, "%");
     case Figure::FirstLift: {
         const double at = now.handling.first_lift / units::g, was = before.handling.first_lift / units::g;
         Shown out{"first wheel lifts", at, std::isfinite(at - was) ? at - was : 0, 0, 2, "g", {}, {}};
-        if (now.handling.first_wheel >= 0) out.note = car::wheel_names[static_cast<std::size_t>(now.handling.first_wheel)];
+        if (now.handling.first_wheel >= 0)
+            out.note = car::wheel_names[static_cast<std::size_t>(now.handling.first_wheel)];
         return out;
     }
     case Figure::Lift: {
@@ -42,13 +51,18 @@ Shown shown_figure(const Document& d, Figure figure) {
         if (!now.ascent.lifted) out.prefix = "> ";
         return out;
     }
-    case Figure::FrontTravel: return of("flex front", job::FrontTravel, length.factor, decimals, symbol);
-    case Figure::RearTravel: return of("flex rear", job::RearTravel, length.factor, decimals, symbol);
+    case Figure::FrontTravel:
+        return of("flex front", job::FrontTravel, length.factor, decimals, symbol);
+    case Figure::RearTravel:
+        return of("flex rear", job::RearTravel, length.factor, decimals, symbol);
     }
     return {};
 }
 
-QString number(const Shown& s) { return std::isfinite(s.value) ? s.prefix + QString::fromStdString(units::fixed(s.value, s.decimals)) : QString("none"); }
+QString number(const Shown& s) {
+    return std::isfinite(s.value) ? s.prefix + QString::fromStdString(units::fixed(s.value, s.decimals))
+                                  : QString("none");
+}
 
 constexpr int count = static_cast<int>(std::size(job::all_figures));
 } // namespace
@@ -79,7 +93,9 @@ void Tally::announce() {
     setToolTip(tr("Click a figure to go where it is explained; press W for its working."));
 }
 
-int Tally::figure_at(QPointF place) const { return std::clamp(static_cast<int>(place.x() / (width() / static_cast<double>(count))), 0, count - 1); }
+int Tally::figure_at(QPointF place) const {
+    return std::clamp(static_cast<int>(place.x() / (width() / static_cast<double>(count))), 0, count - 1);
+}
 
 void Tally::paintEvent(QPaintEvent*) {
     QPainter p(this);
@@ -103,13 +119,19 @@ void Tally::paintEvent(QPaintEvent*) {
         paint::text(p, {x, 17}, Qt::AlignLeft, s.label, 12, t.strip_soft);
         const QRectF big = paint::text(p, {x, 39}, Qt::AlignLeft, number(s), 26, old ? t.strip_soft : t.on_strip, true);
         const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, 13, t.strip_soft);
-        if (s.band > 0) paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, "± " + QString::fromStdString(units::fixed(s.band, s.decimals)), 13, t.strip_soft);
-        else if (!s.note.isEmpty()) paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);
+        if (s.band > 0)
+            paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft,
+                        "± " + QString::fromStdString(units::fixed(s.band, s.decimals)), 13, t.strip_soft);
+        else if (!s.note.isEmpty())
+            paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);
         if (old) {
             paint::text(p, {x, 63}, Qt::AlignLeft, tr("old: a field waits"), 12, QColor("#F0B7A8"));
         } else {
             const double shown = std::abs(s.change) < 0.5 * std::pow(10, -s.decimals) ? 0 : s.change;
-            const QString words = document_.look() == Look::Fitted ? tr("as fitted") : shown == 0 ? tr("as fitted") : QString::fromStdString(units::fixed(std::abs(shown), s.decimals)) + tr(" from fitted");
+            const QString words =
+                document_.look() == Look::Fitted ? tr("as fitted")
+                : shown == 0                     ? tr("as fitted")
+                             : QString::fromStdString(units::fixed(std::abs(shown), s.decimals)) + tr(" from fitted");
             paint::change(p, {x, 63}, document_.look() == Look::Fitted ? 0 : shown, words, 12, QColor("#F0D9A8"));
         }
     }

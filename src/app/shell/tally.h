@@ -6,14 +6,16 @@
 
 namespace dervish::app {
 
-/// The strip of figures that decide: value, 90 % band, change from Fitted. Each can be clicked, focused and asked for its
-/// working.
+/// The strip of figures that decide: value, 90 % band, change from Fitted. Each can be clicked, focused and asked for
+/// its working.
 class Tally : public QWidget {
     Q_OBJECT
 
 public:
     explicit Tally(Document& document, QWidget* parent = nullptr);
-    job::Figure asked() const { return job::all_figures[static_cast<std::size_t>(asked_)]; } ///< under the mouse or focused last
+    job::Figure asked() const {
+        return job::all_figures[static_cast<std::size_t>(asked_)];
+    } ///< under the mouse or focused last
     /// A figure's value as it stands in the strip.
     QString value(job::Figure figure) const;
 

@@ -12,8 +12,10 @@ static void init_resources() { Q_INIT_RESOURCE(dervish); }
 
 namespace dervish::app {
 namespace {
-const Theme paper{"#F3EEE2", "#FBF8F0", "#1E2A38", "#5C6675", "#D3CBB9", "#0B5C6B", "#B96F08", "#A8321F", "#1E2A38", "#FFFFFF", "#1E2A38", "#FBF8F0", "#B9C2CE"};
-const Theme garage{"#14191F", "#1C232B", "#ECE6D6", "#9BA6B3", "#38424E", "#57B7C7", "#E5A54B", "#F0826B", "#ECE6D6", "#14191F", "#0B0F13", "#ECE6D6", "#94A0AE"};
+const Theme paper{"#F3EEE2", "#FBF8F0", "#1E2A38", "#5C6675", "#D3CBB9", "#0B5C6B", "#B96F08",
+                  "#A8321F", "#1E2A38", "#FFFFFF", "#1E2A38", "#FBF8F0", "#B9C2CE"};
+const Theme garage{"#14191F", "#1C232B", "#ECE6D6", "#9BA6B3", "#38424E", "#57B7C7", "#E5A54B",
+                   "#F0826B", "#ECE6D6", "#14191F", "#0B0F13", "#ECE6D6", "#94A0AE"};
 const Theme* current = &paper;
 
 QString style(const Theme& t) {
@@ -45,9 +47,15 @@ QString style(const Theme& t) {
         QListWidget { background: %field; border: 1px solid %rule; border-radius: 4px; } QListWidget::item { padding: 5px 8px; } QListWidget::item:selected { background: %selected; color: %on; }
         QTableWidget { background: %field; gridline-color: %rule; border: 1px solid %rule; } QHeaderView::section { background: %panel; color: %soft; border: none; padding: 3px; font-size: 12px; }
     )")
-        .replace("%panel", c(t.panel)).replace("%ground", c(t.ground)).replace("%ink", c(t.ink)).replace("%soft", c(t.soft))
-        .replace("%rule", c(t.rule)).replace("%selected", c(t.selected)).replace("%caution", c(t.caution))
-        .replace("%on", c(t.on_selected)).replace("%field", current == &paper ? "#FFFFFF" : "#11161B");
+        .replace("%panel", c(t.panel))
+        .replace("%ground", c(t.ground))
+        .replace("%ink", c(t.ink))
+        .replace("%soft", c(t.soft))
+        .replace("%rule", c(t.rule))
+        .replace("%selected", c(t.selected))
+        .replace("%caution", c(t.caution))
+        .replace("%on", c(t.on_selected))
+        .replace("%field", current == &paper ? "#FFFFFF" : "#11161B");
 }
 } // namespace
 
@@ -69,7 +77,8 @@ void use_theme(QApplication& app, bool night) {
 
 void load_fonts(QApplication& app) {
     init_resources();
-    for (const char* file : {":/fonts/B612-Regular.otf", ":/fonts/B612-Bold.otf"}) QFontDatabase::addApplicationFont(file);
+    for (const char* file : {":/fonts/B612-Regular.otf", ":/fonts/B612-Bold.otf"})
+        QFontDatabase::addApplicationFont(file);
     app.setFont(face(13));
 }
 

@@ -17,8 +17,9 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
 TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
-    : QWidget(parent), document_(document), name_(new QLabel), complaint_(new QLabel), state_(new QLabel), fitted_(new QPushButton), trial_(new QPushButton),
-      fit_(new QPushButton(tr("Fit it …"))), found_(new QPushButton(tr("Found so …"))) {
+    : QWidget(parent), document_(document), name_(new QLabel), complaint_(new QLabel), state_(new QLabel),
+      fitted_(new QPushButton), trial_(new QPushButton), fit_(new QPushButton(tr("Fit it …"))),
+      found_(new QPushButton(tr("Found so …"))) {
     setObjectName("panel");
     setFixedHeight(58);
     auto* line = new QHBoxLayout(this);
@@ -30,7 +31,8 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     mark->setIconSize({38, 38});
     mark->setPopupMode(QToolButton::InstantPopup);
     mark->setMenu(job_menu);
-    mark->setStyleSheet("QToolButton { border: none; background: transparent; padding: 0; } QToolButton::menu-indicator { image: none; }");
+    mark->setStyleSheet("QToolButton { border: none; background: transparent; padding: 0; } "
+                        "QToolButton::menu-indicator { image: none; }");
     mark->setToolTip(tr("The job: open, save, units, look"));
     mark->setAccessibleName(tr("Job menu"));
     line->addWidget(mark);
@@ -70,8 +72,14 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     state_->setStyleSheet("font-size: 11px; color: " + theme().soft.name());
     line->addWidget(state_);
 
-    connect(fitted_, &QPushButton::clicked, this, [this] { document_.set_look(Look::Fitted); refresh(); });
-    connect(trial_, &QPushButton::clicked, this, [this] { document_.set_look(Look::Trial); refresh(); });
+    connect(fitted_, &QPushButton::clicked, this, [this] {
+        document_.set_look(Look::Fitted);
+        refresh();
+    });
+    connect(trial_, &QPushButton::clicked, this, [this] {
+        document_.set_look(Look::Trial);
+        refresh();
+    });
     connect(more, &QToolButton::clicked, this, &TopBar::choose_trial);
     connect(fit_, &QPushButton::clicked, this, [this] { change_fitted(false); });
     connect(found_, &QPushButton::clicked, this, [this] { change_fitted(true); });
@@ -91,15 +99,22 @@ void TopBar::refresh() {
         button->setToolTip(qs(name));
         button->setChecked(chosen);
         const Theme& t = theme();
-        button->setStyleSheet(QString("QPushButton { text-align: left; padding: 2px 12px; font-weight: normal; border: %1px %2 %3; %4 } QPushButton:focus { border: 2px solid %3; }")
-                                  .arg(chosen ? 2 : 1).arg(dashed ? "dashed" : "solid", t.ink.name(), chosen ? QString("background: %1; color: %2;").arg(t.selected.name(), t.on_selected.name()) : ""));
+        button->setStyleSheet(
+            QString("QPushButton { text-align: left; padding: 2px 12px; font-weight: normal; border: %1px %2 %3; %4 } "
+                    "QPushButton:focus { border: 2px solid %3; }")
+                .arg(chosen ? 2 : 1)
+                .arg(dashed ? "dashed" : "solid", t.ink.name(),
+                     chosen ? QString("background: %1; color: %2;").arg(t.selected.name(), t.on_selected.name()) : ""));
     };
     setup(fitted_, tr("FITTED"), job.fitted.name, document_.look() == Look::Fitted, true);
     setup(trial_, tr("TRIAL"), job.trial.name, document_.look() == Look::Trial, false);
     const bool differs = !(job.trial.front == job.fitted.front && job.trial.rear == job.fitted.rear);
     fit_->setEnabled(differs && !document_.old());
     found_->setEnabled(differs && !document_.old());
-    state_->setText((document_.unsaved() ? tr("unsaved") : tr("saved")) + "\n" + (document_.units() == units::System::Metric ? tr("mm · N/mm") : document_.units() == units::System::Inch ? tr("in · lbf/in") : tr("in · N/mm")));
+    state_->setText((document_.unsaved() ? tr("unsaved") : tr("saved")) + "\n" +
+                    (document_.units() == units::System::Metric ? tr("mm · N/mm")
+                     : document_.units() == units::System::Inch ? tr("in · lbf/in")
+                                                                : tr("in · N/mm")));
 }
 
 void TopBar::choose_trial() {
@@ -114,30 +129,37 @@ void TopBar::choose_trial() {
             job.trial.name = "trial";
         });
     });
-    connect(menu.addAction(tr("Keep Trial as “%1”").arg(qs(document_.job().trial.name))), &QAction::triggered, this, [this] {
-        document_.edit(tr("setup kept"), {}, [](job::Job& job) {
-            std::erase_if(job.kept, [&](const job::Setup& s) { return s.name == job.trial.name; });
-            job.kept.push_back(job.trial);
-        });
-    });
+    connect(menu.addAction(tr("Keep Trial as “%1”").arg(qs(document_.job().trial.name))), &QAction::triggered, this,
+            [this] {
+                document_.edit(tr("setup kept"), {}, [](job::Job& job) {
+                    std::erase_if(job.kept, [&](const job::Setup& s) { return s.name == job.trial.name; });
+                    job.kept.push_back(job.trial);
+                });
+            });
     if (!document_.job().kept.empty()) menu.addSeparator();
     for (const job::Setup& s : document_.job().kept)
-        connect(menu.addAction(tr("Try “%1”").arg(qs(s.name))), &QAction::triggered, this, [this, s] { document_.edit(tr("kept setup"), {}, [&](job::Job& job) { job.trial = s; }); });
+        connect(menu.addAction(tr("Try “%1”").arg(qs(s.name))), &QAction::triggered, this,
+                [this, s] { document_.edit(tr("kept setup"), {}, [&](job::Job& job) { job.trial = s; }); });
     menu.exec(QCursor::pos());
 }
 
 void TopBar::rename(bool trial) {
     bool good = false;
     const job::Job& job = document_.job();
-    const QString name = QInputDialog::getText(this, trial ? tr("Name of Trial") : tr("Name of Fitted"), tr("Name"), QLineEdit::Normal, qs(trial ? job.trial.name : job.fitted.name), &good);
-    if (good && !name.trimmed().isEmpty()) document_.edit(tr("name of a setup"), {}, [&](job::Job& j) { (trial ? j.trial : j.fitted).name = name.trimmed().toStdString(); });
+    const QString name = QInputDialog::getText(this, trial ? tr("Name of Trial") : tr("Name of Fitted"), tr("Name"),
+                                               QLineEdit::Normal, qs(trial ? job.trial.name : job.fitted.name), &good);
+    if (good && !name.trimmed().isEmpty())
+        document_.edit(tr("name of a setup"), {},
+                       [&](job::Job& j) { (trial ? j.trial : j.fitted).name = name.trimmed().toStdString(); });
 }
 
 void TopBar::edit_job_words() {
     bool good = false;
-    const QString name = QInputDialog::getText(this, tr("Job"), tr("Name of the job"), QLineEdit::Normal, qs(document_.job().name), &good);
+    const QString name = QInputDialog::getText(this, tr("Job"), tr("Name of the job"), QLineEdit::Normal,
+                                               qs(document_.job().name), &good);
     if (!good) return;
-    const QString complaint = QInputDialog::getText(this, tr("Job"), tr("What is felt, and where"), QLineEdit::Normal, qs(document_.job().complaint), &good);
+    const QString complaint = QInputDialog::getText(this, tr("Job"), tr("What is felt, and where"), QLineEdit::Normal,
+                                                    qs(document_.job().complaint), &good);
     document_.edit(tr("words of the job"), {}, [&](job::Job& j) {
         j.name = name.toStdString();
         if (good) j.complaint = complaint.toStdString();
@@ -149,7 +171,8 @@ void TopBar::change_fitted(bool found_so) {
     if (!ask_fit_sheet(this, document_, found_so, sheet)) return;
     document_.edit(found_so ? tr("Found so") : tr("Fit it"), {}, [&](job::Job& job) {
         job.fitted = job.trial;
-        job.book.push_back({sheet.date.toStdString(), found_so ? "found so" : "fitted", sheet.reason.toStdString(), sheet.odometer, job.fitted});
+        job.book.push_back({sheet.date.toStdString(), found_so ? "found so" : "fitted", sheet.reason.toStdString(),
+                            sheet.odometer, job.fitted});
     });
 }
 

@@ -10,7 +10,8 @@
 
 namespace dervish::app {
 
-FieldPanel::FieldPanel(Document& document, QWidget* parent) : QWidget(parent), document_(document), layout_(new QVBoxLayout(this)) {
+FieldPanel::FieldPanel(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), layout_(new QVBoxLayout(this)) {
     layout_->setContentsMargins(0, 0, 0, 0);
     layout_->setSpacing(0);
     connect(&document_, &Document::changed, this, &FieldPanel::refresh);
@@ -29,9 +30,9 @@ void FieldPanel::refresh() {
         const auto below = job::fields(copy, prefix.toStdString());
         wanted.insert(wanted.end(), below.begin(), below.end());
     }
-    const bool same = wanted.size() == rows_.size() && std::equal(wanted.begin(), wanted.end(), rows_.begin(), [](const job::FieldRef& f, FieldRow* r) {
-                          return r->path().toStdString() == f.path;
-                      });
+    const bool same = wanted.size() == rows_.size() &&
+                      std::equal(wanted.begin(), wanted.end(), rows_.begin(),
+                                 [](const job::FieldRef& f, FieldRow* r) { return r->path().toStdString() == f.path; });
     if (!same) {
         for (FieldRow* row : rows_) {
             layout_->removeWidget(row);
@@ -58,7 +59,9 @@ QWidget* source_legend() {
     auto* out = new QWidget;
     auto* line = new QHBoxLayout(out);
     line->setContentsMargins(0, 6, 0, 6);
-    for (const auto& [source, word] : {std::pair{job::Source::Measured, "measured"}, {job::Source::Quoted, "quoted"}, {job::Source::Assumed, "assumed"}}) {
+    for (const auto& [source, word] : {std::pair{job::Source::Measured, "measured"},
+                                       {job::Source::Quoted, "quoted"},
+                                       {job::Source::Assumed, "assumed"}}) {
         QPixmap glyph(10, 10);
         glyph.fill(Qt::transparent);
         QPainter painter(&glyph);

@@ -26,13 +26,15 @@ void paint_source(QPainter& painter, const QRectF& box, job::Source source, cons
     painter.setBrush(Qt::NoBrush);
     if (source == job::Source::Measured) painter.setBrush(colour);
     painter.drawRect(box);
-    if (source == job::Source::Quoted) painter.fillRect(QRectF(box.topLeft(), QSizeF(box.width() / 2, box.height())), colour);
+    if (source == job::Source::Quoted)
+        painter.fillRect(QRectF(box.topLeft(), QSizeF(box.width() / 2, box.height())), colour);
     painter.restore();
 }
 
 FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* parent)
-    : QWidget(parent), document_(document), path_(qs(field.path)), spec_(field.spec), label_(new QLabel(field.spec.label)), unit_(new QLabel),
-      error_(new QLabel), edit_(new QLineEdit), source_(new QToolButton) {
+    : QWidget(parent), document_(document), path_(qs(field.path)), spec_(field.spec),
+      label_(new QLabel(field.spec.label)), unit_(new QLabel), error_(new QLabel), edit_(new QLineEdit),
+      source_(new QToolButton) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 2, 0, 2);
     grid->setHorizontalSpacing(5);
@@ -51,7 +53,8 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* pare
     unit_->setStyleSheet("font-size: 12px;");
     source_->setFixedSize(58, 24);
     source_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    source_->setStyleSheet("QToolButton { font-size: 11px; font-weight: normal; padding: 0 2px; border: none; background: transparent; } QToolButton:focus { border: 1px solid palette(text); }");
+    source_->setStyleSheet("QToolButton { font-size: 11px; font-weight: normal; padding: 0 2px; border: none; "
+                           "background: transparent; } QToolButton:focus { border: 1px solid palette(text); }");
     source_->setObjectName("source " + path_);
     error_->setWordWrap(true);
     error_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
@@ -73,7 +76,8 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     bool same = edit_->text() == text;
     if (!same && edit_->hasFocus() && !waits) {
         try {
-            same = units::as_filed(job::parse(edit_->text().toStdString(), spec_, document_.units(), field.path), spec_.quantity) == value_.value;
+            same = units::as_filed(job::parse(edit_->text().toStdString(), spec_, document_.units(), field.path),
+                                   spec_.quantity) == value_.value;
         } catch (const BadInput&) {
         }
     }
@@ -91,7 +95,11 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     source_->setEnabled(writable);
     const double factor = units::shown(spec_.quantity, document_.units()).factor;
     const double spread = value_.sigma / factor;
-    source_->setText(spread > 0 ? "± " + qs(units::trimmed(spread, spread < 0.1 ? 3 : spread < 1 ? 2 : spread < 10 ? 1 : 0)) : QString());
+    source_->setText(spread > 0 ? "± " + qs(units::trimmed(spread, spread < 0.1  ? 3
+                                                                   : spread < 1  ? 2
+                                                                   : spread < 10 ? 1
+                                                                                 : 0))
+                                : QString());
     const QString word = source_words[static_cast<int>(value_.source)];
     source_->setToolTip(tr("%1, one sigma %2. Click to change.").arg(word, source_->text()));
     source_->setAccessibleName(tr("source of %1: %2").arg(spec_.label, word));
@@ -112,7 +120,8 @@ void FieldRow::choose_source() {
     QMenu menu(this);
     for (int i = 0; i < 3; ++i) {
         const auto source = static_cast<job::Source>(i);
-        const double usual = job::usual_sigma(spec_, source, value_.value) / units::shown(spec_.quantity, document_.units()).factor;
+        const double usual =
+            job::usual_sigma(spec_, source, value_.value) / units::shown(spec_.quantity, document_.units()).factor;
         QAction* action = menu.addAction(tr("%1, ± %2 usual").arg(source_words[i], qs(units::trimmed(usual, 3))));
         connect(action, &QAction::triggered, this, [this, source] { document_.set_source(path_, source); });
     }
@@ -120,8 +129,9 @@ void FieldRow::choose_source() {
     connect(menu.addAction(tr("another spread …")), &QAction::triggered, this, [this] {
         const units::Unit unit = units::shown(spec_.quantity, document_.units());
         bool good = false;
-        const double spread = QInputDialog::getDouble(this, tr("Spread of %1").arg(spec_.label), tr("One sigma, %1").arg(qs(unit.symbol)),
-                                                      value_.sigma / unit.factor, 0, 1e9, 4, &good);
+        const double spread =
+            QInputDialog::getDouble(this, tr("Spread of %1").arg(spec_.label), tr("One sigma, %1").arg(qs(unit.symbol)),
+                                    value_.sigma / unit.factor, 0, 1e9, 4, &good);
         if (good) document_.set_sigma(path_, spread * unit.factor);
     });
     menu.exec(source_->mapToGlobal(QPoint(0, source_->height())));

@@ -7,7 +7,8 @@
 
 namespace dervish::app {
 
-MeasureNext::MeasureNext(Document& document, QWidget* parent) : QWidget(parent), document_(document), name_(tr("roll gradient")) {
+MeasureNext::MeasureNext(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), name_(tr("roll gradient")) {
     setObjectName("measure next");
     setFocusPolicy(Qt::TabFocus);
     setFixedHeight(132);
@@ -42,7 +43,8 @@ void MeasureNext::paintEvent(QPaintEvent*) {
         const QString words = QFontMetricsF(p.font()).elidedText(QString::fromStdString(label), Qt::ElideRight, at - 6);
         paint::text(p, {0, y}, Qt::AlignLeft, words, 12, t.ink);
         p.fillRect(QRectF(at, y - 5, std::max(1.0, bar * share), 10), t.soft);
-        paint::text(p, {static_cast<double>(width()), y}, Qt::AlignRight, QString::fromStdString(units::fixed(100 * share, 0)) + " %", 12, t.ink);
+        paint::text(p, {static_cast<double>(width()), y}, Qt::AlignRight,
+                    QString::fromStdString(units::fixed(100 * share, 0)) + " %", 12, t.ink);
         y += 21;
     }
 }

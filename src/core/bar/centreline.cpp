@@ -29,16 +29,19 @@ void check_sizes(const Centreline& line) {
     const auto n = line.points.size();
     if (n < 2) throw BadInput("points", std::to_string(n) + " points make no bar", "give at least 2");
     if (line.sections.size() != n - 1)
-        throw BadInput("sections", std::to_string(line.sections.size()) + " sections for " + std::to_string(n) + " points",
+        throw BadInput("sections",
+                       std::to_string(line.sections.size()) + " sections for " + std::to_string(n) + " points",
                        "give one for each stretch between points");
     if (!line.bend_radius.empty() && line.bend_radius.size() != n)
-        throw BadInput("bend_radius", std::to_string(line.bend_radius.size()) + " radii for " + std::to_string(n) + " points",
+        throw BadInput("bend_radius",
+                       std::to_string(line.bend_radius.size()) + " radii for " + std::to_string(n) + " points",
                        "give one a point, 0 where the corner is sharp");
     for (std::size_t i = 0; i < n; ++i) {
         if (!line.points[i].allFinite())
             throw BadInput("points/" + std::to_string(i), "not a number", "give three lengths");
         if (!line.bend_radius.empty() && !(line.bend_radius[i] >= 0))
-            throw BadInput("bend_radius/" + std::to_string(i), in_mm(line.bend_radius[i]) + " is not a radius", "give 0 or more");
+            throw BadInput("bend_radius/" + std::to_string(i), in_mm(line.bend_radius[i]) + " is not a radius",
+                           "give 0 or more");
     }
 }
 
@@ -84,7 +87,8 @@ Path cut(const Centreline& line, double longest) {
     for (std::size_t i = 0; i + 1 < n; ++i) {
         along[i] = line.points[i + 1] - line.points[i];
         if (!(along[i].norm() > 1e-9))
-            throw BadInput("points/" + std::to_string(i + 1), "the same place as the point before", "leave one of them out");
+            throw BadInput("points/" + std::to_string(i + 1), "the same place as the point before",
+                           "leave one of them out");
         along[i].normalize();
     }
     std::vector<Fillet> fillets(n);
@@ -121,25 +125,31 @@ Path cut(const Centreline& line, double longest) {
 Laid lay(const Shape& shape) {
     const double half = shape.centre_length / 2, mount = shape.mount_spacing / 2;
     if (!(half > 0)) throw BadInput("centre_length", in_mm(shape.centre_length) + " is no length", "give more than 0");
-    if (shape.arm_length.empty()) throw BadInput("arm_length", "no eye is given", "give the arm length to at least one eye");
+    if (shape.arm_length.empty())
+        throw BadInput("arm_length", "no eye is given", "give the arm length to at least one eye");
     for (std::size_t i = 0; i < shape.arm_length.size(); ++i)
         if (!(shape.arm_length[i] > 0) || (i > 0 && shape.arm_length[i] >= shape.arm_length[i - 1]))
             throw BadInput("arm_length/" + std::to_string(i), in_mm(shape.arm_length[i]) + " is out of order",
                            "give the outermost eye first, each next one nearer to the axis, all above 0");
     const double end = shape.arm_end > 0 ? shape.arm_end : shape.arm_length.front();
     if (shape.arm_length.front() > end + 1e-9)
-        throw BadInput("arm_length/0", "an eye " + in_mm(shape.arm_length.front()) + " from the axis lies beyond the arm's end",
+        throw BadInput("arm_length/0",
+                       "an eye " + in_mm(shape.arm_length.front()) + " from the axis lies beyond the arm's end",
                        "give at most the arm's length, " + in_mm(end));
     const bool overhang = end > shape.arm_length.front() + 1e-9;
     const double bend = shape.bend_radius * std::tan((units::pi / 2 - shape.splay) / 2);
     const double room = half - (shape.bend_radius > 0 ? bend : 0);
     if (!(mount > 0) || mount > room + 1e-9)
-        throw BadInput("mount_spacing", "mounts " + in_mm(shape.mount_spacing) + " apart lie outside the straight of the bar",
+        throw BadInput("mount_spacing",
+                       "mounts " + in_mm(shape.mount_spacing) + " apart lie outside the straight of the bar",
                        "give more than 0 and at most " + in_mm(2 * room));
     const bool kinked = shape.kink_inner > 0 || shape.kink_outer > 0;
-    if (kinked && !(shape.kink_inner < shape.kink_outer && shape.kink_outer <= shape.mount_spacing + 1e-9 && shape.kink_inner > 0))
-        throw BadInput("kink_outer", "a kink from " + in_mm(shape.kink_outer) + " to " + in_mm(shape.kink_inner) + " cannot be laid",
-                       "give the inner length below the outer, and the outer no wider than the mounts, " + in_mm(shape.mount_spacing));
+    if (kinked && !(shape.kink_inner < shape.kink_outer && shape.kink_outer <= shape.mount_spacing + 1e-9 &&
+                    shape.kink_inner > 0))
+        throw BadInput("kink_outer",
+                       "a kink from " + in_mm(shape.kink_outer) + " to " + in_mm(shape.kink_inner) + " cannot be laid",
+                       "give the inner length below the outer, and the outer no wider than the mounts, " +
+                           in_mm(shape.mount_spacing));
 
     Laid laid;
     const auto add = [&](double x, double y, double z, double radius) {
@@ -171,7 +181,8 @@ Laid lay(const Shape& shape) {
     laid.left_mount = first + eyes + 1;
     laid.right_mount = last - laid.left_mount;
     for (std::size_t i = 0; i + 1 < laid.line.points.size(); ++i)
-        laid.line.sections.push_back(i < first + eyes || i + 1 > last - first - eyes ? shape.arm_section : shape.section);
+        laid.line.sections.push_back(i < first + eyes || i + 1 > last - first - eyes ? shape.arm_section
+                                                                                     : shape.section);
     return laid;
 }
 

@@ -18,11 +18,11 @@ struct Centreline {
 /// One straight or circular piece of a bar between two nodes.
 struct Stretch {
     Eigen::Vector3d from, to;
-    Eigen::Vector3d tangent;     ///< at `from`, unit
-    Eigen::Vector3d to_centre;   ///< arc: unit, from `from` to the arc's centre; unused when straight
+    Eigen::Vector3d tangent;   ///< at `from`, unit
+    Eigen::Vector3d to_centre; ///< arc: unit, from `from` to the arc's centre; unused when straight
     double length = 0;
-    double radius = 0;           ///< 0: straight
-    std::size_t section = 0;     ///< index into Centreline::sections
+    double radius = 0;       ///< 0: straight
+    std::size_t section = 0; ///< index into Centreline::sections
 
     struct At {
         Eigen::Vector3d point, tangent;
@@ -50,7 +50,7 @@ struct Shape {
     double splay = 0;               ///< arm turned outwards from square, rad
     double drop = 0;                ///< arm turned downwards, rad
     double bend_radius = 0;         ///< to the bar's centreline, m
-    double mount_spacing = 0;         ///< between the mounts' middles, m
+    double mount_spacing = 0;       ///< between the mounts' middles, m
     /// A jog of the middle of the centre section, to clear a sump or an axle: between the inner points the bar runs
     /// offset forward and up; it leaves the axis at the outer points. Lengths are between left and right points.
     double kink_outer = 0, kink_inner = 0, kink_forward = 0, kink_up = 0;

@@ -94,7 +94,8 @@ std::size_t node_at(const std::vector<std::size_t>& nodes, std::size_t point, co
         throw BadInput(what, "point " + std::to_string(point) + " is not on the bar",
                        "give a point from 0 to " + std::to_string(nodes.size() - 1));
     if (nodes[point] == Path::no_node)
-        throw BadInput(what, "point " + std::to_string(point) + " is a bend", "put it on a straight, as a point of its own");
+        throw BadInput(what, "point " + std::to_string(point) + " is a bend",
+                       "put it on a straight, as a point of its own");
     return nodes[point];
 }
 
@@ -118,7 +119,8 @@ void build_elements(Solution& out, const std::vector<Stretch>& stretches) {
         e.constants = constant[e.stretch.section];
         e.round = e.constants.bend_y == e.constants.bend_z && e.constants.shear_area_y == e.constants.shear_area_z;
         e.axes = section_axes(e.constants, e.stretch.tangent);
-        e.flexibility = e.stretch.radius == 0 ? straight_flexibility(e, bar.material) : arc_flexibility(e, bar.material);
+        e.flexibility =
+            e.stretch.radius == 0 ? straight_flexibility(e, bar.material) : arc_flexibility(e, bar.material);
     }
 }
 
@@ -177,7 +179,9 @@ Samples samples(const Stretch& stretch) {
     }
     constexpr double x1 = 0.5384693101056831, x2 = 0.9061798459386640;
     constexpr double w0 = 0.5688888888888889, w1 = 0.4786286704993665, w2 = 0.2369268850561891;
-    return {{{{h * (1 - x2), h * w2}, {h * (1 - x1), h * w1}, {h, h * w0}, {h * (1 + x1), h * w1}, {h * (1 + x2), h * w2}}}, 5};
+    return {
+        {{{h * (1 - x2), h * w2}, {h * (1 - x1), h * w1}, {h, h * w0}, {h * (1 + x1), h * w1}, {h * (1 + x2), h * w2}}},
+        5};
 }
 
 Matrix3d section_axes(const SectionConstants& constants, const Vector3d& t) {
@@ -264,7 +268,8 @@ Moved moved(const Solution& solution, const Eigen::Vector2d& travel) {
     for (std::size_t i = 0; i + 1 < solution.stations.size(); ++i) {
         const std::size_t first = solution.stations[i], last = solution.stations[i + 1];
         const Vector3d b = solution.node(last);
-        const Vector6 end = solution.stiffness[i] * (out.station[i + 1] - rigidly(out.station[i], b - solution.node(first)));
+        const Vector6 end =
+            solution.stiffness[i] * (out.station[i + 1] - rigidly(out.station[i], b - solution.node(first)));
         for (std::size_t e = first; e < last; ++e) {
             out.end[e] = end;
             out.end[e].tail<3>() += (b - solution.elements[e].stretch.to).cross(end.head<3>());

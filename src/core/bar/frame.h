@@ -36,7 +36,8 @@ struct Bar {
     std::array<Link, 2> links;
 };
 
-/// An element: a stretch with its exact flexibility at end b while a is clamped (global axes; rows translation, rotation).
+/// An element: a stretch with its exact flexibility at end b while a is clamped (global axes; rows translation,
+/// rotation).
 struct Element {
     Stretch stretch;
     SectionConstants constants;
@@ -100,7 +101,8 @@ struct Samples {
 };
 Samples samples(const Stretch& stretch);
 
-/// Axes of the section where the bar runs along `tangent`: columns along the bar and the section's principal directions.
+/// Axes of the section where the bar runs along `tangent`: columns along the bar and the section's principal
+/// directions.
 Eigen::Matrix3d section_axes(const SectionConstants& constants, const Eigen::Vector3d& tangent);
 
 } // namespace dervish::bar

@@ -27,7 +27,9 @@ Inside inside(const Element& e, const Stretch::At& at, const Vector6& end) {
     return {in_section(e, at.tangent, force), in_section(e, at.tangent, moment)};
 }
 
-double spring_energy(double rate, double stretch) { return rate > 0 && std::isfinite(rate) ? rate * stretch * stretch / 2 : 0; }
+double spring_energy(double rate, double stretch) {
+    return rate > 0 && std::isfinite(rate) ? rate * stretch * stretch / 2 : 0;
+}
 
 /// Energy of a bush and its bracket in series under a common force.
 void add_mount(Ledger& out, double bush, double bracket, double travel) {
@@ -58,8 +60,9 @@ Ledger ledger(const Solution& solution) {
             (arm ? out.twist_arms : out.twist_centre) += w * in.moment.x() * in.moment.x() / (G * c.torsion);
             (arm ? out.bend_arms : out.bend_centre) +=
                 w * (in.moment.y() * in.moment.y() / c.bend_y + in.moment.z() * in.moment.z() / c.bend_z) / E;
-            out.shear += w * (in.force.x() * in.force.x() / (E * c.area) + in.force.y() * in.force.y() / (G * c.shear_area_y) +
-                              in.force.z() * in.force.z() / (G * c.shear_area_z));
+            out.shear +=
+                w * (in.force.x() * in.force.x() / (E * c.area) + in.force.y() * in.force.y() / (G * c.shear_area_y) +
+                     in.force.z() * in.force.z() / (G * c.shear_area_z));
         }
     }
     for (const Mount& m : bar.mounts) {
@@ -74,8 +77,9 @@ Ledger ledger(const Solution& solution) {
         out.link_bodies[e] = f2 / (2 * bar.links[e].body);
         out.link_joints[e] = f2 / (2 * bar.links[e].joints);
     }
-    const std::array<double*, 11> parts{&out.twist_centre, &out.twist_arms, &out.bend_centre, &out.bend_arms, &out.shear,
-                                        &out.mounts, &out.brackets, &out.link_bodies[0], &out.link_bodies[1],
+    const std::array<double*, 11> parts{&out.twist_centre,   &out.twist_arms,     &out.bend_centre,
+                                        &out.bend_arms,      &out.shear,          &out.mounts,
+                                        &out.brackets,       &out.link_bodies[0], &out.link_bodies[1],
                                         &out.link_joints[0], &out.link_joints[1]};
     for (const double* p : parts) out.energy += *p;
     for (double* p : parts) *p /= out.energy;
@@ -97,7 +101,8 @@ std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d&
             const Stretch::At place = e.stretch.at(s);
             const Inside in = inside(e, place, end);
             out.push_back({place.point, along + s,
-                           von_mises(section, e.constants, in.force, in.moment, bent ? 1 / e.stretch.radius : 0), bent});
+                           von_mises(section, e.constants, in.force, in.moment, bent ? 1 / e.stretch.radius : 0),
+                           bent});
         }
         along += e.stretch.length;
     }

@@ -23,7 +23,8 @@ struct StressPoint {
     bool in_bend;
 };
 
-/// von Mises stress along the bar at both ends and the middle of each element for the links' far ends moved by `travel` (left, right), m.
+/// von Mises stress along the bar at both ends and the middle of each element for the links' far ends moved by `travel`
+/// (left, right), m.
 std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d& travel);
 
 /// The point of highest stress; `points` must not be empty.

@@ -14,7 +14,8 @@ using units::pi;
 std::string in_mm(double metres) { return units::trimmed(metres / units::mm, 3) + " mm"; }
 
 void require_positive(double value, const char* where) {
-    if (!(value > 0) || !std::isfinite(value)) throw BadInput(where, in_mm(value) + " is not a size", "give more than 0 mm");
+    if (!(value > 0) || !std::isfinite(value))
+        throw BadInput(where, in_mm(value) + " is not a size", "give more than 0 mm");
 }
 
 double inner_radius(const Round& r) { return r.wall > 0 ? r.outer_diameter / 2 - r.wall : 0; }
@@ -38,12 +39,16 @@ SectionConstants of(const Blade& b, double nu) {
     require_positive(b.thickness, "thickness");
     const double longer = std::max(b.width, b.thickness), shorter = std::min(b.width, b.thickness);
     const double ratio = shorter / longer;
-    const double torsion =
-        longer * std::pow(shorter, 3) * (1.0 / 3 - 0.21 * ratio * (1 - std::pow(ratio, 4) / 12));
+    const double torsion = longer * std::pow(shorter, 3) * (1.0 / 3 - 0.21 * ratio * (1 - std::pow(ratio, 4) / 12));
     const double area = b.width * b.thickness;
     const double kappa = 10 * (1 + nu) / (12 + 11 * nu);
-    return {area,    kappa * area, kappa * area, torsion, b.thickness * std::pow(b.width, 3) / 12,
-            b.width * std::pow(b.thickness, 3) / 12, b.rotation};
+    return {area,
+            kappa * area,
+            kappa * area,
+            torsion,
+            b.thickness * std::pow(b.width, 3) / 12,
+            b.width * std::pow(b.thickness, 3) / 12,
+            b.rotation};
 }
 
 double combine(double normal, double shear) { return std::sqrt(normal * normal + 3 * shear * shear); }
@@ -68,14 +73,15 @@ double stress(const Blade& b, const SectionConstants& c, const Eigen::Vector3d& 
     const double weak = std::abs(bend.y()) * b.thickness / 2 / c.bend_z;
     const double axial = std::abs(f.x()) / c.area;
     // Middle of the long face carries the torsion's peak: T/(k₂ b t²), k₂ from Roark's closed approximation.
-    const double longer = std::max(b.width, b.thickness), shorter = std::min(b.width, b.thickness), q = shorter / longer;
+    const double longer = std::max(b.width, b.thickness), shorter = std::min(b.width, b.thickness),
+                 q = shorter / longer;
     const double torsion = 3 * std::abs(m.x()) / (longer * shorter * shorter) *
                            (1 + 0.6095 * q + 0.8865 * q * q - 1.8023 * q * q * q + 0.91 * q * q * q * q);
     const double shear = 1.5 * v.norm() / c.area;
     const double face = b.width >= b.thickness ? weak : stiff;
     const double edge = b.width >= b.thickness ? stiff : weak;
-    return std::max({combine(axial + stiff + weak, 0), combine(axial + face, torsion + shear),
-                     combine(axial + edge, shear)});
+    return std::max(
+        {combine(axial + stiff + weak, 0), combine(axial + face, torsion + shear), combine(axial + edge, shear)});
 }
 } // namespace
 

@@ -26,8 +26,8 @@ void add(AxleEnergy& out, const Potential& p, const Scalar& s) {
 Potential linear(double factor, double value) { return {factor * value, factor, 0}; }
 
 /// Height of a point fixed to the body at (dx, dy, h) from the centre of mass, moved up the body's z by unknown `up`,
-/// plus an arm (p, r) that turns with roll plus axle roll: z = Z + c_z − dx sinθ + cosθ (dy sinφ + (h+s) cosφ + p sinψ +
-/// r cosψ), ψ = φ + α. `up` is the index of s; a solid axle's α is unknown 4.
+/// plus an arm (p, r) that turns with roll plus axle roll: z = Z + c_z − dx sinθ + cosθ (dy sinφ + (h+s) cosφ + p sinψ
+/// + r cosψ), ψ = φ + α. `up` is the index of s; a solid axle's α is unknown 4.
 Scalar height(const AxleFrame& f, const Vector5& q, double dy, double h, int up, double p, double r) {
     const bool solid = f.axle->kind == AxleKind::Solid;
     const double st = std::sin(q[1]), ct = std::cos(q[1]), sp = std::sin(q[2]), cp = std::cos(q[2]);
@@ -111,8 +111,9 @@ Potential tabled(const std::vector<ForcePoint>& table, double s) {
 /// Spring and stops of one side at spring travel s.
 Potential springing(const Axle& a, double statically, double s) {
     Potential p{0, 0, 0};
-    const Potential rate = a.spring_table.size() > 1 ? tabled(a.spring_table, s)
-                                                     : Potential{a.spring_rate * s * s / 2, a.spring_rate * s, a.spring_rate};
+    const Potential rate = a.spring_table.size() > 1
+                               ? tabled(a.spring_table, s)
+                               : Potential{a.spring_rate * s * s / 2, a.spring_rate * s, a.spring_rate};
     if (a.captive_springs || statically + rate.slope > 0) {
         p = {statically * s + rate.value, statically + rate.slope, rate.curvature};
     } else if (a.spring_table.size() < 2) {
@@ -163,8 +164,8 @@ void add_parasitic(AxleEnergy& out, const AxleFrame& f, const Vector5& q) {
 /// Lateral forces: a moment on the body about the roll centre, and the couple that the ground takes at the wheels.
 void add_lateral(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Scalar& left, const Scalar& right) {
     const Axle& a = *f.axle;
-    const double body = f.sprung_mass * f.lateral, moment = body * (f.cz - a.roll_centre_height) +
-                                                            f.wind * (f.wind_height - a.roll_centre_height);
+    const double body = f.sprung_mass * f.lateral,
+                 moment = body * (f.cz - a.roll_centre_height) + f.wind * (f.wind_height - a.roll_centre_height);
     out.value -= moment * std::sin(q[2]);
     out.gradient[2] -= moment * std::cos(q[2]);
     out.hessian(2, 2) += moment * std::sin(q[2]);
@@ -188,7 +189,8 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
         add(out, springing(a, f.spring_static[side], s.value), s);
     }
     if (a.kind == AxleKind::Solid) {
-        const Scalar middle = height(f, q, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
+        const Scalar middle =
+            height(f, q, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
         add(out, linear(a.unsprung_mass * f.g, middle.value), middle);
     } else {
         for (const Scalar& side : z) add(out, linear(a.unsprung_mass * f.g / 2, side.value), side);

@@ -18,13 +18,13 @@ struct AxleEnergy {
 /// What an axle needs to know of the rest of the car. Built once for a solve.
 struct AxleFrame {
     const Axle* axle;
-    double dx, cy, cz;               ///< axle plane ahead of the centre of mass; the centre's y and height
-    double sprung_mass;              ///< its share of the loaded sprung mass
+    double dx, cy, cz;  ///< axle plane ahead of the centre of mass; the centre's y and height
+    double sprung_mass; ///< its share of the loaded sprung mass
     std::array<double, 2> spring_static, tyre_static; ///< static spring force N and tyre deflection m, left and right
-    double g, lateral;               ///< m/s², already turned by a side slope
-    double wind;                     ///< its share of the wind's side force, N, at wind_height
+    double g, lateral;                                ///< m/s², already turned by a side slope
+    double wind;                                      ///< its share of the wind's side force, N, at wind_height
     double wind_height;
-    std::array<double, 2> ground;    ///< under left and right wheel, m
+    std::array<double, 2> ground; ///< under left and right wheel, m
 };
 
 AxleEnergy energy(const AxleFrame& frame, const Vector5& q);

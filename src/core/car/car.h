@@ -5,7 +5,8 @@
 #include <string>
 #include <vector>
 
-/// The car of docs/model.md, section "The car". SI; x forward, y left, z up; origin on the ground between the front wheels.
+/// The car of docs/model.md, section "The car". SI; x forward, y left, z up; origin on the ground between the front
+/// wheels.
 namespace dervish::car {
 
 enum class AxleKind { Independent, Solid };
@@ -28,10 +29,10 @@ struct Axle {
     double bump_gap = 0, bump_k1 = 0, bump_k3 = 0;
     double droop_gap = 0, droop_k = 0;
     double roll_centre_height = 0;
-    double parasitic_roll_stiffness = 0;         ///< N·m/rad
+    double parasitic_roll_stiffness = 0;                                ///< N·m/rad
     double lateral_tyre_rate = std::numeric_limits<double>::infinity(); ///< both tyres together, N/m
-    bool captive_springs = false;                ///< springs that may pull
-    std::vector<ForcePoint> spring_table;        ///< replaces spring_rate when not empty; force added to the static one
+    bool captive_springs = false;                                       ///< springs that may pull
+    std::vector<ForcePoint> spring_table; ///< replaces spring_rate when not empty; force added to the static one
     Eigen::Matrix2d bar = Eigen::Matrix2d::Zero(); ///< at the wheels, or at ± bar_base/2
 };
 
@@ -46,7 +47,8 @@ struct Car {
     double cg_behind_front_axle = 0;
     double cg_height = 0;
     double cg_left = 0; ///< of the sprung mass, towards y
-    double twist = 0; ///< moment about x by which the front springs push the left side up and the rear ones down at rest, N·m
+    double twist =
+        0; ///< moment about x by which the front springs push the left side up and the rear ones down at rest, N·m
     Axle front, rear;
     double chassis_torsion = std::numeric_limits<double>::infinity(); ///< N·m/rad; infinite: one stiff body
     std::vector<PointMass> loads;
@@ -55,9 +57,9 @@ struct Car {
 
 /// What acts on it and what it stands on. Wheels: front left, front right, rear left, rear right.
 struct Situation {
-    double lateral_acceleration = 0;      ///< towards y, m/s² (left turn > 0)
-    double longitudinal_acceleration = 0; ///< forwards, m/s²; no anti-dive
-    double side_slope = 0;                ///< right side down, rad
+    double lateral_acceleration = 0;                    ///< towards y, m/s² (left turn > 0)
+    double longitudinal_acceleration = 0;               ///< forwards, m/s²; no anti-dive
+    double side_slope = 0;                              ///< right side down, rad
     double wind_force = 0, wind_height = 0, wind_x = 0; ///< side force towards −y (as if turning left), N
     std::array<double, 4> wheel_height{};
 };
@@ -68,10 +70,10 @@ inline const std::array<const char*, 4> wheel_names{"front left", "front right",
 enum class Stop { Free, Bump, Droop };
 
 struct Wheel {
-    double load;   ///< N
-    double gap;    ///< under the tyre when it hangs, m
-    double travel; ///< bump positive, m
-    Stop stop;     ///< the stop its spring is on
+    double load;                  ///< N
+    double gap;                   ///< under the tyre when it hangs, m
+    double travel;                ///< bump positive, m
+    Stop stop;                    ///< the stop its spring is on
     double room_bump, room_droop; ///< spring travel left before the stop; negative: into it, m
 };
 

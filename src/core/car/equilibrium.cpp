@@ -47,20 +47,32 @@ Problem pose(const Car& car, const Situation& s) {
     for (int a = 0; a < 2; ++a) {
         const Axle& axle = a == 0 ? car.front : car.rear;
         AxleFrame& f = p.axle[a];
-        f = {&axle, (a == 0 ? 0 : -car.wheelbase) - now.x, now.y, now.z, now.share[a], {}, {}, g, lateral,
-             a == 0 ? s.wind_force - wind_rear : wind_rear, s.wind_height,
+        f = {&axle,
+             (a == 0 ? 0 : -car.wheelbase) - now.x,
+             now.y,
+             now.z,
+             now.share[a],
+             {},
+             {},
+             g,
+             lateral,
+             a == 0 ? s.wind_force - wind_rear : wind_rear,
+             s.wind_height,
              {s.wheel_height[2 * a], s.wheel_height[2 * a + 1]}};
         const double base = axle.kind == AxleKind::Solid ? axle.spring_base : axle.track;
         for (int side = 0; side < 2; ++side) {
             const double sign = side == 0 ? 1 : -1, sprung = weighed.share[a] * units::g;
-            const double moment = sprung * weighed.y + (a == 0 ? car.twist : -car.twist); // about x, taken by the two sides
+            const double moment =
+                sprung * weighed.y + (a == 0 ? car.twist : -car.twist); // about x, taken by the two sides
             f.spring_static[side] = sprung / 2 + sign * moment / base;
-            f.tyre_static[side] = (sprung / 2 + sign * moment / axle.track + axle.unsprung_mass * units::g / 2) / axle.tyre_rate;
+            f.tyre_static[side] =
+                (sprung / 2 + sign * moment / axle.track + axle.unsprung_mass * units::g / 2) / axle.tyre_rate;
         }
     }
     p.sprung_weight = now.mass * g;
-    p.pitch_moment = s.longitudinal_acceleration * (now.mass * now.z + car.front.unsprung_mass * car.front.unsprung_height +
-                                                    car.rear.unsprung_mass * car.rear.unsprung_height);
+    p.pitch_moment =
+        s.longitudinal_acceleration * (now.mass * now.z + car.front.unsprung_mass * car.front.unsprung_height +
+                                       car.rear.unsprung_mass * car.rear.unsprung_height);
     p.twist = car.twist;
     p.stiff = !std::isfinite(car.chassis_torsion);
     p.frame = p.stiff ? 0 : car.chassis_torsion;
@@ -136,12 +148,15 @@ void check(const Axle& a, const std::string& where) {
     require(a.unsprung_mass >= 0, where + "/unsprung_mass", a.unsprung_mass, "give 0 or more");
     require(a.tyre_rate > 0, where + "/tyre_rate", a.tyre_rate, "give more than 0");
     require(a.spring_rate > 0 || a.spring_table.size() > 1, where + "/spring_rate", a.spring_rate, "give more than 0");
-    require(a.droop_k >= 0 && a.bump_k1 >= 0 && a.bump_k3 >= 0, where + "/bump_k1", a.bump_k1, "give stop rates of 0 or more");
+    require(a.droop_k >= 0 && a.bump_k1 >= 0 && a.bump_k3 >= 0, where + "/bump_k1", a.bump_k1,
+            "give stop rates of 0 or more");
     for (std::size_t i = 1; i < a.spring_table.size(); ++i)
-        require(a.spring_table[i].travel > a.spring_table[i - 1].travel, where + "/spring_table", a.spring_table[i].travel,
-                "give travels in rising order");
-    if (a.kind == AxleKind::Solid) require(a.spring_base > 0, where + "/spring_base", a.spring_base, "give more than 0");
-    if (a.kind == AxleKind::Solid && !a.bar.isZero()) require(a.bar_base > 0, where + "/bar_base", a.bar_base, "give more than 0");
+        require(a.spring_table[i].travel > a.spring_table[i - 1].travel, where + "/spring_table",
+                a.spring_table[i].travel, "give travels in rising order");
+    if (a.kind == AxleKind::Solid)
+        require(a.spring_base > 0, where + "/spring_base", a.spring_base, "give more than 0");
+    if (a.kind == AxleKind::Solid && !a.bar.isZero())
+        require(a.bar_base > 0, where + "/bar_base", a.bar_base, "give more than 0");
 }
 } // namespace
 
@@ -150,14 +165,18 @@ void check(const Car& car) {
     require(car.sprung_mass > 0, "sprung_mass", car.sprung_mass, "give more than 0");
     require(car.cg_behind_front_axle > 0 && car.cg_behind_front_axle < car.wheelbase, "cg_behind_front_axle",
             car.cg_behind_front_axle, "give a length between the axles");
-    require(car.chassis_torsion > 0, "chassis_torsion", car.chassis_torsion, "give more than 0, or leave it out for a stiff body");
+    require(car.chassis_torsion > 0, "chassis_torsion", car.chassis_torsion,
+            "give more than 0, or leave it out for a stiff body");
     check(car.front, "front");
     check(car.rear, "rear");
 }
 
 Loaded loaded(const Car& car) {
-    Loaded out{car.sprung_mass, -car.cg_behind_front_axle * car.sprung_mass, car.cg_left * car.sprung_mass,
-               car.cg_height * car.sprung_mass, {}};
+    Loaded out{car.sprung_mass,
+               -car.cg_behind_front_axle * car.sprung_mass,
+               car.cg_left * car.sprung_mass,
+               car.cg_height * car.sprung_mass,
+               {}};
     for (const PointMass& m : car.loads) {
         out.mass += m.mass;
         out.x += m.mass * m.x;
@@ -172,7 +191,9 @@ Loaded loaded(const Car& car) {
     return out;
 }
 
-double energy(const Car& car, const Situation& situation, const Vector8& q) { return evaluate(pose(car, situation), q).value; }
+double energy(const Car& car, const Situation& situation, const Vector8& q) {
+    return evaluate(pose(car, situation), q).value;
+}
 
 State settle(const Car& car, const Situation& situation, const State* start) {
     check(car);

@@ -36,7 +36,8 @@ template <class Measure> std::optional<Walked> walk(const Car& car, Measure&& me
         }
         const double f_high = measure(high).first;
         if (f_high <= 0) {
-            const double found = root_between([&](double x) { return measure(at(x)).first; }, from, from + step, f_low, f_high, 1e-6);
+            const double found =
+                root_between([&](double x) { return measure(at(x)).first; }, from, from + step, f_low, f_high, 1e-6);
             const State state = at(found);
             return Walked{{found, measure(state).second, state}, false};
         }
@@ -59,7 +60,8 @@ double load_transfer_moment(const Car& car, const State& s) {
 
 std::optional<Lift> first_lift(const Car& car) {
     const auto found = walk(car, [&](const State& s) {
-        const double front = load_or_gap(car.front, s.wheels[front_left]), rear = load_or_gap(car.rear, s.wheels[rear_left]);
+        const double front = load_or_gap(car.front, s.wheels[front_left]),
+                     rear = load_or_gap(car.rear, s.wheels[rear_left]);
         return front < rear ? std::pair{front, front_left} : std::pair{rear, rear_left};
     });
     return found ? std::optional(found->lift) : std::nullopt;
@@ -67,7 +69,8 @@ std::optional<Lift> first_lift(const Car& car) {
 
 std::optional<double> rollover_threshold(const Car& car) {
     const auto both = walk(car, [&](const State& s) {
-        return std::pair{std::max(load_or_gap(car.front, s.wheels[front_left]), load_or_gap(car.rear, s.wheels[rear_left])), 0};
+        return std::pair{
+            std::max(load_or_gap(car.front, s.wheels[front_left]), load_or_gap(car.rear, s.wheels[rear_left])), 0};
     });
     return both ? std::optional(both->lift.acceleration) : std::nullopt;
 }
@@ -75,7 +78,8 @@ std::optional<double> rollover_threshold(const Car& car) {
 std::pair<double, double> roll_and_share(const Car& car) {
     constexpr double a = 0.3 * units::g;
     const State level = settle(car, {});
-    const State left = settle(car, {.lateral_acceleration = a}, &level), right = settle(car, {.lateral_acceleration = -a}, &level);
+    const State left = settle(car, {.lateral_acceleration = a}, &level),
+                right = settle(car, {.lateral_acceleration = -a}, &level);
     const Loaded l = loaded(car);
     const auto lean = [&](const State& s) { return (l.share[0] * s.roll[0] + l.share[1] * s.roll[1]) / l.mass; };
     const double front = axle_moment(car.front, left, front_left) - axle_moment(car.front, right, front_left);

@@ -10,8 +10,9 @@ namespace dervish::car {
 struct Handling {
     double roll_gradient; ///< lean per lateral acceleration, rad per m/s², between ±0.3 g
     double front_share;   ///< front share of lateral load transfer by moments, between ±0.3 g
-    double first_lift;    ///< lateral acceleration at which the first inside wheel lifts, m/s²; infinite when none does below 2 g
-    int first_wheel;      ///< which (left turn), −1 when none
+    double first_lift; ///< lateral acceleration at which the first inside wheel lifts, m/s²; infinite when none does
+                       ///< below 2 g
+    int first_wheel;   ///< which (left turn), −1 when none
 };
 
 /// Front share by moments: t_f (F_R − F_L)_f / Σ t (F_R − F_L).

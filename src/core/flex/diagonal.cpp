@@ -29,11 +29,13 @@ Lightest lightest(const car::Car& car, Diagonal raised, double threshold, const 
 } // namespace
 
 std::array<int, 2> raised_wheels(Diagonal d) {
-    return d == Diagonal::FrontLeftRearRight ? std::array{car::front_left, car::rear_right} : std::array{car::front_right, car::rear_left};
+    return d == Diagonal::FrontLeftRearRight ? std::array{car::front_left, car::rear_right}
+                                             : std::array{car::front_right, car::rear_left};
 }
 
 std::array<int, 2> low_wheels(Diagonal d) {
-    return raised_wheels(d == Diagonal::FrontLeftRearRight ? Diagonal::FrontRightRearLeft : Diagonal::FrontLeftRearRight);
+    return raised_wheels(d == Diagonal::FrontLeftRearRight ? Diagonal::FrontRightRearLeft
+                                                           : Diagonal::FrontLeftRearRight);
 }
 
 State on_ramps(const car::Car& car, Diagonal raised, double height, const State* start) {

@@ -49,16 +49,26 @@ car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) 
 
 Assessment assess(const Vehicle& vehicle, const Setup& setup) {
     Assessment out{told_within("front", [&] { return bar_figures(setup.front, vehicle.front); }),
-                   told_within("rear", [&] { return bar_figures(setup.rear, vehicle.rear); }), {}, {}, {}, {}};
+                   told_within("rear", [&] { return bar_figures(setup.rear, vehicle.rear); }),
+                   {},
+                   {},
+                   {},
+                   {}};
     told_within("vehicle", [&] {
         out.car = to_car(vehicle, acting(setup.front, out.front), acting(setup.rear, out.rear));
         out.handling = car::handling(out.car);
         out.ascent = flex::climb(out.car, {});
         return 0;
     });
-    out.outcomes = {out.handling.roll_gradient, out.handling.front_share, out.ascent.height, out.ascent.front_travel,
-                    out.ascent.rear_travel, out.front ? out.front->eye_rate : 0, out.rear ? out.rear->eye_rate : 0,
-                    out.front ? out.front->wheel_rate : 0, out.rear ? out.rear->wheel_rate : 0};
+    out.outcomes = {out.handling.roll_gradient,
+                    out.handling.front_share,
+                    out.ascent.height,
+                    out.ascent.front_travel,
+                    out.ascent.rear_travel,
+                    out.front ? out.front->eye_rate : 0,
+                    out.rear ? out.rear->eye_rate : 0,
+                    out.front ? out.front->wheel_rate : 0,
+                    out.rear ? out.rear->wheel_rate : 0};
     return out;
 }
 
@@ -66,7 +76,8 @@ std::vector<std::vector<double>> eye_ladder(const Assembly& a) {
     const int n = static_cast<int>(a.bar.eyes.size());
     std::vector<std::vector<double>> out(a.bar.eyes.size());
     for (int l = 0; l < n; ++l)
-        for (int r = 0; r < n; ++r) out[static_cast<std::size_t>(l)].push_back(bar::roll_rate(bar::solve(to_bar(a, l, r)).at_eyes));
+        for (int r = 0; r < n; ++r)
+            out[static_cast<std::size_t>(l)].push_back(bar::roll_rate(bar::solve(to_bar(a, l, r)).at_eyes));
     return out;
 }
 

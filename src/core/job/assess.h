@@ -12,17 +12,28 @@ namespace dervish::job {
 struct BarFigures {
     bar::Solution solution;
     bar::Ledger ledger;
-    double eye_rate;       ///< roll-mode, at the eye, links not in series, N/m
-    double link_rate;      ///< roll-mode, at the links' far ends, N/m
-    double wheel_rate;     ///< roll-mode, at the wheel, N/m
-    double roll_stiffness; ///< N·m/rad; 0 while disconnected
-    double one_side;       ///< left link moved, right held, N/m
-    double mass;           ///< kg
+    double eye_rate;             ///< roll-mode, at the eye, links not in series, N/m
+    double link_rate;            ///< roll-mode, at the links' far ends, N/m
+    double wheel_rate;           ///< roll-mode, at the wheel, N/m
+    double roll_stiffness;       ///< N·m/rad; 0 while disconnected
+    double one_side;             ///< left link moved, right held, N/m
+    double mass;                 ///< kg
     double twist_only, textbook; ///< the hand formulas, at the eye, N/m
 };
 
 /// The outcomes that bands and tests speak of.
-enum Outcome { RollGradient, FrontShare, LiftHeight, FrontTravel, RearTravel, FrontRate, RearRate, FrontWheelRate, RearWheelRate, outcome_count };
+enum Outcome {
+    RollGradient,
+    FrontShare,
+    LiftHeight,
+    FrontTravel,
+    RearTravel,
+    FrontRate,
+    RearRate,
+    FrontWheelRate,
+    RearWheelRate,
+    outcome_count
+};
 using Outcomes = std::array<double, outcome_count>;
 
 struct Assessment {

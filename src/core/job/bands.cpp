@@ -16,9 +16,15 @@ Outcomes tally_outcomes(const Vehicle& vehicle, const Setup& setup, double bar_s
     const car::Car car = to_car(vehicle, acting(setup.front, front), acting(setup.rear, rear));
     const auto [roll, share] = car::roll_and_share(car);
     const flex::Ascent ascent = flex::climb(car, {});
-    return {roll, share, ascent.height, ascent.front_travel, ascent.rear_travel,
-            front ? bar_scale * front->eye_rate : 0, rear ? bar_scale * rear->eye_rate : 0,
-            front ? bar_scale * front->wheel_rate : 0, rear ? bar_scale * rear->wheel_rate : 0};
+    return {roll,
+            share,
+            ascent.height,
+            ascent.front_travel,
+            ascent.rear_travel,
+            front ? bar_scale * front->eye_rate : 0,
+            rear ? bar_scale * rear->eye_rate : 0,
+            front ? bar_scale * front->wheel_rate : 0,
+            rear ? bar_scale * rear->wheel_rate : 0};
 }
 } // namespace
 
@@ -55,7 +61,8 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
             }
         }
         f.value->value = value;
-        const std::string label = (f.group.empty() ? "" : f.group + ", ") + static_cast<char>(std::tolower(f.spec.label[0])) + (f.spec.label + 1);
+        const std::string label = (f.group.empty() ? "" : f.group + ", ") +
+                                  static_cast<char>(std::tolower(f.spec.label[0])) + (f.spec.label + 1);
         if (steps > 0) add({f.path, label, f.value->source, {}}, at[0], at[1], steps);
     }
     add({"beam theory", "beam theory", Source::Assumed, {}}, outcomes(job.vehicle, job.trial, 1 + beam_model_sigma),
@@ -70,7 +77,8 @@ Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool
 
 proof::Prediction predict(const Vehicle& vehicle, const PlannedTest& test) {
     Vehicle loaded = vehicle;
-    for (Load& l : loaded.loads) l.aboard = std::find(test.aboard.begin(), test.aboard.end(), l.name) != test.aboard.end();
+    for (Load& l : loaded.loads)
+        l.aboard = std::find(test.aboard.begin(), test.aboard.end(), l.name) != test.aboard.end();
     const auto outcomes = [&](const Vehicle& v, const Setup& s, double bar_scale) {
         const proof::Prediction p = proof::predict(car_with(v, s, bar_scale), test.ramp);
         Outcomes out{p.value};

@@ -70,7 +70,11 @@ Assembly blank_assembly(double diameter) {
     a.bar.shear_modulus = assumed(79.3e9, 0.01);
     a.bar.density = assumed(7850, 0.01);
     a.bar.yield_strength = assumed(1100e6);
-    a.mounts = {assumed(700 * mm), assumed(2500 * N_per_mm), assumed(2500 * N_per_mm), assumed(400 * N_per_mm), {},
+    a.mounts = {assumed(700 * mm),
+                assumed(2500 * N_per_mm),
+                assumed(2500 * N_per_mm),
+                assumed(400 * N_per_mm),
+                {},
                 {bar::rigid, 0, Source::Assumed}};
     a.links = {assumed(200 * mm), {bar::rigid, 0, Source::Assumed}, assumed(8000 * N_per_mm)};
     return a;
@@ -83,7 +87,8 @@ Job blank() {
     j.name = "New job";
     j.vehicle.name = "car";
     j.vehicle.wheelbase = assumed(2600 * mm);
-    for (Measured* corner : {&j.vehicle.front_left_load, &j.vehicle.front_right_load, &j.vehicle.rear_left_load, &j.vehicle.rear_right_load})
+    for (Measured* corner : {&j.vehicle.front_left_load, &j.vehicle.front_right_load, &j.vehicle.rear_left_load,
+                             &j.vehicle.rear_right_load})
         *corner = assumed(350);
     j.vehicle.cg_height = assumed(580 * mm);
     j.vehicle.chassis_torsion = {std::numeric_limits<double>::infinity(), 0, Source::Assumed};

@@ -9,7 +9,8 @@
 /// list(key, label, vector). Every describe works on const and non-const parts.
 namespace dervish::job {
 
-template <class T, class Part> concept Is = std::same_as<std::remove_const_t<T>, Part>;
+template <class T, class Part>
+concept Is = std::same_as<std::remove_const_t<T>, Part>;
 
 namespace detail {
 using enum units::Quantity;
@@ -22,22 +23,33 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     using namespace detail;
     v.choice("kind", "Suspension", a.kind, {"independent", "solid"});
     v.field(a.track, {"track", "Track", Length, Tape, 50 * mm, 3000 * mm, "between the middles of the tyres' contact"});
-    v.field(a.unsprung_mass, {"unsprung_mass", "Unsprung mass", Mass, Scale, 0, 3000, "both wheels, hubs, brakes; the axle if solid; half of links and springs"});
-    v.field(a.unsprung_height, {"unsprung_height", "Unsprung height", Length, Tape, 0, 1200 * mm, "of its centre of mass, about the hub's height"});
+    v.field(a.unsprung_mass, {"unsprung_mass", "Unsprung mass", Mass, Scale, 0, 3000,
+                              "both wheels, hubs, brakes; the axle if solid; half of links and springs"});
+    v.field(a.unsprung_height, {"unsprung_height", "Unsprung height", Length, Tape, 0, 1200 * mm,
+                                "of its centre of mass, about the hub's height"});
     v.field(a.tyre_rate, {"tyre_rate", "Tyre rate", Rate, Test, 10, 5e6, "vertical, one tyre"});
-    v.field(a.spring_rate, {"spring_rate", "Spring rate", Rate, Test, 1, 5e6, "at the wheel on independent suspension, of one spring on a solid axle"});
-    v.field(a.bump_gap, {"bump_gap", "Bump travel", Length, Tape, 0, 1000 * mm, "from ride height to the bump stop: wheel travel (independent) or spring travel (solid)"});
+    v.field(a.spring_rate, {"spring_rate", "Spring rate", Rate, Test, 1, 5e6,
+                            "at the wheel on independent suspension, of one spring on a solid axle"});
+    v.field(a.bump_gap, {"bump_gap", "Bump travel", Length, Tape, 0, 1000 * mm,
+                         "from ride height to the bump stop: wheel travel (independent) or spring travel (solid)"});
     v.field(a.bump_k1, {"bump_k1", "Bump stop rate", Rate, Test, 0, 1e8, "at first touch"});
-    v.field(a.bump_k3, {"bump_k3", "Bump stop rise", CubicRate, Test, 0, 1e13, "force grows with this times travel cubed"});
-    v.field(a.droop_gap, {"droop_gap", "Droop travel", Length, Tape, 0, 1000 * mm, "from ride height until the damper is fully out"});
+    v.field(a.bump_k3,
+            {"bump_k3", "Bump stop rise", CubicRate, Test, 0, 1e13, "force grows with this times travel cubed"});
+    v.field(a.droop_gap, {"droop_gap", "Droop travel", Length, Tape, 0, 1000 * mm,
+                          "from ride height until the damper is fully out"});
     v.field(a.droop_k, {"droop_k", "Droop stop rate", Rate, Test, 10, 1e8, "of the damper's end or strap"});
-    v.field(a.roll_centre_height, {"roll_centre_height", "Roll centre height", Length, Tape, -500 * mm, 1500 * mm, "above the ground"});
-    v.field(a.parasitic_roll_stiffness, {"parasitic_roll_stiffness", "Parasitic roll stiffness", TorsionalRate, Test, 0, 1e7, "of bushes, leaves and radius arms; often the largest unknown"});
+    v.field(a.roll_centre_height,
+            {"roll_centre_height", "Roll centre height", Length, Tape, -500 * mm, 1500 * mm, "above the ground"});
+    v.field(a.parasitic_roll_stiffness, {"parasitic_roll_stiffness", "Parasitic roll stiffness", TorsionalRate, Test, 0,
+                                         1e7, "of bushes, leaves and radius arms; often the largest unknown"});
     if (a.kind == car::AxleKind::Solid) {
-        v.field(a.spring_base, {"spring_base", "Spring base", Length, Tape, 10 * mm, 3000 * mm, "between the springs' seats on the axle, not the track"});
-        v.field(a.bar_base, {"bar_base", "Bar base", Length, Tape, 10 * mm, 3000 * mm, "between the bar's links at the axle, not the track"});
+        v.field(a.spring_base, {"spring_base", "Spring base", Length, Tape, 10 * mm, 3000 * mm,
+                                "between the springs' seats on the axle, not the track"});
+        v.field(a.bar_base, {"bar_base", "Bar base", Length, Tape, 10 * mm, 3000 * mm,
+                             "between the bar's links at the axle, not the track"});
     } else {
-        v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2, "link pick-up travel along the link, per wheel travel; used squared"});
+        v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2,
+                                 "link pick-up travel along the link, per wheel travel; used squared"});
     }
 }
 
@@ -46,7 +58,8 @@ template <class V, Is<Load> T> void describe(V& v, T& l) {
     v.text("name", "Load", l.name);
     v.flag("aboard", "Aboard", l.aboard);
     v.field(l.mass, {"mass", "Mass", Mass, Scale, 0, 5000});
-    v.field(l.behind_front_axle, {"behind_front_axle", "Behind front axle", Length, Tape, -3000 * mm, 12000 * mm, "of its middle"});
+    v.field(l.behind_front_axle,
+            {"behind_front_axle", "Behind front axle", Length, Tape, -3000 * mm, 12000 * mm, "of its middle"});
     v.field(l.left, {"left", "Left of middle", Length, Tape, -2000 * mm, 2000 * mm, "negative: to the right"});
     v.field(l.height, {"height", "Height", Length, Tape, 0, 4500 * mm, "of its middle above the ground"});
 }
@@ -55,12 +68,18 @@ template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
     using namespace detail;
     v.text("name", "Car", c.name);
     v.field(c.wheelbase, {"wheelbase", "Wheelbase", Length, Tape, 100 * mm, 8000 * mm});
-    v.field(c.front_left_load, {"front_left_load", "Front left scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
-    v.field(c.front_right_load, {"front_right_load", "Front right scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
-    v.field(c.rear_left_load, {"rear_left_load", "Rear left scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
-    v.field(c.rear_right_load, {"rear_right_load", "Rear right scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
-    v.field(c.cg_height, {"cg_height", "Height of centre of mass", Length, Tape, 5 * mm, 2500 * mm, "whole car as weighed"});
-    v.field(c.chassis_torsion, {"chassis_torsion", "Frame torsion", TorsionalRate, Test, 1, 1e9, "twist of the body between the axles", "stiff", endless});
+    v.field(c.front_left_load,
+            {"front_left_load", "Front left scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
+    v.field(c.front_right_load,
+            {"front_right_load", "Front right scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
+    v.field(c.rear_left_load,
+            {"rear_left_load", "Rear left scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
+    v.field(c.rear_right_load,
+            {"rear_right_load", "Rear right scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
+    v.field(c.cg_height,
+            {"cg_height", "Height of centre of mass", Length, Tape, 5 * mm, 2500 * mm, "whole car as weighed"});
+    v.field(c.chassis_torsion, {"chassis_torsion", "Frame torsion", TorsionalRate, Test, 1, 1e9,
+                                "twist of the body between the axles", "stiff", endless});
     v.group("front", "Front axle", c.front);
     v.group("rear", "Rear axle", c.rear);
     v.list("loads", "Loads", c.loads);
@@ -68,45 +87,60 @@ template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
 
 template <class V, Is<Eye> T> void describe(V& v, T& e) {
     using namespace detail;
-    v.field(e.arm_length, {"arm_length", "Arm to eye", Length, Tape, 1 * mm, 1000 * mm, "square to the bar's axis, not along the arm"});
+    v.field(e.arm_length, {"arm_length", "Arm to eye", Length, Tape, 1 * mm, 1000 * mm,
+                           "square to the bar's axis, not along the arm"});
 }
 
 template <class V, Is<BarData> T> void describe(V& v, T& b) {
     using namespace detail;
     v.text("name", "Bar", b.name);
-    v.field(b.outer_diameter, {"outer_diameter", "Outer diameter", Length, Calliper, 0.2 * mm, 100 * mm, "bare metal, without paint"});
+    v.field(b.outer_diameter,
+            {"outer_diameter", "Outer diameter", Length, Calliper, 0.2 * mm, 100 * mm, "bare metal, without paint"});
     v.field(b.wall, {"wall", "Wall", Length, Calliper, 0, 50 * mm, "of a tube, or \"solid\"", "solid", 0});
-    v.field(b.centre_length, {"centre_length", "Between arms", Length, Tape, 5 * mm, 3000 * mm, "along the axis, between the arms' middles"});
-    v.field(b.arm_end, {"arm_end", "Arm length", Length, Tape, 1 * mm, 1000 * mm, "square to the axis, to the arm's end"});
+    v.field(b.centre_length, {"centre_length", "Between arms", Length, Tape, 5 * mm, 3000 * mm,
+                              "along the axis, between the arms' middles"});
+    v.field(b.arm_end,
+            {"arm_end", "Arm length", Length, Tape, 1 * mm, 1000 * mm, "square to the axis, to the arm's end"});
     v.list("eyes", "Eyes", b.eyes);
     v.field(b.splay, {"splay", "Splay", Angle, AngleGauge, -60 * deg, 60 * deg, "arms turned outwards from square"});
     v.field(b.drop, {"drop", "Drop", Angle, AngleGauge, -60 * deg, 60 * deg, "arms turned downwards"});
-    v.field(b.bend_radius, {"bend_radius", "Bend radius", Length, Tape, 0, 500 * mm, "to the middle of the bar; 0 for a sharp corner"});
-    v.field(b.kink_outer, {"kink_outer", "Kink, outer", Length, Tape, 0, 3000 * mm, "where the centre leaves its axis, left to right", "none", 0});
-    v.field(b.kink_inner, {"kink_inner", "Kink, inner", Length, Tape, 0, 3000 * mm, "where it is fully offset, left to right", "none", 0});
-    v.field(b.kink_forward, {"kink_forward", "Kink, forward", Length, Tape, -500 * mm, 500 * mm, "offset of the middle", "none", 0});
+    v.field(b.bend_radius, {"bend_radius", "Bend radius", Length, Tape, 0, 500 * mm,
+                            "to the middle of the bar; 0 for a sharp corner"});
+    v.field(b.kink_outer, {"kink_outer", "Kink, outer", Length, Tape, 0, 3000 * mm,
+                           "where the centre leaves its axis, left to right", "none", 0});
+    v.field(b.kink_inner, {"kink_inner", "Kink, inner", Length, Tape, 0, 3000 * mm,
+                           "where it is fully offset, left to right", "none", 0});
+    v.field(b.kink_forward,
+            {"kink_forward", "Kink, forward", Length, Tape, -500 * mm, 500 * mm, "offset of the middle", "none", 0});
     v.field(b.kink_up, {"kink_up", "Kink, up", Length, Tape, -500 * mm, 500 * mm, "offset of the middle", "none", 0});
-    v.field(b.youngs_modulus, {"youngs_modulus", "Young's modulus", Modulus, Test, 10e9, 400e9, "spring steel 206 GPa"});
+    v.field(b.youngs_modulus,
+            {"youngs_modulus", "Young's modulus", Modulus, Test, 10e9, 400e9, "spring steel 206 GPa"});
     v.field(b.shear_modulus, {"shear_modulus", "Shear modulus", Modulus, Test, 3e9, 160e9, "spring steel 79.3 GPa"});
     v.field(b.density, {"density", "Density", Density, Test, 1000, 20000, "steel 7850 kg/m³"});
-    v.field(b.yield_strength, {"yield_strength", "Yield strength", Stress, Test, 50e6, 3000e6, "of the bar's steel as treated"});
+    v.field(b.yield_strength,
+            {"yield_strength", "Yield strength", Stress, Test, 50e6, 3000e6, "of the bar's steel as treated"});
 }
 
 template <class V, Is<MountData> T> void describe(V& v, T& m) {
     using namespace detail;
-    v.field(m.spacing, {"spacing", "Between mounts", Length, Tape, 2 * mm, 3000 * mm, "left to right, middle to middle"});
+    v.field(m.spacing,
+            {"spacing", "Between mounts", Length, Tape, 2 * mm, 3000 * mm, "left to right, middle to middle"});
     v.field(m.vertical, {"vertical", "Bush, vertical", Rate, Test, 10, 1e12, "radial rate of one bush"});
     v.field(m.fore_aft, {"fore_aft", "Bush, fore and aft", Rate, Test, 10, 1e12, "radial rate of one bush"});
     v.field(m.axial, {"axial", "Bush, along the bar", Rate, Test, 1, 1e12, "with collars: high"});
-    v.field(m.torsional, {"torsional", "Bush, in twist", TwistRate, Test, 0, 1e6, "when bonded to the bar", "slides", 0});
-    v.field(m.bracket, {"bracket", "Bracket", Rate, Test, 10, 1e12, "bracket and what it bolts to, in series with the bush", "rigid", endless});
+    v.field(m.torsional,
+            {"torsional", "Bush, in twist", TwistRate, Test, 0, 1e6, "when bonded to the bar", "slides", 0});
+    v.field(m.bracket, {"bracket", "Bracket", Rate, Test, 10, 1e12,
+                        "bracket and what it bolts to, in series with the bush", "rigid", endless});
 }
 
 template <class V, Is<LinkData> T> void describe(V& v, T& l) {
     using namespace detail;
     v.field(l.length, {"length", "Link length", Length, Tape, 1 * mm, 1500 * mm, "centre to centre"});
-    v.field(l.body, {"body", "Link body", Rate, Test, 10, 1e12, "stretch or bend of the link itself", "rigid", endless});
-    v.field(l.joint, {"joint", "Each joint", Rate, Test, 10, 1e12, "give of one joint along the link; there are two", "rigid", endless});
+    v.field(l.body,
+            {"body", "Link body", Rate, Test, 10, 1e12, "stretch or bend of the link itself", "rigid", endless});
+    v.field(l.joint, {"joint", "Each joint", Rate, Test, 10, 1e12, "give of one joint along the link; there are two",
+                      "rigid", endless});
 }
 
 template <class V, Is<Assembly> T> void describe(V& v, T& a) {

@@ -4,8 +4,8 @@
 
 #include <algorithm>
 #include <charconv>
-#include <span>
 #include <cmath>
+#include <span>
 
 namespace dervish::job {
 namespace {
@@ -57,7 +57,8 @@ std::string unit_hint(double value, const FieldSpec& spec, units::System system)
         const char* unit;
         double factor;
     };
-    static constexpr Guess lengths[] = {{"in", 0.0254}, {"cm", 0.01}, {"m", 1}, {"mm", 0.001}, {"thousandths of an inch", 2.54e-5}};
+    static constexpr Guess lengths[] = {
+        {"in", 0.0254}, {"cm", 0.01}, {"m", 1}, {"mm", 0.001}, {"thousandths of an inch", 2.54e-5}};
     static constexpr Guess masses[] = {{"lb", 0.45359237}, {"kg", 1}, {"g", 1e-3}};
     const bool length = spec.quantity == units::Quantity::Length;
     for (const Guess& g : length ? std::span<const Guess>(lengths) : std::span<const Guess>(masses)) {
@@ -76,11 +77,16 @@ double usual_sigma(const FieldSpec& spec, Source source, double value) {
     if (source == Source::Quoted) return angle ? units::deg : 0.03 * size;
     if (source == Source::Assumed) return angle ? 3 * units::deg : 0.15 * size;
     switch (spec.tool) {
-    case Tool::Calliper: return 0.05 * units::mm;
-    case Tool::Tape: return 1.5 * units::mm;
-    case Tool::AngleGauge: return 0.2 * units::deg;
-    case Tool::Scale: return 0.005 * size;
-    case Tool::Test: return 0.03 * size;
+    case Tool::Calliper:
+        return 0.05 * units::mm;
+    case Tool::Tape:
+        return 1.5 * units::mm;
+    case Tool::AngleGauge:
+        return 0.2 * units::deg;
+    case Tool::Scale:
+        return 0.005 * size;
+    case Tool::Test:
+        return 0.03 * size;
     }
     return 0;
 }
@@ -109,7 +115,8 @@ std::optional<FieldRef> field(Job& job, const std::string& path) {
 void check_range(double value, const FieldSpec& spec, units::System system, const std::string& path) {
     if (spec.word && value == spec.word_value) return;
     if (value >= spec.lowest && value <= spec.highest) return;
-    std::string accepted = "give " + with_unit(spec.lowest, spec, system) + " to " + with_unit(spec.highest, spec, system);
+    std::string accepted =
+        "give " + with_unit(spec.lowest, spec, system) + " to " + with_unit(spec.highest, spec, system);
     if (spec.word) accepted += ", or \"" + std::string(spec.word) + "\"";
     const std::string what = std::isnan(value) ? "not a number" : with_unit(value, spec, system) + " cannot be";
     throw BadInput(path, std::string(spec.label) + ": " + what, accepted + unit_hint(value, spec, system));

@@ -17,7 +17,8 @@ struct Measured {
 /// What a field is measured with, which decides how sure a measured value is unless the user says otherwise.
 enum class Tool { Calliper, Tape, AngleGauge, Scale, Test };
 
-/// What a field is and what it accepts. `word` names a special value that is written as a word: "solid" for a wall of 0.
+/// What a field is and what it accepts. `word` names a special value that is written as a word: "solid" for a wall of
+/// 0.
 struct FieldSpec {
     const char* key;
     const char* label;

@@ -7,12 +7,18 @@ namespace {
 /// The core's names for what may be wrong, as paths in an assembly.
 BadInput in_assembly(const BadInput& e) {
     std::string where = e.where();
-    if (where.starts_with("arm_length/")) where = "bar/eyes/" + where.substr(11) + "/arm_length";
-    else if (where.starts_with("bend_radius")) where = "bar/bend_radius";
-    else if (where == "mount_spacing") where = "mounts/spacing";
-    else if (where == "mounts") where = "mounts/axial";
-    else if (where == "eyes") where = "bar/eyes";
-    else where = "bar/" + where;
+    if (where.starts_with("arm_length/"))
+        where = "bar/eyes/" + where.substr(11) + "/arm_length";
+    else if (where.starts_with("bend_radius"))
+        where = "bar/bend_radius";
+    else if (where == "mount_spacing")
+        where = "mounts/spacing";
+    else if (where == "mounts")
+        where = "mounts/axial";
+    else if (where == "eyes")
+        where = "bar/eyes";
+    else
+        where = "bar/" + where;
     return {where, e.problem(), e.accepted()};
 }
 
@@ -77,7 +83,8 @@ bar::Bar to_bar(const Assembly& a, int left_eye, int right_eye) {
         for (std::size_t point : {laid.left_mount, laid.right_mount})
             out.mounts.push_back({point, a.mounts.vertical.value, a.mounts.fore_aft.value, a.mounts.axial.value,
                                   a.mounts.torsional.value, a.mounts.bracket.value});
-        out.eyes = {laid.left_eye[static_cast<std::size_t>(left_eye)], laid.right_eye[static_cast<std::size_t>(right_eye)]};
+        out.eyes = {laid.left_eye[static_cast<std::size_t>(left_eye)],
+                    laid.right_eye[static_cast<std::size_t>(right_eye)]};
         for (bar::Link& link : out.links) {
             link.body = a.links.body.value;
             link.joints = a.links.joint.value / 2;
@@ -91,7 +98,8 @@ bar::Bar to_bar(const Assembly& a, int left_eye, int right_eye) {
 bar::Bar to_bar(const Assembly& a) { return to_bar(a, a.left_eye, a.right_eye); }
 
 bar::PlainU to_plain_u(const Assembly& a) {
-    return {a.bar.centre_length.value / 2, eye_at(a.bar, a.left_eye, "left_eye").arm_length.value, a.mounts.spacing.value / 2};
+    return {a.bar.centre_length.value / 2, eye_at(a.bar, a.left_eye, "left_eye").arm_length.value,
+            a.mounts.spacing.value / 2};
 }
 
 car::Car to_car(const Vehicle& v, const Eigen::Matrix2d& front_bar, const Eigen::Matrix2d& rear_bar) {
@@ -109,10 +117,12 @@ car::Car to_car(const Vehicle& v, const Eigen::Matrix2d& front_bar, const Eigen:
     out.wheelbase = v.wheelbase.value;
     out.sprung_mass = total - uf - ur;
     out.cg_behind_front_axle = out.wheelbase * sprung[1].first / out.sprung_mass;
-    out.cg_height = (total * v.cg_height.value - uf * v.front.unsprung_height.value - ur * v.rear.unsprung_height.value) /
-                    out.sprung_mass;
+    out.cg_height =
+        (total * v.cg_height.value - uf * v.front.unsprung_height.value - ur * v.rear.unsprung_height.value) /
+        out.sprung_mass;
     if (!(out.cg_height > 0))
-        throw BadInput("cg_height", "lower than the wheels alone allow", "give the height of the whole car's centre of mass");
+        throw BadInput("cg_height", "lower than the wheels alone allow",
+                       "give the height of the whole car's centre of mass");
     const double front_moment = (fl - fr) * v.front.track.value / 2, rear_moment = (rl - rr) * v.rear.track.value / 2;
     out.cg_left = (front_moment + rear_moment) / out.sprung_mass;
     out.twist = units::g * (front_moment - sprung[0].first * out.cg_left);

@@ -19,7 +19,8 @@ bar::PlainU to_plain_u(const Assembly& assembly);
 /// The car with the given bar stiffnesses between the links' far ends, N/m (zero: no bar). Loads aboard are added.
 car::Car to_car(const Vehicle& vehicle, const Eigen::Matrix2d& front_bar, const Eigen::Matrix2d& rear_bar);
 
-/// From the links' far ends to where the car's axle takes the bar: MR² at the wheels, or 1 at the links of a solid axle.
+/// From the links' far ends to where the car's axle takes the bar: MR² at the wheels, or 1 at the links of a solid
+/// axle.
 double at_axle(const AxleData& axle);
 
 /// From the bar's rate at the links to roll stiffness of the body on the axle, m²: K_φ = k × this. t²/2 MR²

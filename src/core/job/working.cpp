@@ -15,7 +15,9 @@ struct Scribe {
     units::System system;
 
     std::string text(double si, Quantity q, int decimals = -1) const { return units::text(si, q, system, decimals); }
-    void line(const std::string& what, const std::string& value, const std::string& from) { out.lines.push_back({what, value, from}); }
+    void line(const std::string& what, const std::string& value, const std::string& from) {
+        out.lines.push_back({what, value, from});
+    }
     void input(const std::string& what, const Measured& m, Quantity q) { line(what, text(m.value, q), word(m.source)); }
     void stiffness(const char* end, const car::Axle& axle, const AxleData& data, bool bar_acts) {
         const RollStiffness k = roll_stiffness(axle);
@@ -24,8 +26,11 @@ struct Scribe {
         line(name + " springs, " + (solid ? "k b²/2" : "k t²/2"), text(k.springs, Quantity::TorsionalRate, 0),
              std::string(word(data.spring_rate.source)) + " rate " + text(data.spring_rate.value, Quantity::Rate));
         line(name + " bar", text(k.bar, Quantity::TorsionalRate, 0),
-             !bar_acts ? "no bar, or not connected" : solid ? "rate at the links × base²/2" : "rate × motion ratio² × t²/2, ratio " + units::trimmed(data.motion_ratio.value, 3));
-        line(name + " parasitic", text(k.parasitic, Quantity::TorsionalRate, 0), word(data.parasitic_roll_stiffness.source));
+             !bar_acts ? "no bar, or not connected"
+             : solid   ? "rate at the links × base²/2"
+                       : "rate × motion ratio² × t²/2, ratio " + units::trimmed(data.motion_ratio.value, 3));
+        line(name + " parasitic", text(k.parasitic, Quantity::TorsionalRate, 0),
+             word(data.parasitic_roll_stiffness.source));
         line(name + " tyres in series, k t²/2", text(k.tyres, Quantity::TorsionalRate, 0), word(data.tyre_rate.source));
     }
 };
@@ -38,58 +43,80 @@ double wheel_roll_moment(const car::Car& car, const car::State& s, int left) {
 
 void roll(Scribe& s, const Vehicle& v, const Setup& setup, const Assessment& a) {
     const car::Loaded l = car::loaded(a.car);
-    s.out.formula = "lean per g = W h / (K front + K rear − W h), W h summed over the axles, h from the roll centre up to the sprung mass";
+    s.out.formula = "lean per g = W h / (K front + K rear − W h), W h summed over the axles, h from the roll centre up "
+                    "to the sprung mass";
     for (int end = 0; end < 2; ++end) {
         const car::Axle& axle = end == 0 ? a.car.front : a.car.rear;
         const std::string name = end == 0 ? "front" : "rear";
-        s.line(name + " sprung weight, loads aboard", s.text(l.share[static_cast<std::size_t>(end)] * units::g, Quantity::Force), "scales less unsprung mass, plus loads");
-        s.line(name + " roll arm h", s.text(l.z - axle.roll_centre_height, Quantity::Length, 0), "sprung mass less roll centre height");
+        s.line(name + " sprung weight, loads aboard",
+               s.text(l.share[static_cast<std::size_t>(end)] * units::g, Quantity::Force),
+               "scales less unsprung mass, plus loads");
+        s.line(name + " roll arm h", s.text(l.z - axle.roll_centre_height, Quantity::Length, 0),
+               "sprung mass less roll centre height");
     }
     s.stiffness("front", a.car.front, v.front, setup.front.fitted && setup.front.connected);
     s.stiffness("rear", a.car.rear, v.rear, setup.rear.fitted && setup.rear.connected);
     const double hand = hand_roll_gradient(a.car) * units::g / units::deg;
-    s.out.remark = "By hand " + units::fixed(hand, 2) + "°/g. The equilibrium, ±0.3 g with stops, frame twist and lean in full: " +
+    s.out.remark = "By hand " + units::fixed(hand, 2) +
+                   "°/g. The equilibrium, ±0.3 g with stops, frame twist and lean in full: " +
                    units::fixed(a.outcomes[RollGradient] * units::g / units::deg, 2) + "°/g.";
     s.out.source = "Milliken & Milliken 1995, ch. 18; equilibrium: " + std::string(from_model);
 }
 
 void share(Scribe& s, const Assessment& a) {
-    const car::State level = car::settle(a.car, {}), turn = car::settle(a.car, {.lateral_acceleration = 0.3 * units::g}, &level);
+    const car::State level = car::settle(a.car, {}),
+                     turn = car::settle(a.car, {.lateral_acceleration = 0.3 * units::g}, &level);
     s.out.formula = "front share = t_f (F right − F left) front / the same summed over both axles";
     const double front = wheel_roll_moment(a.car, turn, 0) - wheel_roll_moment(a.car, level, 0);
     const double rear = wheel_roll_moment(a.car, turn, 2) - wheel_roll_moment(a.car, level, 2);
-    for (std::size_t w = 0; w < 4; ++w) s.line(std::string(car::wheel_names[w]) + " load at 0.3 g, left turn", s.text(turn.wheels[w].load, Quantity::Force), "equilibrium");
+    for (std::size_t w = 0; w < 4; ++w)
+        s.line(std::string(car::wheel_names[w]) + " load at 0.3 g, left turn",
+               s.text(turn.wheels[w].load, Quantity::Force), "equilibrium");
     s.line("front moment", units::fixed(front, 0) + " N·m", "track × load difference / 2, less that at rest");
     s.line("rear moment", units::fixed(rear, 0) + " N·m", "the same");
     const RollStiffness f = roll_stiffness(a.car.front), r = roll_stiffness(a.car.rear);
-    s.line("share of roll stiffness at the front", units::fixed(100 * f.whole() / (f.whole() + r.whole()), 1) + " %", "springs, bar, parasitic, tyres");
-    s.out.remark = "From this turn alone " + units::fixed(100 * front / (front + rear), 1) + " %; the tally averages left and right turns. Roll centres carry their part directly, so the share is not that of stiffness alone.";
+    s.line("share of roll stiffness at the front", units::fixed(100 * f.whole() / (f.whole() + r.whole()), 1) + " %",
+           "springs, bar, parasitic, tyres");
+    s.out.remark = "From this turn alone " + units::fixed(100 * front / (front + rear), 1) +
+                   " %; the tally averages left and right turns. Roll centres carry their part directly, so the share "
+                   "is not that of stiffness alone.";
     s.out.source = "moments about the ground; " + std::string(from_model);
 }
 
 void first_lift(Scribe& s, const Assessment& a) {
-    s.out.formula = "the lateral acceleration at which a left wheel's load first reaches zero, left turn, side force at the masses' heights";
+    s.out.formula = "the lateral acceleration at which a left wheel's load first reaches zero, left turn, side force "
+                    "at the masses' heights";
     const car::Loaded l = car::loaded(a.car);
     s.line("sprung mass, loads aboard", s.text(l.mass, Quantity::Mass), "scales less unsprung mass, plus loads");
     s.line("its height", s.text(l.z, Quantity::Length, 0), "car and loads together");
     const double half = (a.car.front.track + a.car.rear.track) / 4;
-    s.line("half track over that height", units::fixed(half / l.z, 2) + " g", "a stiff car on stiff tyres would tip about there");
-    if (const auto threshold = car::rollover_threshold(a.car)) s.line("no longer stands beyond", units::fixed(*threshold / units::g, 2) + " g", "equilibrium, both inner wheels light");
+    s.line("half track over that height", units::fixed(half / l.z, 2) + " g",
+           "a stiff car on stiff tyres would tip about there");
+    if (const auto threshold = car::rollover_threshold(a.car))
+        s.line("no longer stands beyond", units::fixed(*threshold / units::g, 2) + " g",
+               "equilibrium, both inner wheels light");
     s.out.remark = "Steady turn on a flat, grippy surface; a kerb, a slope or a quick swerve tips a tall car sooner.";
     s.out.source = from_model;
 }
 
 void ramps(Scribe& s, const Assessment& a, Figure figure) {
     const car::State& at = a.ascent.state;
-    s.out.formula = figure == Figure::Lift ? "ramps under front left and rear right rise together until another wheel carries nothing"
-                                           : "travel of the axle's two wheels against each other at the lift height";
-    s.line(a.ascent.lifted ? "lift height" : "more than", s.text(a.ascent.height, Quantity::Length, 0), a.ascent.lifted ? std::string(car::wheel_names[static_cast<std::size_t>(a.ascent.light_wheel)]) + " goes light" : "ramps end first");
+    s.out.formula = figure == Figure::Lift
+                        ? "ramps under front left and rear right rise together until another wheel carries nothing"
+                        : "travel of the axle's two wheels against each other at the lift height";
+    s.line(a.ascent.lifted ? "lift height" : "more than", s.text(a.ascent.height, Quantity::Length, 0),
+           a.ascent.lifted
+               ? std::string(car::wheel_names[static_cast<std::size_t>(a.ascent.light_wheel)]) + " goes light"
+               : "ramps end first");
     for (std::size_t w = 0; w < 4; ++w)
-        s.line(std::string(car::wheel_names[w]) + " travel", s.text(at.wheels[w].travel, Quantity::Length, 0), flex::limit_of(at.wheels[w]) + ", " + s.text(at.wheels[w].load, Quantity::Force));
+        s.line(std::string(car::wheel_names[w]) + " travel", s.text(at.wheels[w].travel, Quantity::Length, 0),
+               flex::limit_of(at.wheels[w]) + ", " + s.text(at.wheels[w].load, Quantity::Force));
     s.line("body lean", s.text(at.roll[0], Quantity::Angle, 1), "front end of the body");
     const double front = a.ascent.front_travel / a.car.front.track, rear = a.ascent.rear_travel / a.car.rear.track;
-    s.line("twist between the axles", s.text(front + rear, Quantity::Angle, 1), "axle travel over track, front plus rear");
-    s.out.remark = "Energy of springs, bars, stops, tyres and weights at its least, solved at each height; no wheel may pull on the ground.";
+    s.line("twist between the axles", s.text(front + rear, Quantity::Angle, 1),
+           "axle travel over track, front plus rear");
+    s.out.remark = "Energy of springs, bars, stops, tyres and weights at its least, solved at each height; no wheel "
+                   "may pull on the ground.";
     s.out.source = from_model;
 }
 } // namespace
@@ -98,12 +125,14 @@ RollStiffness roll_stiffness(const car::Axle& a) {
     const bool solid = a.kind == car::AxleKind::Solid;
     const double springs = solid ? a.spring_base : a.track, bar = solid ? a.bar_base : a.track;
     const double k = a.bar(0, 0) - 2 * a.bar(0, 1) + a.bar(1, 1);
-    return {a.spring_rate * springs * springs / 2, k * bar * bar / 4, a.parasitic_roll_stiffness, a.tyre_rate * a.track * a.track / 2};
+    return {a.spring_rate * springs * springs / 2, k * bar * bar / 4, a.parasitic_roll_stiffness,
+            a.tyre_rate * a.track * a.track / 2};
 }
 
 double hand_roll_gradient(const car::Car& car) {
     const car::Loaded l = car::loaded(car);
-    const double arm = l.share[0] * (l.z - car.front.roll_centre_height) + l.share[1] * (l.z - car.rear.roll_centre_height);
+    const double arm =
+        l.share[0] * (l.z - car.front.roll_centre_height) + l.share[1] * (l.z - car.rear.roll_centre_height);
     return arm / (roll_stiffness(car.front).whole() + roll_stiffness(car.rear).whole() - units::g * arm);
 }
 
@@ -123,18 +152,23 @@ Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& a,
         break;
     case Figure::FirstLift:
         out.figure = "First wheel lifts";
-        out.result = std::isfinite(a.handling.first_lift) ? units::fixed(a.handling.first_lift / units::g, 2) + " g, " + car::wheel_names[static_cast<std::size_t>(a.handling.first_wheel)] : "not below 2 g";
+        out.result = std::isfinite(a.handling.first_lift)
+                         ? units::fixed(a.handling.first_lift / units::g, 2) + " g, " +
+                               car::wheel_names[static_cast<std::size_t>(a.handling.first_wheel)]
+                         : "not below 2 g";
         first_lift(scribe, a);
         break;
     case Figure::Lift:
         out.figure = "Lift height on diagonal ramps";
-        out.result = std::string(a.ascent.lifted ? "" : "more than ") + scribe.text(a.ascent.height, Quantity::Length, 0);
+        out.result =
+            std::string(a.ascent.lifted ? "" : "more than ") + scribe.text(a.ascent.height, Quantity::Length, 0);
         ramps(scribe, a, figure);
         break;
     case Figure::FrontTravel:
     case Figure::RearTravel:
         out.figure = figure == Figure::FrontTravel ? "Front travel on the ramps" : "Rear travel on the ramps";
-        out.result = scribe.text(figure == Figure::FrontTravel ? a.ascent.front_travel : a.ascent.rear_travel, Quantity::Length, 0);
+        out.result = scribe.text(figure == Figure::FrontTravel ? a.ascent.front_travel : a.ascent.rear_travel,
+                                 Quantity::Length, 0);
         ramps(scribe, a, figure);
         break;
     }

@@ -25,14 +25,16 @@ struct RollStiffness {
 };
 RollStiffness roll_stiffness(const car::Axle& axle);
 
-/// Roll gradient by the textbook sum of linear rates about the roll axis, rad per m/s² (Milliken & Milliken 1995, ch. 18:
-/// φ/a = Σ m_s h / (K_f + K_r − Σ m_s g h), h from the roll centres to the sprung mass, tyres in series).
+/// Roll gradient by the textbook sum of linear rates about the roll axis, rad per m/s² (Milliken & Milliken 1995, ch.
+/// 18: φ/a = Σ m_s h / (K_f + K_r − Σ m_s g h), h from the roll centres to the sprung mass, tyres in series).
 double hand_roll_gradient(const car::Car& car);
 
 /// The tally figures that have a working.
 enum class Figure { Roll, Share, FirstLift, Lift, FrontTravel, RearTravel };
-inline constexpr Figure all_figures[] = {Figure::Roll, Figure::Share, Figure::FirstLift, Figure::Lift, Figure::FrontTravel, Figure::RearTravel};
+inline constexpr Figure all_figures[] = {Figure::Roll, Figure::Share,       Figure::FirstLift,
+                                         Figure::Lift, Figure::FrontTravel, Figure::RearTravel};
 
-Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& assessment, Figure figure, units::System system);
+Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& assessment, Figure figure,
+                units::System system);
 
 } // namespace dervish::job

@@ -72,9 +72,12 @@ Verdict compare(const RampTest& test) {
     std::optional<double> at_least;
     bool none_hung = false;
     for (const Reading& r : test.readings) {
-        if (test.method == Method::Fixed && r.value <= 0) none_hung = true;
-        else if (r.more_than) at_least = std::max(at_least.value_or(0), r.value);
-        else exact.push_back(r.value);
+        if (test.method == Method::Fixed && r.value <= 0)
+            none_hung = true;
+        else if (r.more_than)
+            at_least = std::max(at_least.value_or(0), r.value);
+        else
+            exact.push_back(r.value);
     }
     if (!test.predicted) return {};
     if (!exact.empty()) {
@@ -103,10 +106,14 @@ Verdict compare_travel(const RampTest& test, int wheel) {
 
 std::string to_words(Agreement a) {
     switch (a) {
-    case Agreement::NothingRead: return "nothing read yet";
-    case Agreement::Agrees: return "agrees";
-    case Agreement::Doubtful: return "doubtful";
-    case Agreement::Disagrees: return "disagrees";
+    case Agreement::NothingRead:
+        return "nothing read yet";
+    case Agreement::Agrees:
+        return "agrees";
+    case Agreement::Doubtful:
+        return "doubtful";
+    case Agreement::Disagrees:
+        return "disagrees";
     }
     return {};
 }

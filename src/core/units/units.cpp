@@ -12,38 +12,63 @@ constexpr double pound_force = pound * g;
 
 Unit metric(Quantity quantity) {
     switch (quantity) {
-    case Quantity::Length: return {"mm", mm, 1};
-    case Quantity::Mass: return {"kg", 1, 1};
-    case Quantity::Force: return {"N", 1, 0};
-    case Quantity::Rate: return {"N/mm", N_per_mm, 1};
-    case Quantity::CubicRate: return {"N/mm³", 1e9, 3};
-    case Quantity::TorsionalRate: return {"N·m/°", 1 / deg, 1};
-    case Quantity::TwistRate: return {"N·m/rad", 1, 1};
-    case Quantity::Angle: return {"°", deg, 2};
-    case Quantity::Modulus: return {"GPa", GPa, 1};
-    case Quantity::Stress: return {"N/mm²", MPa, 0};
-    case Quantity::Density: return {"kg/m³", 1, 0};
-    case Quantity::Distance: return {"km", 1e3, 0};
-    case Quantity::Number: return {"", 1, 3};
+    case Quantity::Length:
+        return {"mm", mm, 1};
+    case Quantity::Mass:
+        return {"kg", 1, 1};
+    case Quantity::Force:
+        return {"N", 1, 0};
+    case Quantity::Rate:
+        return {"N/mm", N_per_mm, 1};
+    case Quantity::CubicRate:
+        return {"N/mm³", 1e9, 3};
+    case Quantity::TorsionalRate:
+        return {"N·m/°", 1 / deg, 1};
+    case Quantity::TwistRate:
+        return {"N·m/rad", 1, 1};
+    case Quantity::Angle:
+        return {"°", deg, 2};
+    case Quantity::Modulus:
+        return {"GPa", GPa, 1};
+    case Quantity::Stress:
+        return {"N/mm²", MPa, 0};
+    case Quantity::Density:
+        return {"kg/m³", 1, 0};
+    case Quantity::Distance:
+        return {"km", 1e3, 0};
+    case Quantity::Number:
+        return {"", 1, 3};
     }
     return {"", 1, 3};
 }
 
 Unit imperial(Quantity quantity) {
     switch (quantity) {
-    case Quantity::Length: return {"in", inch, 3};
-    case Quantity::Mass: return {"lb", pound, 1};
-    case Quantity::Force: return {"lbf", pound_force, 0};
-    case Quantity::Rate: return {"lbf/in", pound_force / inch, 0};
-    case Quantity::CubicRate: return {"lbf/in³", pound_force / (inch * inch * inch), 0};
-    case Quantity::TorsionalRate: return {"lbf·ft/°", pound_force * 12 * inch / deg, 1};
-    case Quantity::TwistRate: return {"lbf·ft/rad", pound_force * 12 * inch, 1};
-    case Quantity::Modulus: return {"Mpsi", 1e6 * pound_force / (inch * inch), 2};
-    case Quantity::Stress: return {"ksi", 1e3 * pound_force / (inch * inch), 1};
-    case Quantity::Density: return {"lb/in³", pound / (inch * inch * inch), 4};
-    case Quantity::Distance: return {"mi", 1609.344, 0};
+    case Quantity::Length:
+        return {"in", inch, 3};
+    case Quantity::Mass:
+        return {"lb", pound, 1};
+    case Quantity::Force:
+        return {"lbf", pound_force, 0};
+    case Quantity::Rate:
+        return {"lbf/in", pound_force / inch, 0};
+    case Quantity::CubicRate:
+        return {"lbf/in³", pound_force / (inch * inch * inch), 0};
+    case Quantity::TorsionalRate:
+        return {"lbf·ft/°", pound_force * 12 * inch / deg, 1};
+    case Quantity::TwistRate:
+        return {"lbf·ft/rad", pound_force * 12 * inch, 1};
+    case Quantity::Modulus:
+        return {"Mpsi", 1e6 * pound_force / (inch * inch), 2};
+    case Quantity::Stress:
+        return {"ksi", 1e3 * pound_force / (inch * inch), 1};
+    case Quantity::Density:
+        return {"lb/in³", pound / (inch * inch * inch), 4};
+    case Quantity::Distance:
+        return {"mi", 1609.344, 0};
     case Quantity::Angle:
-    case Quantity::Number: return metric(quantity);
+    case Quantity::Number:
+        return metric(quantity);
     }
     return metric(quantity);
 }
@@ -63,19 +88,32 @@ Unit shown(Quantity quantity, System system) {
 
 Unit filed(Quantity quantity) {
     switch (quantity) {
-    case Quantity::Length: return {"mm", mm, 9};
-    case Quantity::Mass: return {"kg", 1, 9};
-    case Quantity::Force: return {"N", 1, 9};
-    case Quantity::Rate: return {"N_per_mm", N_per_mm, 9};
-    case Quantity::CubicRate: return {"N_per_mm3", 1e9, 9};
-    case Quantity::TorsionalRate: return {"N_m_per_deg", 1 / deg, 9};
-    case Quantity::TwistRate: return {"N_m_per_rad", 1, 9};
-    case Quantity::Angle: return {"deg", deg, 9};
-    case Quantity::Modulus: return {"GPa", GPa, 9};
-    case Quantity::Stress: return {"MPa", MPa, 9};
-    case Quantity::Density: return {"kg_per_m3", 1, 9};
-    case Quantity::Distance: return {"km", 1e3, 9};
-    case Quantity::Number: return {"", 1, 9};
+    case Quantity::Length:
+        return {"mm", mm, 9};
+    case Quantity::Mass:
+        return {"kg", 1, 9};
+    case Quantity::Force:
+        return {"N", 1, 9};
+    case Quantity::Rate:
+        return {"N_per_mm", N_per_mm, 9};
+    case Quantity::CubicRate:
+        return {"N_per_mm3", 1e9, 9};
+    case Quantity::TorsionalRate:
+        return {"N_m_per_deg", 1 / deg, 9};
+    case Quantity::TwistRate:
+        return {"N_m_per_rad", 1, 9};
+    case Quantity::Angle:
+        return {"deg", deg, 9};
+    case Quantity::Modulus:
+        return {"GPa", GPa, 9};
+    case Quantity::Stress:
+        return {"MPa", MPa, 9};
+    case Quantity::Density:
+        return {"kg_per_m3", 1, 9};
+    case Quantity::Distance:
+        return {"km", 1e3, 9};
+    case Quantity::Number:
+        return {"", 1, 9};
     }
     return {"", 1, 9};
 }

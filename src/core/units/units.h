@@ -3,7 +3,8 @@
 #include <string>
 #include <string_view>
 
-/// The only place that knows anything but SI. Core computes in m, N, rad, kg, s; the job file and the window convert here.
+/// The only place that knows anything but SI. Core computes in m, N, rad, kg, s; the job file and the window convert
+/// here.
 namespace dervish::units {
 
 inline constexpr double g = 9.80665; ///< standard gravity, m/s²
@@ -17,7 +18,7 @@ inline constexpr double deg = pi / 180;
 
 /// What a number is, which decides its units in the file and in the window.
 enum class Quantity {
-    Length,        ///< large or small, one tape or one calliper
+    Length, ///< large or small, one tape or one calliper
     Mass,
     Force,
     Rate,          ///< force per length
