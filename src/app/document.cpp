@@ -7,6 +7,8 @@
 #include <QTimer>
 #include <QUndoCommand>
 
+#include <future>
+
 namespace dervish::app {
 namespace {
 /// Whether results depend on the field: readings of tests wait without making anything old.
@@ -189,19 +191,33 @@ void Document::show_job(std::shared_ptr<const job::Job> job) {
 
 void Document::compute() {
     stale_.clear();
-    const auto follow = [&](std::unique_ptr<job::Assessment>& result, std::shared_ptr<const job::Job>& of,
-                            const job::Setup job::Job::*setup) {
-        if (result && of->vehicle == job_->vehicle && (*of).*setup == (*job_).*setup) return;
+    // Each in its own thread when both follow, as after a change of the car.
+    struct Fresh {
+        std::unique_ptr<job::Assessment> result;
+        QString problem;
+    };
+    const auto assessed = [job = job_](const job::Setup& setup) -> Fresh {
         try {
-            result = std::make_unique<job::Assessment>(job::assess(job_->vehicle, (*job_).*setup));
-            of = job_;
+            return {std::make_unique<job::Assessment>(job::assess(job->vehicle, setup)), {}};
         } catch (const BadInput& e) {
-            stale_ = said(e);
+            return {nullptr, said(e)};
         }
     };
+    const auto current = [&](const std::shared_ptr<const job::Job>& of, const job::Setup job::Job::*setup) {
+        return of && of->vehicle == job_->vehicle && (*of).*setup == (*job_).*setup;
+    };
+    const auto take = [&](Fresh fresh, std::unique_ptr<job::Assessment>& result, std::shared_ptr<const job::Job>& of) {
+        stale_ += fresh.problem;
+        if (!fresh.result) return;
+        result = std::move(fresh.result);
+        of = job_;
+    };
     const auto trial_before = trial_of_, fitted_before = fitted_of_;
-    follow(trial_, trial_of_, &job::Job::trial);
-    follow(fitted_, fitted_of_, &job::Job::fitted);
+    std::future<Fresh> fitted;
+    if (!current(fitted_of_, &job::Job::fitted))
+        fitted = std::async(std::launch::async, [&] { return assessed(job_->fitted); });
+    if (!current(trial_of_, &job::Job::trial)) take(assessed(job_->trial), trial_, trial_of_);
+    if (fitted.valid()) take(fitted.get(), fitted_, fitted_of_);
     // Spreads and sources change the bands too, and they are part of the vehicle and the setups.
     if (trial_of_ != trial_before || fitted_of_ != fitted_before) {
         stop_bands();

@@ -137,6 +137,24 @@ TEST_CASE("bending radii stiffen a U and a tube is never stiffer than the solid 
     CHECK(roll_rate(solve(bar_of(bent, rubber())).at_eyes) < k_bent);
 }
 
+TEST_CASE("a mount on a bend sits in the middle of its arc, and a vanishing radius is a sharp corner") {
+    Bar kinked = bar_of(plain_u(), rubber());
+    for (std::size_t mount : {2u, 3u}) kinked.line.points[mount] += Eigen::Vector3d(40 * mm, 0, 30 * mm);
+    const double sharp = roll_rate(solve(kinked).at_eyes);
+    kinked.line.bend_radius.assign(kinked.line.points.size(), 0);
+    const auto with_radius = [&](double radius) {
+        kinked.line.bend_radius[2] = kinked.line.bend_radius[3] = radius;
+        return solve(kinked);
+    };
+    CHECK(roll_rate(with_radius(1e-6).at_eyes) == Approx(sharp).epsilon(1e-5));
+    const Solution rounded = with_radius(60 * mm);
+    CHECK(std::abs(roll_rate(rounded.at_eyes) / sharp - 1) < 0.03);
+    const Eigen::Vector3d node = rounded.node(rounded.node_of_point[2]), corner = kinked.line.points[2];
+    CHECK((node - corner).norm() > 0.1 * mm);
+    CHECK(std::abs(node.y() - corner.y()) < 5 * mm);
+    CHECK(roll_rate(solve(kinked, 5 * mm).at_eyes) == Approx(roll_rate(rounded.at_eyes)).epsilon(1e-7));
+}
+
 TEST_CASE("stress: twist of the centre is T r / J, and the inside of a bend carries more") {
     const Bar b = bar_of(plain_u(), {0, 1e11, 1e11, 1e9});
     const Solution s = solve(b);

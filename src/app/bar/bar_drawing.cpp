@@ -62,12 +62,12 @@ const std::optional<job::BarFigures>& BarDrawing::figures(bool fitted) const {
     return front_ ? a.front : a.rear;
 }
 
-BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::BarFigures& of, double roll) const {
+BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::BarFigures& of, double longest) const {
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    const bar::Solution fine = bar::solve(of.solution.bar, 0.015);
-    const bar::Moved at = bar::moved(fine, assembly.connected ? link_travel(axle, roll) : Eigen::Vector2d(0, 0));
+    const bar::Solution fine = bar::solve(of.solution.bar, longest);
+    const bar::Moved at = bar::moved(fine, assembly.connected ? link_travel(axle, roll_) : Eigen::Vector2d(0, 0));
     const auto nodes = bar::shape(fine, at);
-    const auto stress = bar::stress(fine, assembly.connected ? link_travel(axle, roll) : Eigen::Vector2d(0, 0));
+    const auto stress = bar::stress(fine, assembly.connected ? link_travel(axle, roll_) : Eigen::Vector2d(0, 0));
     const auto place = [&](std::size_t node) -> Vector3d {
         return fine.node(node) + exaggeration * nodes[node].head<3>();
     };
@@ -128,14 +128,18 @@ void BarDrawing::fit_scale(const Shape& shape) {
 void BarDrawing::paint_ghost(QPainter& p, const Shape& shape) {
     QPolygonF line;
     for (const auto& point : shape.line) line << on_paper(point.place);
-    QPainterPath path;
-    path.addPolygon(line);
-    QPainterPathStroker stroker; // the outline, so that another diameter shows too
-    stroker.setWidth(std::max(4.0, shape.diameter * scale_));
-    stroker.setJoinStyle(Qt::RoundJoin);
-    p.setPen(QPen(QColor("#9AA5B1"), 1.1, Qt::DashLine));
+    // Both edges, so that another diameter shows too.
+    const double half = std::max(4.0, shape.diameter * scale_) / 2;
+    p.setPen(QPen(QColor("#9AA5B1"), 1, Qt::DashLine));
     p.setBrush(Qt::NoBrush);
-    p.drawPath(stroker.createStroke(path).simplified());
+    for (const double side : {-half, half}) {
+        QPolygonF edge;
+        for (int i = 0; i < line.size(); ++i) {
+            const QLineF along(line[std::max(0, i - 1)], line[std::min<int>(static_cast<int>(line.size()) - 1, i + 1)]);
+            edge << line[i] + QPointF(-along.dy(), along.dx()) * (side / std::max(1e-9, along.length()));
+        }
+        p.drawPolyline(edge);
+    }
 }
 
 void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
@@ -189,12 +193,22 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
     };
     const job::Assembly& a = assembly();
     const bool metric = system == units::System::Metric;
+    QPolygonF drawn;
+    for (const auto& point : shape.line) drawn << on_paper(point.place);
+    for (std::size_t side = 0; side < 2; ++side) { // and the links
+        const auto& eyes = side == 0 ? shape.left_eyes : shape.right_eyes;
+        const QPointF from = on_paper(eyes[static_cast<std::size_t>(shape.eye[side])]),
+                      to = on_paper(shape.link_ends[side]);
+        for (double part = 0; part <= 1; part += 0.1) drawn << from + part * (to - from);
+    }
+    paint::Labels labels(QRectF(rect()).adjusted(12, 94, -12, -26), drawn);
+    labels.keep_clear(QRectF(width() - 190, 0, 190, 140)); // the figures
     const auto middle = shape.line.size() / 2;
     handle_ = on_paper(shape.line[middle].place);
     const double dsigma = a.bar.outer_diameter.sigma;
     const QString wall =
         a.bar.wall.value > 0 ? tr("tube, wall %1").arg(length(a.bar.wall.value, metric ? 1 : 3)) : tr("solid");
-    paint::label(p, handle_, handle_ + QPointF(-12, 54), Qt::AlignRight,
+    labels.place(p, handle_,
                  tr("%1 ± %2, %3")
                      .arg(length(a.bar.outer_diameter.value, metric ? 2 : 3),
                           QString::fromStdString(units::trimmed(
@@ -204,8 +218,8 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
 
     const QPointF mount = on_paper(shape.mounts[0]);
     const double share = 100 * (figures.ledger.mounts + figures.ledger.brackets);
-    paint::label(
-        p, mount + QPointF(0, 14), mount + QPointF(18, 62), Qt::AlignLeft,
+    labels.place(
+        p, mount + QPointF(0, 14),
         tr("mount %1")
             .arg(QString::fromStdString(units::text(a.mounts.vertical.value, units::Quantity::Rate, system, 0))),
         tr("bushes and brackets take %1 %").arg(QString::fromStdString(units::fixed(share, 0))));
@@ -214,9 +228,8 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
     const QPointF at = on_paper(shape.right_eyes[eye]);
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     const double force = (figures.solution.at_links * link_travel(axle, roll_))[1];
-    paint::label(
-        p, at, at + QPointF(-34, 46), Qt::AlignRight,
-        tr("eye %1, arm %2").arg(a.right_eye + 1).arg(length(a.bar.eyes[eye].arm_length.value, metric ? 0 : 2)),
+    labels.place(
+        p, at, tr("eye %1, arm %2").arg(a.right_eye + 1).arg(length(a.bar.eyes[eye].arm_length.value, metric ? 0 : 2)),
         a.connected ? tr("link %1 at this roll")
                           .arg(QString::fromStdString(units::text(std::abs(force), units::Quantity::Force, system, 0)))
                     : tr("link off: tie it up or take it off"));
@@ -225,8 +238,7 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
     const QPointF weak = on_paper(shape.worst);
     const double reserve =
         shape.worst_stress > 0 ? figures.solution.bar.material.yield_strength / shape.worst_stress : 99;
-    const bool right_half = weak.x() > width() / 2.0;
-    paint::label(p, weak, weak + QPointF(right_half ? -30 : 30, 50), right_half ? Qt::AlignRight : Qt::AlignLeft,
+    labels.place(p, weak,
                  reserve < 1 ? tr("yields here")
                              : tr("weakest here, reserve %1").arg(QString::fromStdString(units::fixed(reserve, 1))),
                  tr("%1 of %2 yield")
@@ -287,22 +299,23 @@ void BarDrawing::paintEvent(QPaintEvent*) {
         return;
     }
     // A drawing of the last good bar while a field waits: its own shape, not the typed one's.
-    const Shape shape = lay_out(assembly(), *now, roll_);
+    const Shape shape = lay_out(assembly(), *now, 0.018);
     fit_scale(shape);
     const job::Assembly& fitted =
         front_ ? document_.computed_setup(Look::Fitted).front : document_.computed_setup(Look::Fitted).rear;
     paint_bar(p, shape);
     if (document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly()))
-        paint_ghost(p, lay_out(fitted, *figures(true), roll_));
+        paint_ghost(p, lay_out(fitted, *figures(true), 0.06));
     paint_labels(p, shape, *now);
     if (document_.old())
-        paint::text(p, {20, height() - 14.0}, Qt::AlignLeft, tr("Old picture: ") + document_.waiting(), 12,
-                    theme().caution, true);
+        paint::text_within(p, {20, height() - 14.0}, width() - 40, tr("Old picture: ") + document_.waiting(), 12,
+                           theme().caution);
     else
-        paint::text(p, {20, height() - 14.0}, Qt::AlignLeft,
-                    tr("to scale · dashed: as fitted · drag beside the bar to turn it · click an eye to use it on both "
-                       "sides, Ctrl for one side"),
-                    11, theme().soft);
+        paint::text_within(
+            p, {20, height() - 14.0}, width() - 40,
+            tr("to scale · dashed: as fitted · drag beside the bar to turn it · click an eye to use it on both "
+               "sides, Ctrl for one side"),
+            11, theme().soft);
 }
 
 void BarDrawing::mousePressEvent(QMouseEvent* event) {

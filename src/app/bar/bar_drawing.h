@@ -29,7 +29,7 @@ protected:
 
 private:
     struct Shape;
-    Shape lay_out(const job::Assembly& assembly, const job::BarFigures& figures, double roll) const;
+    Shape lay_out(const job::Assembly& assembly, const job::BarFigures& figures, double longest) const;
     QPointF on_paper(const Eigen::Vector3d& place) const;
     void fit_scale(const Shape& shape);
     void paint_bar(QPainter& p, const Shape& shape);

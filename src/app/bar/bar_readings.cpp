@@ -26,7 +26,7 @@ void BarReadings::show_axle(bool front) {
 }
 
 const job::Assembly& BarReadings::assembly() const {
-    const job::Setup& s = document_.looked_setup();
+    const job::Setup& s = document_.computed_setup(document_.look());
     return front_ ? s.front : s.rear;
 }
 
@@ -61,29 +61,32 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
                         12, part.colour.lightnessF() > 0.55 ? QColor("#1E2A38") : QColor("#FFFFFF"), true);
         x += box.width();
     }
-    const double column = room.width() / 2;
+    const int columns = room.width() < 300 ? 1 : 2; // a narrow window lists them below each other
+    const double column = room.width() / columns, pitch = columns == 1 ? 14.5 : 22;
     for (int i = 0; i < 8; ++i) {
-        const QPointF at(room.left() + (i % 2) * column, room.top() + 88 + (i / 2) * 22);
+        const QPointF at(room.left() + (i % columns) * column,
+                         room.top() + 88 - (columns == 1 ? 4 : 0) + (i / columns) * pitch);
         p.fillRect(QRectF(at - QPointF(0, 6), QSizeF(11, 11)), parts[i].colour);
         paint::text(p, at + QPointF(18, 0), Qt::AlignLeft, parts[i].name, 12, t.ink);
-        paint::text(p, at + QPointF(column - 18, 0), Qt::AlignRight,
+        paint::text(p, at + QPointF(column - (columns == 1 ? 2 : 18), 0), Qt::AlignRight,
                     QString::number(100 * parts[i].share, 'f', 1) + " %", 12, t.ink);
     }
     const double lost =
         l.mounts + l.brackets + l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1];
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
-    paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft,
-                tr("Rigid mounts and links would give %1 %2 more.")
-                    .arg(QString::fromStdString(
-                             units::fixed(figures.link_rate * lost / (1 - lost) / rate.factor, rate.decimals)),
-                         QString::fromUtf8(rate.symbol.data())),
-                12, t.soft);
+    if (columns == 2)
+        paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft,
+                    tr("Rigid mounts and links would give %1 %2 more.")
+                        .arg(QString::fromStdString(
+                                 units::fixed(figures.link_rate * lost / (1 - lost) / rate.factor, rate.decimals)),
+                             QString::fromUtf8(rate.symbol.data())),
+                    12, t.soft);
 }
 
 void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
     const job::Assembly& a = assembly();
-    if (!(ladder_of_ == a) && !document_.old()) {
+    if (!(ladder_of_ == a)) {
         try {
             ladder_ = job::eye_ladder(a);
             ladder_of_ = a;
@@ -140,11 +143,11 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::Bar
     p.drawText(
         QRectF(room.left(), y - 6, room.width(), 64), Qt::TextWordWrap,
         tr("Twist only forgets that arms and centre bend; the textbook takes mounts as rigid and corners as sharp."));
-    paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft,
-                tr("one side alone %1 · %2 kg")
-                    .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
-                         QString::fromStdString(units::fixed(figures.mass, 2))),
-                12, t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 184), room.width(),
+                       tr("one side alone %1 · %2 kg")
+                           .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
+                                QString::fromStdString(units::fixed(figures.mass, 2))),
+                       12, t.soft);
 }
 
 void BarReadings::paintEvent(QPaintEvent*) {
@@ -158,9 +161,10 @@ void BarReadings::paintEvent(QPaintEvent*) {
     const auto& figures = front_ ? a.front : a.rear;
     if (!figures) return;
     const QRectF room = QRectF(rect()).adjusted(20, 14, -20, -8);
+    const bool narrow = room.width() < 720;
     const double first = room.width() * 0.40,
                  second = 48 + 58 * std::clamp<double>(static_cast<double>(assembly().bar.eyes.size()), 2.2, 4),
-                 gap = 22;
+                 gap = narrow ? 12 : 22;
     paint_ledger(p, QRectF(room.topLeft(), QSizeF(first, room.height())), *figures);
     paint_ladder(p, QRectF(room.left() + first + gap, room.top(), second, room.height()));
     const double third = room.left() + first + gap + second + gap;

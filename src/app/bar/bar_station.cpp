@@ -4,6 +4,7 @@
 #include "app/bar/bar_readings.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/field_row.h"
+#include "app/widgets/follow.h"
 #include "app/widgets/measure_next.h"
 #include "app/widgets/station_frame.h"
 
@@ -119,7 +120,7 @@ BarStation::BarStation(Document& document, QWidget* parent)
     connect(shelf, &QPushButton::clicked, this, &BarStation::show_shelf);
     connect(more, &QPushButton::clicked, this, [this] { change_eye_count(+1); });
     connect(fewer, &QPushButton::clicked, this, [this] { change_eye_count(-1); });
-    connect(&document_, &Document::changed, this, &BarStation::refresh);
+    new Follow(document_, this, [this] { refresh(); });
     show_axle(true);
 }
 

@@ -190,19 +190,19 @@ void CarDrawing::paintEvent(QPaintEvent*) {
                     .arg(qs(units::text(total, units::Quantity::Mass, document_.units(), 0)),
                          qs(units::text(loaded, units::Quantity::Mass, document_.units(), 0))),
                 13, theme().soft);
-    paint::text(p, {20, 45}, Qt::AlignLeft,
-                tr("sprung mass %1, its centre %2 up and %3 behind the front axle; drag a load to move it")
-                    .arg(qs(units::text(now.mass, units::Quantity::Mass, document_.units(), 0)),
-                         qs(units::text(now.z, units::Quantity::Length, document_.units(),
-                                        document_.units() == units::System::Metric ? 0 : 1)),
-                         qs(units::text(-now.x, units::Quantity::Length, document_.units(),
-                                        document_.units() == units::System::Metric ? 0 : 1))),
-                12, theme().soft);
+    paint::text_within(p, {20, 45}, width() - 40,
+                       tr("sprung mass %1, its centre %2 up and %3 behind the front axle; drag a load to move it")
+                           .arg(qs(units::text(now.mass, units::Quantity::Mass, document_.units(), 0)),
+                                qs(units::text(now.z, units::Quantity::Length, document_.units(),
+                                               document_.units() == units::System::Metric ? 0 : 1)),
+                                qs(units::text(-now.x, units::Quantity::Length, document_.units(),
+                                               document_.units() == units::System::Metric ? 0 : 1))),
+                       12, theme().soft);
     paint_side(p);
     paint_plan(p);
     paint_loads(p);
-    paint::text(
-        p, {20, height() - 12.0}, Qt::AlignLeft,
+    paint::text_within(
+        p, {20, height() - 12.0}, width() - 40,
         tr("both views to one scale, nose to the left; body outline for orientation only · dashed cross: as weighed"),
         11, theme().soft);
 }

@@ -4,6 +4,7 @@
 #include "app/car/measuring_list.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/field_row.h"
+#include "app/widgets/follow.h"
 #include "app/widgets/measure_next.h"
 #include "app/widgets/station_frame.h"
 
@@ -109,7 +110,7 @@ CarStation::CarStation(Document& document, QWidget* parent)
             document_.edit(tr("load removed"), {},
                            [&](job::Job& job) { job.vehicle.loads.erase(job.vehicle.loads.begin() + load_index()); });
     });
-    connect(&document_, &Document::changed, this, &CarStation::refresh);
+    new Follow(document_, this, [this] { refresh(); });
     pick("vehicle");
 }
 
@@ -156,8 +157,13 @@ void CarStation::refresh() {
     };
     set(car_name_, v.name);
     const int index = load_index();
-    loads_->clear();
-    for (const job::Load& l : v.loads) loads_->addItem(QString::fromStdString(l.name));
+    QStringList names;
+    for (const job::Load& l : v.loads) names << QString::fromStdString(l.name);
+    if (names != loads_->property("names").toStringList()) { // filling it again costs a layout
+        loads_->clear();
+        loads_->addItems(names);
+        loads_->setProperty("names", names);
+    }
     loads_->setCurrentIndex(index);
     load_name_->setEnabled(index >= 0);
     aboard_->setEnabled(index >= 0);

@@ -7,12 +7,18 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <QTimer>
 
 namespace dervish::app {
 
 MeasuringList::MeasuringList(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setAccessibleName(tr("The measuring list, in walking order round the car"));
-    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
+    // A blink later: while someone types, the drawing and the tally come first.
+    auto* later = new QTimer(this);
+    later->setSingleShot(true);
+    later->setInterval(60);
+    connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
+    connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
 }
 
 void MeasuringList::paintEvent(QPaintEvent*) {
@@ -51,7 +57,6 @@ void MeasuringList::paintEvent(QPaintEvent*) {
             const bool waits = document_.job().drafts.contains(f.path);
             const units::Unit unit = units::shown(f.spec.quantity, document_.units());
             paint_source(p, QRectF(x, y - 4, 8, 8), f.value->source, t.ink);
-            paint::text(p, {x + 16, y}, Qt::AlignLeft, f.spec.label, 12, t.ink);
             const bool word = f.spec.word && f.value->value == f.spec.word_value;
             const QString value =
                 waits ? tr("waits")
@@ -59,7 +64,9 @@ void MeasuringList::paintEvent(QPaintEvent*) {
                             (word ? QString()
                                   : " " + QString::fromUtf8(unit.symbol.data(),
                                                             static_cast<qsizetype>(unit.symbol.size())));
-            paint::text(p, {right, y}, Qt::AlignRight, value, 12, waits ? t.caution : t.ink, waits);
+            const QRectF figure =
+                paint::text(p, {right, y}, Qt::AlignRight, value, 12, waits ? t.caution : t.ink, waits);
+            paint::text_within(p, {x + 16, y}, figure.left() - x - 22, f.spec.label, 12, t.ink);
             places_.push_back({QRectF(x, y - line / 2, column - 20, line), path});
             y += line;
         }

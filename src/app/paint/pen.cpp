@@ -2,6 +2,7 @@
 
 #include "app/shell/theme.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace dervish::app::paint {
@@ -21,14 +22,49 @@ QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, 
     return box;
 }
 
-void label(QPainter& p, QPointF place, QPointF at, Qt::Alignment align, const QString& head, const QString& rest) {
+QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, int pixels, const QColor& colour) {
+    const QFontMetricsF metrics(face(pixels));
+    return text(p, at, Qt::AlignLeft, metrics.elidedText(words, Qt::ElideRight, room), pixels, colour);
+}
+
+void Labels::place(QPainter& p, QPointF place, const QString& head, const QString& rest) {
+    const double width = std::max(QFontMetricsF(face(13, true)).horizontalAdvance(head),
+                                  QFontMetricsF(face(12)).horizontalAdvance(rest));
+    const QSizeF size(width, 34);
+    QRectF best;
+    QPointF knee;
+    double least = 1e18;
+    for (const double far : {44.0, 70.0, 100.0, 135.0})
+        for (int turn = 0; turn < 16; ++turn) {
+            const double angle = (turn + 0.5) * units::pi / 8;
+            const QPointF end = place + far * QPointF(std::cos(angle), std::sin(angle));
+            const bool to_left = end.x() < place.x();
+            const QRectF box(QPointF(to_left ? end.x() - 4 - width : end.x() + 4, end.y() - 9), size);
+            double cost = far;
+            if (!room_.contains(box)) cost += 5000;
+            for (const QRectF& other : taken_) {
+                if (other.intersects(box)) cost += 2000;
+                for (const double part : {0.3, 0.5, 0.7, 0.9}) // nor may its line run through one
+                    if (other.contains(place + part * (end - place))) cost += 150;
+            }
+            const QRectF wide = box.adjusted(-8, -8, 8, 8);
+            for (const QPointF& point : avoid_)
+                if (wide.contains(point)) cost += 60;
+            if (cost < least) {
+                least = cost;
+                best = box;
+                knee = end;
+            }
+        }
+    taken_.push_back(best);
     p.setPen(QPen(theme().ink, 1));
     p.setBrush(theme().ink);
-    p.drawLine(place, at);
+    p.drawLine(place, knee);
     p.drawEllipse(place, 2, 2);
-    const double side = align & Qt::AlignRight ? -4 : align & Qt::AlignHCenter ? 0 : 4;
-    text(p, at + QPointF(side, 0), align, head, 13, theme().ink, true);
-    text(p, at + QPointF(side, 16), align, rest, 12, theme().soft);
+    const bool to_left = best.center().x() < knee.x();
+    const QPointF at(to_left ? best.right() : best.left(), knee.y());
+    text(p, at, to_left ? Qt::AlignRight : Qt::AlignLeft, head, 13, theme().ink, true);
+    text(p, at + QPointF(0, 16), to_left ? Qt::AlignRight : Qt::AlignLeft, rest, 12, theme().soft);
 }
 
 void dimension(QPainter& p, QPointF a, QPointF b, const QString& words) {

@@ -2,6 +2,7 @@
 #include "core/units/units.h"
 
 #include <QPainter>
+#include <vector>
 
 namespace dervish::app::paint {
 
@@ -9,8 +10,23 @@ namespace dervish::app::paint {
 QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
             bool bold = false);
 
-/// A label of two lines with a thin line to the place it speaks of.
-void label(QPainter& p, QPointF place, QPointF at, Qt::Alignment align, const QString& head, const QString& rest);
+/// The same, cut with an ellipsis where it would be wider than `room`.
+QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, int pixels, const QColor& colour);
+
+/// Labels of two lines, each with a thin line to the place it speaks of, set where they cover neither each other nor
+/// the drawing.
+class Labels {
+public:
+    /// `room`: where labels may stand; `avoid`: points of the drawing.
+    Labels(QRectF room, QPolygonF avoid) : room_(room), avoid_(std::move(avoid)) {}
+    void keep_clear(const QRectF& box) { taken_.push_back(box); }
+    void place(QPainter& p, QPointF place, const QString& head, const QString& rest);
+
+private:
+    QRectF room_;
+    QPolygonF avoid_;
+    std::vector<QRectF> taken_;
+};
 
 /// A dimension: thin line with end ticks and its text in the middle.
 void dimension(QPainter& p, QPointF a, QPointF b, const QString& words);

@@ -3,6 +3,7 @@
 #include "app/prove/test_chart.h"
 #include "app/prove/test_form.h"
 #include "app/widgets/field_panel.h"
+#include "app/widgets/follow.h"
 #include "app/widgets/station_frame.h"
 
 namespace dervish::app {
@@ -21,7 +22,7 @@ ProveStation::ProveStation(Document& document, QWidget* parent)
         chart_->show_test(index);
         gauges_->show_test(index);
     });
-    connect(&document, &Document::changed, this, [this] {
+    new Follow(document, this, [this] {
         chart_->show_test(form_->index());
         gauges_->show_test(form_->index());
     });

@@ -87,11 +87,12 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
         low = std::min(low, v * 1.1);
         high = std::max(high, v * 1.1);
     };
-    if (t.predicted) take(pr.value + band), take(pr.value - band);
+    take(pr.value + band);
+    take(pr.value - band);
     if (t.guess) take(*t.guess);
     for (const proof::Reading& r : t.readings) take(r.value);
     // Close up on what matters once there is something to compare.
-    if (t.predicted && t.method == Method::Growing) {
+    if (t.method == Method::Growing) {
         double near = std::min(pr.value - 2.2 * band, t.guess.value_or(pr.value) - 0.02),
                far = std::max(pr.value + 2.2 * band, t.guess.value_or(pr.value) + 0.02);
         for (const proof::Reading& r : t.readings)
@@ -205,6 +206,23 @@ void TestChart::paintEvent(QPaintEvent*) {
                         length(document_, job::band_90 * ramp.prediction.sigma, false))
                    .arg(v.z, 0, 'f', 2);
     paint::text(p, {20, 112}, Qt::AlignLeft, more, 12, t.soft);
+    if (!ramp.predicted) {
+        const std::pair<QString, bool> steps[] = {{tr("Note your guess"), ramp.guess.has_value()},
+                                                  {tr("Predict: the answer is frozen"), false},
+                                                  {tr("Run the ramps, type what you read"), false}};
+        double y = 170;
+        int n = 1;
+        for (const auto& [words, done] : steps) {
+            p.setPen(QPen(t.ink, 1.6));
+            p.setBrush(done ? t.ink : t.panel);
+            p.drawEllipse(QPointF(60, y), 17, 17);
+            paint::text(p, {60, y}, Qt::AlignHCenter, QString::number(n++), 17, done ? t.panel : t.ink, true);
+            paint::text(p, {90, y}, Qt::AlignLeft, done ? tr("Guessed %1").arg(length(document_, *ramp.guess)) : words,
+                        16, done ? t.soft : t.ink);
+            y += 52;
+        }
+        return;
+    }
     paint_scale(p, QRectF(44, 138, width() - 88, height() - 138 - 24), ramp);
 }
 

@@ -1,6 +1,7 @@
 #include "app/prove/test_form.h"
 
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
 #include "core/job/fields.h"
 
 #include <QComboBox>
@@ -56,6 +57,10 @@ TestForm::TestForm(Document& document, QWidget* parent)
     top->addWidget(plan);
     column->addLayout(top);
 
+    for (QComboBox* box : {tests_, method_, raised_}) { // as wide as there is room, not as their longest entry
+        box->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+        box->setMinimumWidth(120);
+    }
     auto* inner = new QVBoxLayout(body_);
     inner->setContentsMargins(0, 4, 0, 0);
     auto* form = new QFormLayout;
@@ -87,6 +92,8 @@ TestForm::TestForm(Document& document, QWidget* parent)
     table_->setColumnCount(5);
     table_->setHorizontalHeaderLabels({tr("read"), tr("f. left"), tr("f. right"), tr("r. left"), tr("r. right")});
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->horizontalHeader()->setMinimumSectionSize(30);
+    table_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     table_->verticalHeader()->hide();
     table_->setFixedHeight(150);
     table_->setAccessibleName(tr("Readings"));
@@ -124,7 +131,7 @@ TestForm::TestForm(Document& document, QWidget* parent)
     });
     type_length(guess_, "guess", [](job::PlannedTest& t, std::optional<double> v) { t.ramp.guess = v; });
     connect(table_, &QTableWidget::cellChanged, this, &TestForm::type_cell);
-    connect(&document_, &Document::changed, this, &TestForm::refresh);
+    new Follow(document_, this, [this] { refresh(); });
     refresh();
 }
 

@@ -47,7 +47,9 @@ void show_working(QWidget* parent, const Document& document, job::Figure figure)
     grid->setVerticalSpacing(3);
     for (int i = 0; i < static_cast<int>(w.lines.size()); ++i) {
         const job::WorkingLine& line = w.lines[static_cast<std::size_t>(i)];
-        grid->addWidget(words(qs(line.what)), i, 0);
+        auto* what = words(qs(line.what));
+        what->setWordWrap(false);
+        grid->addWidget(what, i, 0);
         auto* value = words(qs(line.value), 13, false, true);
         value->setAlignment(Qt::AlignRight);
         value->setWordWrap(false);

@@ -374,6 +374,8 @@ void MainWindow::update_title() {
 
 void MainWindow::remember() {
     remembers_ = true;
+    if (!document_.path().empty() && document_.path() != std::filesystem::path(demo_path().toStdString()))
+        QSettings().setValue("job", QString::fromStdString(document_.path().string()));
     restoreGeometry(QSettings().value("window").toByteArray());
     document_.set_units(static_cast<units::System>(QSettings().value("units", 0).toInt()));
     show_station(QSettings().value("station", "Bar").toString());

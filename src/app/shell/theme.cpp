@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPalette>
 #include <QSvgRenderer>
+#include <map>
 
 /// The resources live in a static library, so they are named once (outside of any namespace, as Qt asks).
 static void init_resources() { Q_INIT_RESOURCE(dervish); }
@@ -83,10 +84,13 @@ void load_fonts(QApplication& app) {
 }
 
 QFont face(int pixels, bool bold) {
+    static std::map<std::pair<int, bool>, QFont> made; // looking a family up costs more than painting a word
+    const auto at = made.find({pixels, bold});
+    if (at != made.end()) return at->second;
     QFont font("B612");
     font.setPixelSize(pixels);
     font.setBold(bold);
-    return font;
+    return made.emplace(std::pair{pixels, bold}, font).first->second;
 }
 
 QPixmap icon(const QString& name, const QColor& colour, QSize size) {

@@ -99,12 +99,14 @@ void TopBar::refresh() {
         button->setToolTip(qs(name));
         button->setChecked(chosen);
         const Theme& t = theme();
-        button->setStyleSheet(
+        const QString style =
+
             QString("QPushButton { text-align: left; padding: 2px 12px; font-weight: normal; border: %1px %2 %3; %4 } "
                     "QPushButton:focus { border: 2px solid %3; }")
                 .arg(chosen ? 2 : 1)
                 .arg(dashed ? "dashed" : "solid", t.ink.name(),
-                     chosen ? QString("background: %1; color: %2;").arg(t.selected.name(), t.on_selected.name()) : ""));
+                     chosen ? QString("background: %1; color: %2;").arg(t.selected.name(), t.on_selected.name()) : "");
+        if (button->styleSheet() != style) button->setStyleSheet(style); // polishing is slow
     };
     setup(fitted_, tr("FITTED"), job.fitted.name, document_.look() == Look::Fitted, true);
     setup(trial_, tr("TRIAL"), job.trial.name, document_.look() == Look::Trial, false);

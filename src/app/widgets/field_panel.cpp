@@ -2,6 +2,7 @@
 
 #include "app/shell/theme.h"
 #include "app/widgets/field_row.h"
+#include "app/widgets/follow.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -14,7 +15,7 @@ FieldPanel::FieldPanel(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), layout_(new QVBoxLayout(this)) {
     layout_->setContentsMargins(0, 0, 0, 0);
     layout_->setSpacing(0);
-    connect(&document_, &Document::changed, this, &FieldPanel::refresh);
+    new Follow(document_, this, [this] { refresh(); });
 }
 
 void FieldPanel::show_fields(const QStringList& prefixes, bool writable) {

@@ -69,8 +69,11 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* pare
 }
 
 void FieldRow::refresh(const job::FieldRef& field, bool writable) {
-    value_ = *field.value;
     const bool waits = document_.job().drafts.contains(field.path);
+    const Seen now{*field.value, document_.units(), writable};
+    if (!waits && seen_ == now && !edit_->hasFocus()) return;
+    seen_ = waits ? std::nullopt : std::optional(now);
+    value_ = *field.value;
     const QString text = waits ? document_.shown(path_) : qs(job::show(value_.value, spec_, document_.units()));
     // While it has the caret the person's own text stands, as long as it means the shown value.
     bool same = edit_->text() == text;

@@ -32,6 +32,14 @@ private:
     QString path_;
     job::FieldSpec spec_;
     job::Measured value_;
+    /// What the row shows, so that an unchanged one costs nothing.
+    struct Seen {
+        job::Measured value;
+        units::System units;
+        bool writable;
+        bool operator==(const Seen&) const = default;
+    };
+    std::optional<Seen> seen_;
     QLabel *label_, *unit_, *error_;
     QLineEdit* edit_;
     QToolButton* source_;

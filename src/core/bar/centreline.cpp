@@ -55,21 +55,21 @@ void add_straight(Path& path, const Vector3d& from, const Vector3d& to, std::siz
                                   Vector3d::Zero(), length / pieces, 0, section});
 }
 
-/// The arc from section `before` to section `after`, which meet at its middle.
+/// The arc from section `before` to section `after`, which meet at its middle; `halve`: with a node there.
 void add_arc(Path& path, const Vector3d& from, const Vector3d& in, const Vector3d& out, double radius, double turn,
-             std::size_t before, std::size_t after, bool alike, double longest) {
+             std::size_t before, std::size_t after, bool halve, double longest) {
     const Vector3d to_centre = (out - in * in.dot(out)).normalized();
     // Quarter turns at most: the quadrature over one arc is exact to rounding there.
     int pieces = std::max({1, static_cast<int>(std::ceil(turn / (units::pi / 2) - 1e-9)),
                            static_cast<int>(std::ceil(radius * turn / longest - 1e-9))});
-    if (!alike) pieces += pieces % 2;
+    if (halve) pieces += pieces % 2;
     const Stretch whole{from, from, in, to_centre, radius * turn, radius, before};
     for (int k = 0; k < pieces; ++k) {
         const double s0 = whole.length * k / pieces, s1 = whole.length * (k + 1) / pieces;
         const Vector3d toward = to_centre * std::cos(s0 / radius) - in * std::sin(s0 / radius);
         const Stretch::At start = whole.at(s0);
         path.stretches.push_back({start.point, whole.at(s1).point, start.tangent, toward, s1 - s0, radius,
-                                  !alike && 2 * k >= pieces ? after : before});
+                                  halve && 2 * k >= pieces ? after : before});
     }
 }
 } // namespace
@@ -80,7 +80,7 @@ Stretch::At Stretch::at(double s) const {
     return {from + radius * (sine * tangent + (1 - cosine) * to_centre), cosine * tangent + sine * to_centre};
 }
 
-Path cut(const Centreline& line, double longest) {
+Path cut(const Centreline& line, double longest, const std::vector<std::size_t>& held) {
     check_sizes(line);
     const auto n = line.points.size();
     std::vector<Vector3d> along(n - 1);
@@ -112,8 +112,12 @@ Path cut(const Centreline& line, double longest) {
         if (straight > 1e-9) add_straight(path, here, end, i, longest);
         here = end;
         if (fillets[i + 1].turn > 1e-9) {
-            add_arc(path, here, along[i], along[i + 1], line.bend_radius[i + 1], fillets[i + 1].turn, i, i + 1,
-                    line.sections[i] == line.sections[i + 1], longest);
+            const bool is_held = std::find(held.begin(), held.end(), i + 1) != held.end();
+            const bool halve = is_held || !(line.sections[i] == line.sections[i + 1]);
+            const std::size_t first = path.stretches.size();
+            add_arc(path, here, along[i], along[i + 1], line.bend_radius[i + 1], fillets[i + 1].turn, i, i + 1, halve,
+                    longest);
+            if (is_held) path.node_of_point[i + 1] = first + (path.stretches.size() - first) / 2;
             here = path.stretches.back().to;
         } else {
             path.node_of_point[i + 1] = path.stretches.size();

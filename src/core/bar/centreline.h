@@ -31,16 +31,17 @@ struct Stretch {
 };
 
 /// A centreline cut into stretches, with the node at which each of its corner points sits (a filleted corner has none:
-/// `no_node`). Node i joins stretches i − 1 and i.
+/// `no_node`, or the arc's middle where something is held). Node i joins stretches i − 1 and i.
 struct Path {
     static constexpr std::size_t no_node = static_cast<std::size_t>(-1);
     std::vector<Stretch> stretches;
     std::vector<std::size_t> node_of_point;
 };
 
-/// Cuts `line` into stretches; straights are divided evenly to at most `longest` m. Throws BadInput at "points",
+/// Cuts `line` into stretches; straights are divided evenly to at most `longest` m. A point of `held` that is a bend
+/// gets its node in the middle of the arc, where a mount or an eye on it sits. Throws BadInput at "points",
 /// "bend_radius" or "sections" with the point's number when a bend does not fit or points coincide.
-Path cut(const Centreline& line, double longest = 1e9);
+Path cut(const Centreline& line, double longest = 1e9, const std::vector<std::size_t>& held = {});
 
 /// The usual bar by the sizes one measures on a bench. Arms trail the centre (towards −x).
 struct Shape {

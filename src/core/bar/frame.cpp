@@ -93,9 +93,6 @@ std::size_t node_at(const std::vector<std::size_t>& nodes, std::size_t point, co
     if (point >= nodes.size())
         throw BadInput(what, "point " + std::to_string(point) + " is not on the bar",
                        "give a point from 0 to " + std::to_string(nodes.size() - 1));
-    if (nodes[point] == Path::no_node)
-        throw BadInput(what, "point " + std::to_string(point) + " is a bend",
-                       "put it on a straight, as a point of its own");
     return nodes[point];
 }
 
@@ -208,7 +205,9 @@ std::size_t Solution::station_of_point(std::size_t point) const {
 Solution solve(Bar bar, double longest) {
     Solution out;
     out.bar = std::move(bar);
-    Path path = cut(out.bar.line, longest);
+    std::vector<std::size_t> held(out.bar.eyes.begin(), out.bar.eyes.end());
+    for (const Mount& m : out.bar.mounts) held.push_back(m.point);
+    Path path = cut(out.bar.line, longest, held);
     out.node_of_point = std::move(path.node_of_point);
     build_elements(out, path.stretches);
     find_stations(out);

@@ -139,36 +139,36 @@ Vector8 step_by(const Problem& p, const Vector8& q, const Vector8& step, double 
     return out;
 }
 
-void require(bool good, const std::string& where, double value, const char* accepted) {
-    if (!good) throw BadInput(where, units::trimmed(value, 6) + " cannot be", accepted);
+/// Called in every solve, so nothing is built unless it fails.
+void require(bool good, const char* end, const char* key, double value, const char* accepted) {
+    if (!good) throw BadInput(std::string(end) + key, units::trimmed(value, 6) + " cannot be", accepted);
 }
 
-void check(const Axle& a, const std::string& where) {
-    require(a.track > 0, where + "/track", a.track, "give more than 0");
-    require(a.unsprung_mass >= 0, where + "/unsprung_mass", a.unsprung_mass, "give 0 or more");
-    require(a.tyre_rate > 0, where + "/tyre_rate", a.tyre_rate, "give more than 0");
-    require(a.spring_rate > 0 || a.spring_table.size() > 1, where + "/spring_rate", a.spring_rate, "give more than 0");
-    require(a.droop_k >= 0 && a.bump_k1 >= 0 && a.bump_k3 >= 0, where + "/bump_k1", a.bump_k1,
+void check(const Axle& a, const char* end) {
+    constexpr const char* above = "give more than 0";
+    require(a.track > 0, end, "track", a.track, above);
+    require(a.unsprung_mass >= 0, end, "unsprung_mass", a.unsprung_mass, "give 0 or more");
+    require(a.tyre_rate > 0, end, "tyre_rate", a.tyre_rate, above);
+    require(a.spring_rate > 0 || a.spring_table.size() > 1, end, "spring_rate", a.spring_rate, above);
+    require(a.droop_k >= 0 && a.bump_k1 >= 0 && a.bump_k3 >= 0, end, "bump_k1", a.bump_k1,
             "give stop rates of 0 or more");
     for (std::size_t i = 1; i < a.spring_table.size(); ++i)
-        require(a.spring_table[i].travel > a.spring_table[i - 1].travel, where + "/spring_table",
-                a.spring_table[i].travel, "give travels in rising order");
-    if (a.kind == AxleKind::Solid)
-        require(a.spring_base > 0, where + "/spring_base", a.spring_base, "give more than 0");
-    if (a.kind == AxleKind::Solid && !a.bar.isZero())
-        require(a.bar_base > 0, where + "/bar_base", a.bar_base, "give more than 0");
+        require(a.spring_table[i].travel > a.spring_table[i - 1].travel, end, "spring_table", a.spring_table[i].travel,
+                "give travels in rising order");
+    if (a.kind == AxleKind::Solid) require(a.spring_base > 0, end, "spring_base", a.spring_base, above);
+    if (a.kind == AxleKind::Solid && !a.bar.isZero()) require(a.bar_base > 0, end, "bar_base", a.bar_base, above);
 }
 } // namespace
 
 void check(const Car& car) {
-    require(car.wheelbase > 0, "wheelbase", car.wheelbase, "give more than 0");
-    require(car.sprung_mass > 0, "sprung_mass", car.sprung_mass, "give more than 0");
-    require(car.cg_behind_front_axle > 0 && car.cg_behind_front_axle < car.wheelbase, "cg_behind_front_axle",
+    require(car.wheelbase > 0, "", "wheelbase", car.wheelbase, "give more than 0");
+    require(car.sprung_mass > 0, "", "sprung_mass", car.sprung_mass, "give more than 0");
+    require(car.cg_behind_front_axle > 0 && car.cg_behind_front_axle < car.wheelbase, "", "cg_behind_front_axle",
             car.cg_behind_front_axle, "give a length between the axles");
-    require(car.chassis_torsion > 0, "chassis_torsion", car.chassis_torsion,
+    require(car.chassis_torsion > 0, "", "chassis_torsion", car.chassis_torsion,
             "give more than 0, or leave it out for a stiff body");
-    check(car.front, "front");
-    check(car.rear, "rear");
+    check(car.front, "front/");
+    check(car.rear, "rear/");
 }
 
 Loaded loaded(const Car& car) {

@@ -1,0 +1,60 @@
+// From key press to repainted tally and drawing, on the demo, offscreen: what one frame of 60 Hz (16.7 ms) must hold.
+// Run: build/release/bench/dervish-window-bench
+#include "app/shell/main_window.h"
+#include "app/shell/tally.h"
+#include "app/shell/theme.h"
+
+#include <QtTest>
+#include <QtWidgets>
+#include <algorithm>
+#include <chrono>
+#include <cstdio>
+#include <vector>
+
+using namespace dervish::app;
+
+namespace {
+/// Types `keys` into the field one by one; each time until everything it changed is painted. Milliseconds.
+std::vector<double> typed(MainWindow& window, const QString& field, const QString& keys) {
+    std::vector<double> out;
+    for (QLineEdit* edit : window.findChildren<QLineEdit*>(field)) {
+        if (!edit->isVisible()) continue;
+        for (int round = 0; round < 25; ++round) {
+            edit->setFocus();
+            edit->selectAll();
+            QCoreApplication::processEvents();
+            for (const QChar key : keys) {
+                const auto start = std::chrono::steady_clock::now();
+                QTest::keyClick(edit, key.toLatin1());
+                QCoreApplication::processEvents(); // the paint events that it asked for
+                out.push_back(
+                    std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
+            }
+        }
+    }
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
+void report(const char* what, const std::vector<double>& ms) {
+    std::printf("%-44s median %5.1f ms, 95 %% below %5.1f ms, worst %5.1f ms of %zu keys\n", what, ms[ms.size() / 2],
+                ms[ms.size() * 95 / 100], ms.back(), ms.size());
+}
+} // namespace
+
+int main(int argc, char** argv) {
+    if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication app(argc, argv);
+    load_fonts(app);
+    use_theme(app, false);
+    MainWindow window;
+    window.document().open(demo_path().toStdString());
+    window.show();
+    (void)QTest::qWaitForWindowExposed(&window);
+    window.show_station("Bar");
+    report("Bar: outer diameter", typed(window, "trial/front/bar/outer_diameter", "27.3"));
+    window.show_station("Car");
+    report("Car: wheelbase (both setups follow)", typed(window, "vehicle/wheelbase", "2850"));
+    return 0;
+}
