@@ -9,6 +9,9 @@
 #include <algorithm>
 #include <chrono>
 #include <cstdio>
+#include <fstream>
+#include <string>
+#include <unistd.h>
 #include <vector>
 
 using namespace dervish::app;
@@ -42,6 +45,26 @@ void report(const char* what, const std::vector<double>& ms) {
 }
 } // namespace
 
+/// Seconds since this process was started, to a hundredth.
+double age() {
+    double up = 0;
+    std::ifstream("/proc/uptime") >> up;
+    std::ifstream in("/proc/self/stat");
+    std::string word;
+    for (int i = 0; i < 21; ++i) in >> word;
+    double started = 0;
+    in >> started;
+    return up - started / static_cast<double>(sysconf(_SC_CLK_TCK));
+}
+
+/// Resident memory, MB.
+double resident() {
+    std::ifstream in("/proc/self/statm");
+    double pages = 0;
+    in >> pages >> pages;
+    return pages * static_cast<double>(sysconf(_SC_PAGESIZE)) / 1e6;
+}
+
 int main(int argc, char** argv) {
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     QStandardPaths::setTestModeEnabled(true);
@@ -52,9 +75,12 @@ int main(int argc, char** argv) {
     window.document().open(demo_path().toStdString());
     window.show();
     (void)QTest::qWaitForWindowExposed(&window);
+    window.grab();
+    std::printf("start to first picture %.2f s, resident %.0f MB\n", age(), resident());
     window.show_station("Bar");
     report("Bar: outer diameter", typed(window, "trial/front/bar/outer_diameter", "27.3"));
     window.show_station("Car");
     report("Car: wheelbase (both setups follow)", typed(window, "vehicle/wheelbase", "2850"));
+    std::printf("resident after all this %.0f MB\n", resident());
     return 0;
 }

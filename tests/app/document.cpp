@@ -160,3 +160,141 @@ TEST_CASE("an empty job teaches the next step instead of showing nothing") {
     CHECK_FALSE(bench.document().old());
     CHECK(bench.tally(Figure::Roll).toDouble() > 0);
 }
+
+TEST_CASE("what is typed into one field is one step back, whatever its digits") {
+    Bench bench;
+    const job::Job before = bench.job();
+    bench.type("trial/front/bar/outer_diameter", "27.35");
+    CHECK(bench.document().undo().count() == 1);
+    bench.type("trial/front/bar/centre_length", "950");
+    CHECK(bench.document().undo().count() == 2);
+    bench.document().undo().undo();
+    bench.document().undo().undo();
+    CHECK(bench.job() == before);
+}
+
+TEST_CASE("a reading that cannot be read stays in its cell, is told, is saved, and can be put right") {
+    Bench bench;
+    bench.click("rail Prove");
+    bench.type_cell(3, 0, "about 330");
+    CHECK(bench.job().tests[0].ramp.readings.size() == 3);
+    CHECK(bench.find<QTableWidget>("readings")->item(3, 0)->text() == "about 330");
+    CHECK_FALSE(bench.document().old()); // no result depends on it
+    bool told = false;
+    for (QLabel* label : bench.window.findChildren<QLabel*>())
+        told = told || (label->isVisible() && label->text().contains("about 330"));
+    CHECK(told);
+    const std::filesystem::path file = bench.folder.filePath("reading.dervish").toStdString();
+    bench.document().save(file);
+    Bench again(false);
+    REQUIRE(again.window.open(QString::fromStdString(file.string())));
+    again.click("rail Prove");
+    CHECK(again.find<QTableWidget>("readings")->item(3, 0)->text() == "about 330");
+    again.type_cell(3, 0, "331");
+    CHECK(again.job().tests[0].ramp.readings.size() == 4);
+    CHECK(again.job().drafts.empty());
+    again.type_cell(4, 2, "-80"); // a travel before its height
+    CHECK(again.job().tests[0].ramp.readings.size() == 4);
+    CHECK(again.job().drafts.size() == 1);
+}
+
+TEST_CASE("eyes are clicked on the drawing, for both sides or with Ctrl for one") {
+    Bench bench;
+    bench.click("rail Bar");
+    auto* drawing = bench.window.findChild<BarDrawing*>();
+    drawing->grab();
+    const double middle = bench.document().trial().front->eye_rate;
+    const auto spots = drawing->eye_places(false); // right side, outermost first
+    REQUIRE(spots.size() == 3);
+    QTest::mouseClick(drawing, Qt::LeftButton, {}, spots[2].toPoint());
+    CHECK(bench.job().trial.front.left_eye == 2);
+    CHECK(bench.job().trial.front.right_eye == 2);
+    CHECK(bench.document().trial().front->eye_rate > middle); // nearer the axis is stiffer
+    drawing->grab();
+    QTest::mouseClick(drawing, Qt::LeftButton, Qt::ControlModifier, drawing->eye_places(false)[0].toPoint());
+    CHECK(bench.job().trial.front.left_eye == 2);
+    CHECK(bench.job().trial.front.right_eye == 0);
+    const auto& k = bench.document().trial().front->solution.at_eyes;
+    CHECK(k(0, 0) > 1.1 * k(1, 1)); // staggered eyes: the two sides differ
+}
+
+TEST_CASE("a load is added, named, taken off and removed; the tally follows") {
+    Bench bench;
+    bench.click("rail Car");
+    bench.window.station("Car")->go_to("vehicle/loads/0/mass");
+    bench.click("add load");
+    REQUIRE(bench.job().vehicle.loads.size() == 5);
+    auto* name = bench.find<QLineEdit>("load name");
+    name->selectAll();
+    QTest::keyClicks(name, "winch");
+    CHECK(bench.job().vehicle.loads[4].name == "winch");
+    const std::size_t with = bench.document().trial().car.loads.size();
+    for (QCheckBox* box : bench.window.station("Car")->findChildren<QCheckBox*>())
+        if (box->isVisible()) QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
+    CHECK_FALSE(bench.job().vehicle.loads[4].aboard);
+    CHECK(bench.document().trial().car.loads.size() == with - 1);
+}
+
+TEST_CASE("an axle made solid gets what a solid axle needs, marked as guessed, and goes back unharmed") {
+    Bench bench;
+    bench.click("rail Car");
+    bench.window.station("Car")->go_to("vehicle/front/track");
+    auto* kind = bench.find<QComboBox>("axle kind");
+    REQUIRE(kind);
+    emit kind->activated(1);
+    const job::AxleData& front = bench.job().vehicle.front;
+    CHECK(front.kind == car::AxleKind::Solid);
+    CHECK(front.spring_base.source == job::Source::Assumed);
+    CHECK(front.spring_base.value > 0.5);
+    CHECK_FALSE(bench.document().old());
+    CHECK(bench.find<QLineEdit>("vehicle/front/bar_base"));
+    emit kind->activated(0);
+    CHECK(front.motion_ratio.value == Approx(0.64));
+}
+
+TEST_CASE("a click on the tally goes to the field that waits") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.type("trial/front/bar/wall", "20");
+    bench.click("rail Prove");
+    QTest::mouseClick(&bench.window.tally(), Qt::LeftButton, {}, QPoint(40, 40));
+    CHECK(bench.window.station("Bar")->isVisible());
+    auto* wall = bench.find<QLineEdit>("trial/front/bar/wall");
+    REQUIRE(wall);
+    CHECK(wall->text() == "20");
+}
+
+TEST_CASE("day and night keep the station and the job") {
+    Bench bench;
+    bench.click("rail Prove");
+    const job::Job before = bench.job();
+    for (QAction* action : bench.window.actions())
+        if (action->text().startsWith("Day or night")) action->trigger();
+    CHECK(bench.window.station("Prove")->isVisible());
+    CHECK(bench.job() == before);
+    bench.click("rail Bar");
+    bench.type("trial/front/bar/outer_diameter", "25"); // the new widgets are wired
+    CHECK(bench.job().trial.front.bar.outer_diameter.value == Approx(0.025));
+    for (QAction* action : bench.window.actions())
+        if (action->text().startsWith("Day or night")) action->trigger();
+}
+
+TEST_CASE("the window and the last job are remembered") {
+    QSettings().clear();
+    const QTemporaryDir folder;
+    const QString file = folder.filePath("mine.dervish");
+    {
+        Bench bench;
+        bench.document().save(file.toStdString());
+        bench.window.remember();
+        bench.click("rail Car");
+        bench.document().set_units(units::System::Inch);
+        bench.window.close();
+    }
+    CHECK(QSettings().value("job").toString() == file);
+    Bench next(false);
+    next.window.remember();
+    CHECK(next.window.station("Car")->isVisible());
+    CHECK(next.document().units() == units::System::Inch);
+    QSettings().clear();
+}

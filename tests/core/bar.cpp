@@ -201,3 +201,66 @@ TEST_CASE("what cannot be is told where it is") {
     b.eyes[1] = b.eyes[0];
     CHECK(where_it_fails([&] { solve(b); }) == "eyes");
 }
+
+TEST_CASE("a free bar does not resist turning about its own axis: K times the arms is nothing") {
+    examples::Random r;
+    for (int i = 0; i < 30; ++i) {
+        Shape s = r.shape();
+        s.drop = 0; // so that the eyes' travel is the arm times the turn
+        Mount free = r.mount();
+        free.torsional = 0;
+        const std::size_t other = static_cast<std::size_t>(i % 3);
+        const Solution staggered = solve(bar_of(s, free, 0, other));
+        const Eigen::Vector2d arms(s.arm_length[0], s.arm_length[other]);
+        CHECK((staggered.at_eyes * arms).norm() < 1e-6 * staggered.at_eyes.norm() * arms.norm());
+        free.torsional = 50;
+        CHECK((solve(bar_of(s, free, 0, other)).at_eyes * arms).norm() > 1e-6 * staggered.at_eyes.norm() * arms.norm());
+    }
+}
+
+TEST_CASE("a scale-model wire and a thick tube are the same sum") {
+    const auto rate = [](double scale, double diameter, double wall) {
+        Shape s = plain_u();
+        for (double* length : {&s.centre_length, &s.arm_length[0], &s.mount_spacing}) *length *= scale;
+        s.section = s.arm_section = Round{diameter, wall};
+        return roll_rate(solve(bar_of(s, {0, 1e11 * scale, 1e11 * scale, 1e9 * scale})).at_eyes);
+    };
+    // Between slender bars only the fourth power of the diameter over the cube of the length counts.
+    CHECK(rate(0.08, 1.2 * mm, 0) / rate(1, 15 * mm, 0) == Approx(0.08 * std::pow(1.2 / 15 / 0.08, 4)).epsilon(1e-6));
+    CHECK(rate(1, 60 * mm, 3 * mm) > rate(1, 60 * mm, 2 * mm));
+    CHECK(rate(1, 60 * mm, 30 * mm) ==
+          Approx(rate(1, 60 * mm, 0)).epsilon(1e-9)); // a wall as thick as the radius is solid
+}
+
+TEST_CASE("springs in series: softer mounts, brackets and links each take their share and never add") {
+    const Shape s = plain_u();
+    const double hard = roll_rate(solve(bar_of(s, {0, 1e10, 1e10, 1e9})).at_links);
+    double last = hard;
+    for (const double bush : {1e7, 3e6, 1e6, 3e5}) {
+        const Solution softer = solve(bar_of(s, {0, bush, bush, 3e5}));
+        CHECK(roll_rate(softer.at_links) < last);
+        last = roll_rate(softer.at_links);
+        Mount bracketed{0, bush, bush, 3e5, 0, bush}; // bush and bracket alike: half the rate, half the energy each
+        const Solution halved = solve(bar_of(s, bracketed));
+        CHECK(roll_rate(halved.at_links) < last);
+        const Ledger l = ledger(halved);
+        CHECK(l.brackets > 0.3 * (l.mounts + l.brackets));
+    }
+    Bar b = bar_of(s, {0, 1e10, 1e10, 1e9});
+    b.links[0].body = b.links[1].body = 2 * hard;
+    b.links[0].joints = b.links[1].joints = 2 * hard; // together as stiff as the bar in roll mode: half is left
+    CHECK(roll_rate(solve(b).at_links) == Approx(hard / 2).epsilon(1e-6));
+    const Ledger l = ledger(solve(b));
+    CHECK(l.link_bodies[0] == Approx(l.link_joints[1]));
+    CHECK(l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1] == Approx(0.5).epsilon(1e-6));
+}
+
+TEST_CASE("mass is volume times density, bends and overhanging ends included") {
+    Shape s = plain_u();
+    const double area = units::pi / 4 * 24 * 24 * mm * mm, density = Material{}.density;
+    CHECK(mass(bar_of(s, rubber())) == Approx(area * 1.5 * density));
+    s.arm_end = 0.27;
+    CHECK(mass(bar_of(s, rubber())) == Approx(area * 1.54 * density));
+    s.bend_radius = 60 * mm; // two quarter bends in place of two corners
+    CHECK(mass(bar_of(s, rubber())) == Approx(area * density * (1.54 - 2 * 0.06 * (2 - units::pi / 2))));
+}

@@ -66,3 +66,43 @@ TEST_CASE("limits are said in words") {
     CHECK(limit_of({0, 0, -0.1, car::Stop::Droop, 0.2, -0.001}) == "damper out");
     CHECK(limit_of({0, 0, 0.02, car::Stop::Free, 0.065, 0.2}) == "65 mm to the bump stop");
 }
+
+TEST_CASE("raising the ramps does the work that the raised wheels' loads say") {
+    examples::Random r;
+    for (int i = 0; i < 20; ++i) {
+        const car::Car c = r.car();
+        const double height = r(0.05, 0.25), step = 1e-4;
+        const auto at = [&](double h) {
+            car::Situation s;
+            for (int w : raised_wheels(Diagonal::FrontLeftRearRight)) s.wheel_height[static_cast<std::size_t>(w)] = h;
+            return car::energy(c, s, settle(c, s).q);
+        };
+        const car::State middle = on_ramps(c, Diagonal::FrontLeftRearRight, height);
+        const double work = (at(height + step) - at(height - step)) / (2 * step);
+        CHECK(middle.wheels[0].load + middle.wheels[3].load == Approx(work).epsilon(1e-4));
+    }
+}
+
+TEST_CASE("ramps under no wheel change nothing, and both diagonals name each wheel once") {
+    examples::Random r;
+    const car::Car c = r.car();
+    CHECK((on_ramps(c, Diagonal::FrontLeftRearRight, 0).q - car::settle(c, {}).q).norm() < 1e-12);
+    std::array<int, 4> seen{};
+    for (const Diagonal d : {Diagonal::FrontLeftRearRight, Diagonal::FrontRightRearLeft})
+        for (int w : raised_wheels(d)) ++seen[static_cast<std::size_t>(w)];
+    CHECK(seen == std::array{1, 1, 1, 1});
+    CHECK(low_wheels(Diagonal::FrontLeftRearRight) == raised_wheels(Diagonal::FrontRightRearLeft));
+}
+
+TEST_CASE("the lighter axle sets the twist that passes: freeing the other end alone does little for it") {
+    examples::Random r;
+    car::Car c = r.car();
+    c.loads.clear();
+    c.cg_behind_front_axle = 0.42 * c.wheelbase; // nose-heavy
+    const Ascent both = climb(c, {.highest = 3});
+    car::Car front_off = c;
+    front_off.front.bar.setZero();
+    const Ascent freed = climb(front_off, {.highest = 3});
+    CHECK(freed.front_travel >= both.front_travel - 1e-6);
+    CHECK(std::abs(freed.rear_travel - both.rear_travel) < 0.25 * both.rear_travel);
+}

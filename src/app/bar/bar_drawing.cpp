@@ -6,6 +6,7 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <algorithm>
 #include <cmath>
 
 namespace dervish::app {
@@ -50,6 +51,13 @@ void BarDrawing::show_axle(bool front) {
 void BarDrawing::set_roll(double radians) {
     roll_ = std::clamp(radians, -8 * units::deg, 8 * units::deg);
     update();
+}
+
+std::vector<QPointF> BarDrawing::eye_places(bool left) const {
+    std::vector<QPointF> out;
+    for (const Spot& spot : spots_)
+        if (spot.what == (left ? "left eye" : "right eye")) out.push_back(spot.place);
+    return out;
 }
 
 const job::Assembly& BarDrawing::assembly() const {
@@ -320,8 +328,11 @@ void BarDrawing::paintEvent(QPaintEvent*) {
 
 void BarDrawing::mousePressEvent(QMouseEvent* event) {
     pressed_ = event->position();
-    for (const Spot& spot : spots_) {
-        if (QLineF(spot.place, pressed_).length() > 11) continue;
+    const auto nearest = std::min_element(spots_.begin(), spots_.end(), [this](const Spot& a, const Spot& b) {
+        return QLineF(a.place, pressed_).length() < QLineF(b.place, pressed_).length();
+    });
+    if (nearest != spots_.end() && QLineF(nearest->place, pressed_).length() < 11) {
+        const Spot& spot = *nearest;
         if (spot.what.endsWith("eye")) {
             if (document_.look() != Look::Trial) return;
             const bool both = !(event->modifiers() & Qt::ControlModifier), left = spot.what.startsWith("left");

@@ -17,6 +17,7 @@ public:
     void set_roll(double radians); ///< of the body, right side down
     double roll() const { return roll_; }
     QPointF diameter_handle() const { return handle_; }
+    std::vector<QPointF> eye_places(bool left) const; ///< as last painted, outermost first
 
 signals:
     void part_picked(const QString& group); ///< "bar", "mounts", "links"

@@ -99,6 +99,7 @@ void MainWindow::build() {
     tally_ = new Tally(document_);
     column->addWidget(tally_);
     setCentralWidget(whole); // deletes the one before
+    whole->show();
     connect(tally_, &Tally::picked, this, &MainWindow::explain);
     show_station(shown.isEmpty() ? "Bar" : shown);
 }
@@ -405,7 +406,7 @@ void MainWindow::take_shots(const QString& folder) {
     document_.finish_bands();
     for (Station* s : stations_) {
         show_station(s->title());
-        qApp->processEvents();
+        for (int i = 0; i < 4; ++i) qApp->processEvents(); // layouts of what has just become visible settle in turns
         const QString file = folder + "/" + s->shot_name() + ".png";
         if (!grab().save(file))
             throw BadInput(file.toStdString(), "cannot be written", "give a folder that can be written");
