@@ -50,8 +50,8 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
                            grey.lighter(135)},
                           {tr("shear, stretch"), l.shear, grey.darker(130)}};
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Where the stiffness goes"), 14, t.ink, true);
-    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft, tr("give of the whole, share of each part"), 12,
-                t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("give of the whole, share of each part"),
+                       12, t.soft);
     double x = room.left();
     for (const Part& part : parts) {
         const QRectF box(x, room.top() + 42, room.width() * part.share, 26);
@@ -100,7 +100,7 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
                 tr("%1 at the eye; click to use").arg(QString::fromUtf8(rate.symbol.data())), 12, t.soft);
     const int n = static_cast<int>(ladder_.size());
     cells_.clear();
-    const double w = 54, h = 26, left = room.left() + 48, top = room.top() + 62;
+    const double w = width() < 760 ? 44 : 54, h = 26, left = room.left() + 48, top = room.top() + 62;
     paint::text(p, {left, top - 13}, Qt::AlignLeft, tr("right eye 1 (outer) …"), 11, t.soft);
     for (int l = 0; l < n && l < 4; ++l) {
         paint::text(p, {room.left(), top + l * (h + 4) + h / 2}, Qt::AlignLeft, tr("left %1").arg(l + 1), 12, t.soft);
@@ -162,8 +162,9 @@ void BarReadings::paintEvent(QPaintEvent*) {
     if (!figures) return;
     const QRectF room = QRectF(rect()).adjusted(20, 14, -20, -8);
     const bool narrow = room.width() < 720;
-    const double first = room.width() * 0.40,
-                 second = 48 + 58 * std::clamp<double>(static_cast<double>(assembly().bar.eyes.size()), 2.2, 4),
+    const double first = room.width() * (narrow ? 0.35 : 0.40),
+                 second = 48 + (narrow ? 48 : 58) *
+                                   std::clamp<double>(static_cast<double>(assembly().bar.eyes.size()), 2.2, 4),
                  gap = narrow ? 12 : 22;
     paint_ledger(p, QRectF(room.topLeft(), QSizeF(first, room.height())), *figures);
     paint_ladder(p, QRectF(room.left() + first + gap, room.top(), second, room.height()));

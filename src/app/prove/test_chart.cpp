@@ -205,7 +205,7 @@ void TestChart::paintEvent(QPaintEvent*) {
                         length(document_, ramp.prediction.value),
                         length(document_, job::band_90 * ramp.prediction.sigma, false))
                    .arg(v.z, 0, 'f', 2);
-    paint::text(p, {20, 112}, Qt::AlignLeft, more, 12, t.soft);
+    paint::text_within(p, {20, 112}, width() - 40, more, 12, t.soft);
     if (!ramp.predicted) {
         const std::pair<QString, bool> steps[] = {{tr("Note your guess"), ramp.guess.has_value()},
                                                   {tr("Predict: the answer is frozen"), false},
@@ -257,7 +257,8 @@ void TravelGauges::paintEvent(QPaintEvent*) {
                  each = (width() - 40.0) / 4;
     for (int w = 0; w < 4; ++w) {
         const auto i = static_cast<std::size_t>(w);
-        const double x = 20 + w * each + 40, predicted = ramp.prediction.travel.wheel[i].value_or(0);
+        const bool narrow = each < 170;
+        const double x = 20 + w * each + (narrow ? 22 : 40), predicted = ramp.prediction.travel.wheel[i].value_or(0);
         const double band = job::band_90 * ramp.prediction.travel_sigma.wheel[i].value_or(0);
         const QColor hue = axle_colour(w < 2);
         p.setPen(QPen(t.soft, 1));
@@ -276,10 +277,10 @@ void TravelGauges::paintEvent(QPaintEvent*) {
         for (const proof::Reading& r : ramp.readings)
             if (r.travel.wheel[i]) p.drawEllipse(QPointF(x, middle - *r.travel.wheel[i] * unit), 4, 4);
         const proof::Verdict v = proof::compare_travel(ramp, w);
-        const double tx = x + 34, ty = middle - 34;
+        const double tx = x + (narrow ? 25 : 34), ty = middle - 34;
         paint::text(p, {tx, ty}, Qt::AlignLeft, car::wheel_names[i], 13, hue, true);
-        paint::text(p, {tx, ty + 19}, Qt::AlignLeft, tr("predicted %1").arg(signed_length(document_, predicted)), 12,
-                    t.ink);
+        paint::text(p, {tx, ty + 19}, Qt::AlignLeft,
+                    (narrow ? tr("model %1") : tr("predicted %1")).arg(signed_length(document_, predicted)), 12, t.ink);
         paint::text(p, {tx, ty + 36}, Qt::AlignLeft,
                     v.agreement == Agreement::NothingRead ? tr("not read")
                                                           : tr("read %1").arg(signed_length(document_, v.measured)),

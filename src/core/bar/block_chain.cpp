@@ -44,6 +44,14 @@ template <class M> void subtract_transposed(M& x, const Matrix6& w, const M& y) 
 }
 } // namespace
 
+Matrix6 inverse(Matrix6 m) {
+    if (!factor(m)) return Matrix6::Zero();
+    Matrix6 out = Matrix6::Identity();
+    forward(m, out);
+    backward(m, out);
+    return out;
+}
+
 bool BlockChain::solve(std::vector<Pair6>& x) {
     const auto n = diagonal.size();
     for (std::size_t i = 0; i < n; ++i) {

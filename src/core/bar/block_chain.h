@@ -8,6 +8,9 @@ using Matrix6 = Eigen::Matrix<double, 6, 6, Eigen::RowMajor>;
 using Vector6 = Eigen::Matrix<double, 6, 1>;
 using Pair6 = Eigen::Matrix<double, 6, 2, Eigen::RowMajor>;
 
+/// The inverse of a symmetric positive definite matrix; zeros when it is not.
+Matrix6 inverse(Matrix6 m);
+
 /// A symmetric positive definite block-tridiagonal system: 6 × 6 blocks on the diagonal and above it.
 struct BlockChain {
     std::vector<Matrix6> diagonal, above;

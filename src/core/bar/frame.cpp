@@ -2,7 +2,6 @@
 
 #include "core/bad_input.h"
 
-#include <Eigen/Cholesky>
 #include <Eigen/Geometry>
 #include <Eigen/LU>
 #include <algorithm>
@@ -135,7 +134,7 @@ Matrix6 between(const Solution& s, std::size_t i) {
         carry(flexibility, s.elements[e].stretch.to - s.elements[e].stretch.from);
         flexibility += s.elements[e].flexibility;
     }
-    return flexibility.llt().solve(Eigen::Matrix<double, 6, 6>::Identity());
+    return inverse(flexibility);
 }
 
 BlockChain assemble(Solution& out) {
