@@ -84,6 +84,7 @@ void Document::set_units(units::System system) {
 void Document::set_look(Look look) {
     if (look_ == look) return;
     look_ = look;
+    stop_bands(); // they would be those of the other setup
     bands_.reset();
     bands_timer_->start();
     emit changed();

@@ -117,6 +117,20 @@ TEST_CASE("bands come from the worker and follow the spreads") {
     CHECK(bench.document().bands()->sigma[job::FrontRate] > 2 * before);
 }
 
+TEST_CASE("bands are those of the setup looked at, even when the look changes while they are worked out") {
+    Bench bench;
+    bench.document().set_sigma("trial/front/bar/outer_diameter", 1e-3); // Trial is far less sure than Fitted
+    QTest::qWait(140);                                                  // the worker for Trial has just begun
+    bench.document().set_look(Look::Fitted);
+    QCoreApplication::processEvents();
+    CHECK_FALSE(bench.document().bands());
+    bench.document().finish_bands();
+    const double fitted = bench.document().bands()->sigma[job::FrontRate];
+    bench.document().set_look(Look::Trial);
+    bench.document().finish_bands();
+    CHECK(bench.document().bands()->sigma[job::FrontRate] > 3 * fitted);
+}
+
 TEST_CASE("work that was not saved is recovered as unsaved changes") {
     Bench bench;
     const std::filesystem::path recovery = bench.folder.filePath("recovery.dervish").toStdString();

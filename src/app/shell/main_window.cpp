@@ -302,15 +302,7 @@ bool MainWindow::open(const QString& path) {
 bool MainWindow::save() {
     if (document_.path().empty() || document_.path() == std::filesystem::path(demo_path().toStdString()))
         return save_as();
-    try {
-        document_.save(document_.path());
-        QFile::remove(recovery_path());
-        if (remembers_) QSettings().setValue("job", QString::fromStdString(document_.path().string()));
-        return true;
-    } catch (const BadInput& e) {
-        tell(tr("Not saved"), e);
-        return false;
-    }
+    return save_to(document_.path());
 }
 
 bool MainWindow::save_as() {
@@ -318,10 +310,14 @@ bool MainWindow::save_as() {
                                                 tr("Dervish jobs (*.dervish)"));
     if (path.isEmpty()) return false;
     if (QFileInfo(path).suffix().isEmpty()) path += ".dervish";
+    return save_to(path.toStdString());
+}
+
+bool MainWindow::save_to(const std::filesystem::path& path) {
     try {
-        document_.save(path.toStdString());
+        document_.save(path);
         QFile::remove(recovery_path());
-        if (remembers_) QSettings().setValue("job", path);
+        if (remembers_) QSettings().setValue("job", QString::fromStdString(path.string()));
         return true;
     } catch (const BadInput& e) {
         tell(tr("Not saved"), e);

@@ -47,6 +47,7 @@ private:
     void build_actions();
     void build_rail(QVBoxLayout* rail);
     bool save_as();
+    bool save_to(const std::filesystem::path& path);
     bool may_leave();
     void print();
     void go_to_field(const QString& path);
