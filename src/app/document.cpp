@@ -78,6 +78,7 @@ Document::~Document() { stop_bands(); }
 
 void Document::set_units(units::System system) {
     units_ = system;
+    problems_.clear();
     emit changed();
 }
 
@@ -146,11 +147,17 @@ QString Document::shown(const QString& path) const {
 QString Document::problem(const QString& path) const {
     const auto draft = job_->drafts.find(path.toStdString());
     if (draft == job_->drafts.end()) return {};
+    const auto known = problems_.find(draft->first);
+    if (known != problems_.end()) return known->second;
+    return problems_[draft->first] = find_problem(*draft);
+}
+
+QString Document::find_problem(const std::pair<const std::string, std::string>& draft) const {
     job::Job copy = *job_;
-    const auto field = job::field(copy, draft->first);
+    const auto field = job::field(copy, draft.first);
     if (!field) return {};
     try {
-        field->value->value = job::parse(draft->second, field->spec, units_, draft->first);
+        field->value->value = job::parse(draft.second, field->spec, units_, draft.first);
         copy.drafts.clear();
         job::check(copy);
     } catch (const BadInput& e) {
@@ -186,6 +193,7 @@ void Document::set_sigma(const QString& path, double si) {
 
 void Document::show_job(std::shared_ptr<const job::Job> job) {
     job_ = std::move(job);
+    problems_.clear();
     compute();
     emit changed();
 }

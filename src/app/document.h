@@ -7,6 +7,7 @@
 
 #include <atomic>
 #include <functional>
+#include <map>
 #include <memory>
 #include <thread>
 
@@ -85,6 +86,7 @@ private:
     friend class JobCommand;
     /// The job before the step that an edit with this `merge` would join; null when it would begin a new one.
     const job::Job* before_merging(const QString& merge) const;
+    QString find_problem(const std::pair<const std::string, std::string>& draft) const;
     void show_job(std::shared_ptr<const job::Job> job);
     void replace(store::JobFile file, const std::filesystem::path& path);
     void compute();
@@ -101,6 +103,7 @@ private:
     std::unique_ptr<job::Assessment> trial_, fitted_;
     std::shared_ptr<const job::Job> trial_of_, fitted_of_; ///< the jobs the results belong to
     QString stale_;
+    mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
     std::unique_ptr<job::Bands> bands_;
     std::thread worker_;
     std::shared_ptr<std::atomic<bool>> cancel_;

@@ -42,7 +42,7 @@ TEST_CASE("dragging the diameter and clicking the drawing's parts change the bar
     CHECK(bench.job().fitted.front.bar.outer_diameter.value == Approx(0.02205));
 }
 
-TEST_CASE("an unusable entry is kept in the file and comes back at its field; it is taken up once it fits") {
+TEST_CASE("an unusable entry is kept in the file and comes back at its field, it is taken up once it fits") {
     Bench bench;
     bench.type("trial/front/bar/wall", "15"); // 26 mm bar: too thick
     const std::filesystem::path file = bench.folder.filePath("draft.dervish").toStdString();
@@ -232,7 +232,7 @@ TEST_CASE("eyes are clicked on the drawing, for both sides or with Ctrl for one"
     CHECK(k(0, 0) > 1.1 * k(1, 1)); // staggered eyes: the two sides differ
 }
 
-TEST_CASE("a load is added, named, taken off and removed; the tally follows") {
+TEST_CASE("a load is added, named, taken off and removed, the tally follows") {
     Bench bench;
     bench.click("rail Car");
     bench.window.station("Car")->go_to("vehicle/loads/0/mass");

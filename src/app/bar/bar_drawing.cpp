@@ -158,13 +158,20 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
     for (const auto& point : shape.line) line << on_paper(point.place);
     p.setPen(QPen(base.darker(135), width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     p.drawPolyline(line);
-    for (int i = 0; i + 1 < line.size(); ++i) {
-        const double heat = std::clamp((shape.line[static_cast<std::size_t>(i)].stress - 0.3) / 0.6, 0.0, 1.0);
+    const auto heat_at = [&](int i) { // in steps, so that a stretch of one tint is one stroke
+        const double stress = shape.line[static_cast<std::size_t>(i)].stress;
+        return std::round(16 * std::clamp((stress - 0.3) / 0.6, 0.0, 1.0)) / 16;
+    };
+    for (int i = 0, next; i + 1 < line.size(); i = next) {
+        const double heat = heat_at(i);
+        for (next = i + 1; next + 1 < line.size() && heat_at(next) == heat; ++next) {
+        }
         const QColor tint = QColor::fromRgbF(float(base.redF() + heat * (hot.redF() - base.redF())),
                                              float(base.greenF() + heat * (hot.greenF() - base.greenF())),
                                              float(base.blueF() + heat * (hot.blueF() - base.blueF())));
-        p.setPen(QPen(tint.lighter(112), std::max(1.5, width * (0.55 + 0.3 * heat)), Qt::SolidLine, Qt::RoundCap));
-        p.drawLine(line[i], line[i + 1]);
+        p.setPen(QPen(tint.lighter(112), std::max(1.5, width * (0.55 + 0.3 * heat)), Qt::SolidLine, Qt::RoundCap,
+                      Qt::RoundJoin));
+        p.drawPolyline(line.mid(i, next - i + 1));
     }
     for (std::size_t i = 0; i < shape.mounts.size(); ++i) {
         const QPointF at = on_paper(shape.mounts[i]);

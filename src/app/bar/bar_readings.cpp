@@ -159,7 +159,11 @@ void BarReadings::paintEvent(QPaintEvent*) {
     cells_.clear();
     const job::Assessment& a = document_.looked();
     const auto& figures = front_ ? a.front : a.rear;
-    if (!figures) return;
+    if (!figures) {
+        paint::text(p, {20, 24}, Qt::AlignLeft,
+                    tr("No bar, no stiffness to share out: the springs carry the roll alone."), 13, theme().soft);
+        return;
+    }
     const QRectF room = QRectF(rect()).adjusted(20, 14, -20, -8);
     const bool narrow = room.width() < 720;
     const double first = room.width() * (narrow ? 0.35 : 0.40),

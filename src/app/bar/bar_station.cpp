@@ -81,6 +81,7 @@ BarStation::BarStation(Document& document, QWidget* parent)
     eyes->setContentsMargins(0, 2, 0, 2);
     auto *more = new QPushButton(tr("Add an eye")), *fewer = new QPushButton(tr("Take the inner eye off"));
     more->setObjectName("add eye");
+    fewer->setObjectName("take eye off");
     eyes->addWidget(more);
     eyes->addWidget(fewer);
     side->addWidget(eye_buttons_);

@@ -169,8 +169,41 @@ void CarDrawing::paint_loads(QPainter& p) {
                 qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0)), 12,
                 l.aboard ? t.ink : t.soft, l.aboard);
         }
-        paint::text(p, side_place(l) + QPointF(0, l.aboard ? -half * 0.7 - 9 : half * 0.7 + 9), Qt::AlignHCenter,
-                    l.aboard ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name)), 11, t.soft);
+    }
+    paint_load_names(p, loads);
+}
+
+/// Above or below its block, or beside it, whichever covers nothing else.
+void CarDrawing::paint_load_names(QPainter& p, const std::vector<job::Load>& loads) {
+    const double wheelbase = document_.job().vehicle.wheelbase.value;
+    const job::Vehicle& v = document_.job().vehicle;
+    const QPointF axis =
+        (side(0, v.front.roll_centre_height.value) + side(-wheelbase, v.rear.roll_centre_height.value)) / 2;
+    std::vector<QRectF> taken{QRectF(axis - QPointF(30, 18), QSizeF(60, 18))};
+    const auto box_of = [&](const job::Load& l) {
+        const double half = block(l);
+        return QRectF(side_place(l) - QPointF(half, half * 0.7), QSizeF(2 * half, 1.4 * half));
+    };
+    for (const job::Load& l : loads) taken.push_back(box_of(l));
+    const QFontMetricsF metrics(face(11));
+    for (const job::Load& l : loads) {
+        const QString name = l.aboard ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name));
+        const QRectF box = box_of(l);
+        const QSizeF size(metrics.horizontalAdvance(name) + 2, 13);
+        const double middle = box.center().x() - size.width() / 2, level = box.center().y() - size.height() / 2;
+        const QPointF above(middle, box.top() - 16), below(middle, box.bottom() + 3);
+        const QPointF places[] = {
+            l.aboard ? above : below, l.aboard ? below : above, {box.left() - size.width() - 5, level},
+            {box.right() + 5, level}, above - QPointF(0, 14),   below + QPointF(0, 14)};
+        const auto free = [&](QPointF at) {
+            const QRectF there(at, size);
+            return rect().toRectF().contains(there) &&
+                   std::none_of(taken.begin(), taken.end(), [&](const QRectF& r) { return r.intersects(there); });
+        };
+        const QPointF* at = std::find_if(std::begin(places), std::end(places), free);
+        if (at == std::end(places)) at = places;
+        taken.emplace_back(*at, size);
+        paint::text(p, *at + QPointF(1, size.height() / 2), Qt::AlignLeft, name, 11, theme().soft);
     }
 }
 

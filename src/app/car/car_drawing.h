@@ -34,6 +34,7 @@ private:
     void paint_side(QPainter& p);
     void paint_plan(QPainter& p);
     void paint_loads(QPainter& p);
+    void paint_load_names(QPainter& p, const std::vector<job::Load>& loads);
     void paint_axle_plan(QPainter& p, bool front);
 
     Document& document_;

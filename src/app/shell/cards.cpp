@@ -67,6 +67,7 @@ void show_working(QWidget* parent, const Document& document, job::Figure figure)
 void show_keys(QWidget* parent) {
     auto* card = new QDialog(parent);
     card->setAttribute(Qt::WA_DeleteOnClose);
+    card->setObjectName("keys");
     card->setWindowTitle(QObject::tr("Keys"));
     auto* grid = new QGridLayout(card);
     grid->setContentsMargins(22, 18, 22, 18);
@@ -113,6 +114,7 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
     auto* odometer = new QLineEdit;
     odometer->setObjectName("odometer");
     auto* date = new QLineEdit(QDate::currentDate().toString(Qt::ISODate));
+    date->setObjectName("date");
     auto* reason = new QPlainTextEdit;
     reason->setObjectName("reason");
     reason->setFixedHeight(70);
@@ -124,6 +126,7 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
     grid->addWidget(reason, 2, 1);
     column->addLayout(grid);
     auto* error = words({}, 12);
+    error->setObjectName("sheet error");
     error->setStyleSheet("color: " + theme().caution.name());
     column->addWidget(error);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);

@@ -2,6 +2,7 @@
 
 #include "app/bar/bar_station.h"
 #include "app/car/car_station.h"
+#include "app/paint/pen.h"
 #include "app/prove/prove_station.h"
 #include "app/shell/cards.h"
 #include "app/shell/find_box.h"
@@ -13,6 +14,7 @@
 #include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
+#include <QDate>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -352,13 +354,32 @@ void MainWindow::recover() {
 
 void MainWindow::print() {
     QPrinter printer(QPrinter::HighResolution);
-    printer.setPageOrientation(QPageLayout::Landscape);
     QPrintDialog dialog(&printer, this);
-    if (dialog.exec() != QDialog::Accepted) return;
-    QPainter painter(&printer);
-    const QRectF page = printer.pageLayout().paintRectPixels(printer.resolution());
-    const double scale = std::min(page.width() / centralWidget()->width(), page.height() / centralWidget()->height());
-    painter.scale(scale, scale);
+    if (dialog.exec() == QDialog::Accepted) print_on(printer);
+}
+
+void MainWindow::print_on(QPagedPaintDevice& paper) {
+    paper.setPageOrientation(QPageLayout::Landscape);
+    QPainter painter(&paper);
+    const double dots = paper.logicalDpiX() / 96.0; // a printed pixel is 1/96 inch
+    painter.scale(dots, dots);
+    const QSizeF page = QSizeF(paper.width(), paper.height()) / dots;
+    const job::Setup& setup = document_.looked_setup();
+    paint::text(painter, {0, 12}, Qt::AlignLeft, QString::fromStdString(document_.job().name), 16, Qt::black, true);
+    paint::text(painter, {page.width(), 12}, Qt::AlignRight,
+                tr("%1: %2 · %3 · %4")
+                    .arg(document_.look() == Look::Trial ? tr("Trial") : tr("Fitted"),
+                         QString::fromStdString(setup.name), current()->title(),
+                         QDate::currentDate().toString(Qt::ISODate)),
+                12, Qt::black);
+    paint::text(
+        painter, {0, page.height() - 8}, Qt::AlignLeft,
+        tr("A prediction with its stated uncertainty. The vehicle's maker, local rules and licensed practice decide."),
+        11, Qt::black);
+    const QSizeF picture = centralWidget()->size();
+    const double fit = std::min(page.width() / picture.width(), (page.height() - 48) / picture.height());
+    painter.translate(0, 28);
+    painter.scale(fit, fit);
     centralWidget()->render(&painter);
 }
 

@@ -6,6 +6,7 @@
 
 class QButtonGroup;
 class QMenu;
+class QPagedPaintDevice;
 class QTimer;
 class QStackedWidget;
 class QVBoxLayout;
@@ -34,6 +35,8 @@ public:
     void recover();
     /// Every station as a 1280 × 800 picture in `folder`. Throws BadInput when it cannot be written.
     void take_shots(const QString& folder);
+    /// The station as it stands, with whose it is and of which setup, on one landscape page.
+    void print_on(QPagedPaintDevice& paper);
     /// Remembers the window and the last job between sessions (not in tests and pictures).
     void remember();
 

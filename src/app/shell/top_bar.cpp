@@ -61,6 +61,7 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     more->setFixedHeight(34);
     more->setToolTip(tr("Names, kept setups, start Trial again"));
     more->setAccessibleName(tr("Setups"));
+    more->setObjectName("setups");
     line->addWidget(more);
     fit_->setObjectName("fit it");
     found_->setObjectName("found so");

@@ -9,6 +9,7 @@
 #include <QMenu>
 #include <QPainter>
 #include <QStyle>
+#include <QTimer>
 #include <QToolButton>
 
 namespace dervish::app {
@@ -34,7 +35,7 @@ void paint_source(QPainter& painter, const QRectF& box, job::Source source, cons
 FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* parent)
     : QWidget(parent), document_(document), path_(qs(field.path)), spec_(field.spec),
       label_(new QLabel(field.spec.label)), unit_(new QLabel), error_(new QLabel), edit_(new QLineEdit),
-      source_(new QToolButton) {
+      source_(new QToolButton), pause_(new QTimer(this)) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 2, 0, 2);
     grid->setHorizontalSpacing(5);
@@ -66,6 +67,11 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* pare
     grid->addWidget(error_, 1, 0, 1, 4);
     connect(edit_, &QLineEdit::textEdited, this, [this](const QString& text) { document_.type(path_, text); });
     connect(source_, &QToolButton::clicked, this, &FieldRow::choose_source);
+    // The "2" of "2850" is no mistake yet: told when the hand pauses or leaves.
+    pause_->setSingleShot(true);
+    pause_->setInterval(350);
+    connect(pause_, &QTimer::timeout, this, &FieldRow::tell_problem);
+    connect(edit_, &QLineEdit::editingFinished, this, &FieldRow::tell_problem);
 }
 
 void FieldRow::refresh(const job::FieldRef& field, bool writable) {
@@ -107,7 +113,16 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     source_->setToolTip(tr("%1, one sigma %2. Click to change.").arg(word, source_->text()));
     source_->setAccessibleName(tr("source of %1: %2").arg(spec_.label, word));
 
+    if (waits && edit_->hasFocus() && error_->isHidden())
+        pause_->start();
+    else
+        tell_problem();
+}
+
+void FieldRow::tell_problem() {
+    pause_->stop();
     const QString problem = document_.problem(path_);
+    if (problem == error_->text() && error_->isHidden() == problem.isEmpty()) return;
     error_->setText(problem);
     error_->setVisible(!problem.isEmpty());
     if (edit_->property("bad").toBool() != !problem.isEmpty()) {

@@ -6,6 +6,7 @@
 
 class QLabel;
 class QLineEdit;
+class QTimer;
 class QToolButton;
 
 namespace dervish::app {
@@ -27,6 +28,7 @@ public:
 
 private:
     void choose_source();
+    void tell_problem();
 
     Document& document_;
     QString path_;
@@ -43,6 +45,7 @@ private:
     QLabel *label_, *unit_, *error_;
     QLineEdit* edit_;
     QToolButton* source_;
+    QTimer* pause_;
 };
 
 } // namespace dervish::app

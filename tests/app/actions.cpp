@@ -1,0 +1,392 @@
+#include <catch2/catch.hpp>
+
+#include "app/widgets/field_row.h"
+#include "bench_window.h"
+#include "ink.h"
+
+#include <QPdfWriter>
+
+using namespace dervish;
+using namespace dervish::app;
+using job::Figure;
+
+namespace {
+/// Presses what opens a menu and takes the entry that begins with `entry`; false when it is not there to be taken.
+bool take(Bench& bench, const QString& button, const QString& entry) {
+    bool taken = false;
+    QTimer::singleShot(60, &bench.window, [&] {
+        auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+        if (!menu) return;
+        for (QAction* action : menu->actions())
+            if (action->text().startsWith(entry) && action->isEnabled()) {
+                taken = true;
+                action->trigger();
+                break;
+            }
+        menu->close();
+    });
+    bench.click(button);
+    return taken;
+}
+
+/// Answers the dialogs that ask for one text, in order.
+void answer(Bench& bench, QStringList texts, int wait = 140) {
+    QTimer::singleShot(wait, &bench.window, [&bench, texts]() mutable {
+        auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+        if (!dialog) return;
+        if (dialog->inputMode() == QInputDialog::TextInput)
+            dialog->setTextValue(texts.takeFirst());
+        else
+            dialog->setDoubleValue(texts.takeFirst().toDouble());
+        if (!texts.empty()) answer(bench, texts, 60);
+        dialog->accept();
+    });
+}
+
+void trigger(Bench& bench, const QString& text) {
+    for (QAction* action : bench.window.actions())
+        if (action->text().startsWith(text)) return action->trigger();
+    FAIL("no action " << text.toStdString());
+}
+
+template <class W> W* open_window(const QString& name) {
+    for (QWidget* w : QApplication::topLevelWidgets())
+        if (w->isVisible() && w->objectName() == name) return qobject_cast<W*>(w);
+    return nullptr;
+}
+} // namespace
+
+TEST_CASE("setups are kept, tried again, started over and named, each as one step back") {
+    Bench bench;
+    const job::Setup trial = bench.job().trial;
+    const std::size_t kept = bench.job().kept.size();
+    CHECK(take(bench, "setups", "Keep Trial as"));
+    REQUIRE(bench.job().kept.size() == kept + 1);
+    CHECK(bench.job().kept.back() == trial);
+    CHECK(take(bench, "setups", "Start Trial again from Fitted"));
+    CHECK(bench.job().trial.front == bench.job().fitted.front);
+    CHECK(take(bench, "setups", "Try “" + QString::fromStdString(trial.name)));
+    CHECK(bench.job().trial == trial);
+    answer(bench, {"stiff front"});
+    CHECK(take(bench, "setups", "Name of Trial"));
+    CHECK(bench.job().trial.name == "stiff front");
+    answer(bench, {"  "}); // no name is no change
+    CHECK(take(bench, "setups", "Name of Fitted"));
+    CHECK_FALSE(bench.job().fitted.name.empty());
+    answer(bench, {"valley van", "rolls on the pass road"});
+    CHECK(take(bench, "setups", "Job's name and complaint"));
+    CHECK(bench.job().name == "valley van");
+    CHECK(bench.job().complaint == "rolls on the pass road");
+    CHECK(bench.window.windowTitle().contains("valley van"));
+    while (bench.document().undo().canUndo()) bench.document().undo().undo();
+    CHECK(bench.job().trial == trial);
+    CHECK(bench.job().kept.size() == kept);
+}
+
+TEST_CASE("keeping a setup of the same name again replaces it") {
+    Bench bench;
+    CHECK(take(bench, "setups", "Keep Trial as"));
+    const std::size_t kept = bench.job().kept.size();
+    bench.document().type("trial/front/bar/outer_diameter", "27");
+    CHECK(take(bench, "setups", "Keep Trial as"));
+    CHECK(bench.job().kept.size() == kept);
+    CHECK(bench.job().kept.back().front.bar.outer_diameter.value == Approx(0.027));
+}
+
+TEST_CASE("the shelf takes a bar and gives it to either axle") {
+    Bench bench;
+    bench.click("rail Bar");
+    const std::size_t before = bench.job().shelf.size();
+    CHECK(take(bench, "shelf", "Put this bar's numbers on the shelf"));
+    REQUIRE(bench.job().shelf.size() == before + 1);
+    CHECK(bench.job().shelf.back() == bench.job().trial.front);
+    bench.click("rear bar");
+    CHECK(take(bench, "shelf", "Try " + QString::fromStdString(bench.job().shelf.back().bar.name)));
+    CHECK(bench.job().trial.rear == bench.job().shelf.back());
+    bench.document().undo().undo();
+    CHECK_FALSE(bench.job().trial.rear == bench.job().shelf.back());
+    Bench empty(false);
+    empty.click("rail Bar");
+    CHECK_FALSE(take(empty, "shelf", "Try "));
+}
+
+TEST_CASE("a field's source and spread are chosen from its mark") {
+    Bench bench;
+    bench.click("rail Bar");
+    const QString path = "trial/front/bar/centre_length", button = "source " + path;
+    const auto m = [&] { return bench.job().trial.front.bar.centre_length; };
+    CHECK(take(bench, button, "quoted"));
+    CHECK(m().source == job::Source::Quoted);
+    CHECK(m().sigma == Approx(0.03 * m().value));
+    CHECK(take(bench, button, "assumed"));
+    CHECK(m().sigma == Approx(0.15 * m().value));
+    CHECK(take(bench, button, "measured"));
+    CHECK(m().sigma == Approx(1.5e-3));
+    answer(bench, {"4.5"});
+    CHECK(take(bench, button, "another spread"));
+    CHECK(m().sigma == Approx(4.5e-3));
+    bench.document().set_units(units::System::Inch);
+    answer(bench, {"0.1"});
+    CHECK(take(bench, button, "another spread"));
+    CHECK(m().sigma == Approx(0.00254));
+    // A spread given by hand stays when the value is typed anew; a usual one follows it.
+    bench.document().set_units(units::System::Metric);
+    bench.type(path, "955");
+    CHECK(m().sigma == Approx(0.00254));
+    bench.document().set_source("trial/front/bar/kink_outer", job::Source::Quoted);
+    bench.document().type("trial/front/bar/centre_length", "950");
+    CHECK(m().value == Approx(0.95));
+}
+
+TEST_CASE("eyes are added up to four and taken off down to one, and the used eye stays on the arm") {
+    Bench bench;
+    bench.click("rail Bar");
+    const auto count = [&] { return bench.job().trial.front.bar.eyes.size(); };
+    for (int i = 0; i < 5; ++i) bench.click("add eye");
+    CHECK(count() == 4);
+    bench.document().edit("inner", {}, [](job::Job& j) { j.trial.front.left_eye = j.trial.front.right_eye = 3; });
+    for (int i = 0; i < 6; ++i) bench.click("take eye off");
+    CHECK(count() == 1);
+    CHECK(bench.job().trial.front.left_eye == 0);
+    CHECK(bench.job().trial.front.right_eye == 0);
+    CHECK_FALSE(bench.document().old());
+}
+
+TEST_CASE("found so writes what it was found to be, asks for clock, date and why, and refuses what is none") {
+    Bench bench;
+    const std::size_t lines = bench.job().book.size();
+    QStringList told;
+    QTimer::singleShot(0, &bench.window, [&] {
+        auto* sheet = bench.window.findChild<QDialog*>("fit sheet");
+        REQUIRE(sheet);
+        auto* error = sheet->findChild<QLabel*>("sheet error");
+        const auto enter = [&](const QString& clock, const QString& date, const QString& why) {
+            sheet->findChild<QLineEdit*>("odometer")->setText(clock);
+            sheet->findChild<QLineEdit*>("date")->setText(date);
+            sheet->findChild<QPlainTextEdit*>("reason")->setPlainText(why);
+            sheet->findChild<QPushButton*>("accept fit")->click();
+            told << error->text();
+        };
+        enter("far", "2031-05-11", "bar swapped");
+        enter("-5", "2031-05-11", "bar swapped");
+        enter("41 200", "yesterday", "bar swapped");
+        enter("41 200", "2031-05-11", "  ");
+        enter("41 200", "2031-05-11", "bar swapped by someone before us");
+    });
+    bench.click("found so");
+    REQUIRE(told.size() == 5);
+    CHECK(told[0].contains("“far” is not a distance"));
+    CHECK(told[1].contains("“-5” is not a distance"));
+    CHECK(told[2].contains("“yesterday” is not a date; write year-month-day"));
+    CHECK(told[3].contains("Why: the field is empty"));
+    REQUIRE(bench.job().book.size() == lines + 1);
+    CHECK(bench.job().book.back().kind == "found so");
+    CHECK(bench.job().book.back().odometer == Approx(41200e3));
+    CHECK_FALSE(bench.find<QPushButton>("found so")->isEnabled()); // nothing differs any more
+}
+
+TEST_CASE("giving up the sheet changes nothing") {
+    Bench bench;
+    const job::Job before = bench.job();
+    QTimer::singleShot(0, &bench.window, [&] { bench.window.findChild<QDialog*>("fit sheet")->reject(); });
+    bench.click("fit it");
+    CHECK(bench.job() == before);
+}
+
+TEST_CASE("find goes to any field by part of its name, runs actions, and does nothing for what is nowhere") {
+    Bench bench;
+    const auto look_for = [&](const QString& words) {
+        trigger(bench, "Find anything");
+        auto* box = open_window<QDialog>("find");
+        REQUIRE(box);
+        auto* typed = box->findChild<QLineEdit*>();
+        typed->setText(words);
+        QTest::keyClick(typed, Qt::Key_Return);
+        if (box->isVisible()) box->close();
+        QCoreApplication::processEvents();
+    };
+    look_for("rear bar bracket");
+    auto* bracket = bench.find<QLineEdit>("trial/rear/mounts/bracket");
+    REQUIRE(bracket);
+    CHECK(bench.window.station("Bar")->isVisible());
+    look_for("water mass");
+    CHECK(bench.window.station("Car")->isVisible());
+    std::size_t water = 0;
+    while (!bench.job().vehicle.loads[water].name.starts_with("Water")) ++water;
+    CHECK(bench.find<QLineEdit>(QString("vehicle/loads/%1/mass").arg(water)));
+    look_for("inch and pound");
+    CHECK(bench.document().units() == units::System::Inch);
+    const job::Job before = bench.job();
+    look_for("flux capacitor");
+    CHECK(bench.job() == before);
+}
+
+TEST_CASE("the working card of each figure opens with its result, and the keys card lists every key") {
+    Bench bench;
+    for (int i = 0; i < 6; ++i) {
+        QTest::mouseMove(&bench.window.tally(), QPoint((2 * i + 1) * bench.window.tally().width() / 12, 30));
+        QCoreApplication::processEvents();
+        trigger(bench, "Working of a tally figure");
+        auto* card = open_window<QDialog>("working");
+        REQUIRE(card);
+        const QString result = bench.tally(bench.window.tally().asked());
+        bool shown = false;
+        for (QLabel* label : card->findChildren<QLabel*>()) shown = shown || label->text().contains(result.mid(0, 2));
+        CHECK(shown);
+        CHECK(card->findChildren<QLabel*>().size() > 8);
+        delete card;
+    }
+    trigger(bench, "Keys");
+    auto* keys = open_window<QDialog>("keys");
+    REQUIRE(keys);
+    QString all;
+    for (QLabel* label : keys->findChildren<QLabel*>()) all += label->text() + "\n";
+    for (const char* key : {"Space", "T\n", "W\n", "M\n", "/\n", "Ctrl+Z", "[  ]"}) CHECK(all.contains(key));
+    keys->close();
+}
+
+TEST_CASE("the tally is walked with arrows and Enter goes to what explains a figure") {
+    Bench bench;
+    bench.click("rail Prove");
+    Tally& tally = bench.window.tally();
+    tally.setFocus();
+    for (int i = 0; i < 8; ++i) QTest::keyClick(&tally, Qt::Key_Right);
+    CHECK(tally.asked() == Figure::RearTravel);
+    for (int i = 0; i < 8; ++i) QTest::keyClick(&tally, Qt::Key_Left);
+    CHECK(tally.asked() == Figure::Roll);
+    QTest::keyClick(&tally, Qt::Key_Return);
+    CHECK(bench.window.station("Car")->isVisible());
+}
+
+TEST_CASE("scrubbing and playing move the drawing, not the job") {
+    Bench bench;
+    bench.click("rail Bar");
+    const job::Job before = bench.job();
+    auto* drawing = bench.window.findChild<BarDrawing*>();
+    auto* scrub = bench.find<QSlider>("roll scrub");
+    scrub->setValue(-45);
+    CHECK(drawing->roll() == Approx(-4.5 * units::deg));
+    bench.window.setFocus();
+    QTest::keyClick(&bench.window, Qt::Key_Space);
+    const double start = drawing->roll();
+    CHECK(QTest::qWaitFor([&] { return drawing->roll() != start; }, 2000));
+    QTest::keyClick(&bench.window, Qt::Key_Space);
+    const double stopped = drawing->roll();
+    QTest::qWait(120);
+    CHECK(drawing->roll() == stopped);
+    QTest::mousePress(drawing, Qt::LeftButton, {}, QPoint(60, drawing->height() - 60)); // beside the bar: turn the view
+    QTest::mouseMove(drawing, QPoint(160, drawing->height() - 60));
+    QTest::mouseRelease(drawing, Qt::LeftButton, {}, QPoint(160, drawing->height() - 60));
+    CHECK(bench.job() == before);
+    CHECK(bench.document().undo().count() == 0);
+}
+
+TEST_CASE("a station prints on one page with its job, its setup and the caution") {
+    Bench bench;
+    const QString path = bench.folder.filePath("page.pdf");
+    for (const char* station : {"Car", "Bar", "Prove"}) {
+        bench.window.show_station(station);
+        {
+            QPdfWriter pdf(path);
+            bench.window.print_on(pdf);
+        }
+        QFile file(path);
+        REQUIRE(file.open(QIODevice::ReadOnly));
+        const QByteArray bytes = file.readAll();
+        CHECK(bytes.startsWith("%PDF"));
+        CHECK(bytes.count("/Type /Page\n") == 1);
+        CHECK(bytes.size() > 20000); // the picture is in it
+    }
+}
+
+TEST_CASE("what an interrupted session left is picked up once, as unsaved work") {
+    QSettings().clear();
+    const QString place = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/unsaved.dervish";
+    QFile::remove(place);
+    {
+        Bench bench;
+        bench.window.remember();
+        bench.click("rail Bar");
+        bench.type("trial/front/bar/outer_diameter", "28");
+        CHECK(QTest::qWaitFor([&] { return QFile::exists(place); }, 6000)); // written a while after the last change
+    }                                                                       // gone without closing
+    {
+        Bench next(false);
+        next.window.remember();
+        next.window.recover();
+        CHECK(next.job().trial.front.bar.outer_diameter.value == Approx(0.028));
+        CHECK(next.document().unsaved());
+        for (QMessageBox* box : next.window.findChildren<QMessageBox*>()) box->close();
+    }
+    QFile damaged(place);
+    REQUIRE(damaged.open(QIODevice::WriteOnly));
+    damaged.write("PK torn");
+    damaged.close();
+    Bench third(false);
+    const job::Job before = third.job();
+    third.window.recover();
+    CHECK(third.job() == before);
+    CHECK_FALSE(QFile::exists(place)); // put aside, not thrown away
+    CHECK(QFile::exists(place + ".damaged"));
+    QFile::remove(place + ".damaged");
+    QSettings().clear();
+}
+
+TEST_CASE("saving where nothing can be written says so and the job stays unsaved") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.type("trial/front/bar/outer_diameter", "28");
+    CHECK_THROWS_AS(bench.document().save("/proc/none/job.dervish"), BadInput);
+    CHECK(bench.document().unsaved());
+    CHECK(bench.window.windowTitle().startsWith("* "));
+    const std::filesystem::path file = bench.folder.filePath("mine.dervish").toStdString();
+    bench.document().save(file);
+    CHECK_FALSE(bench.window.windowTitle().startsWith("* "));
+    bench.document().undo().undo();
+    CHECK(bench.document().unsaved()); // going back past the save is a change
+    bench.document().undo().redo();
+    CHECK_FALSE(bench.document().unsaved());
+}
+
+TEST_CASE("a new job and the demo replace the open one, with their own history") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.type("trial/front/bar/outer_diameter", "28");
+    trigger(bench, "New job");
+    CHECK(bench.job() == job::blank());
+    CHECK_FALSE(bench.document().undo().canUndo());
+    CHECK(bench.document().path().empty());
+    trigger(bench, "Open the demo job");
+    CHECK(bench.job().vehicle.loads.size() == 4);
+    trigger(bench, "Inch lengths, N/mm rates");
+    CHECK(bench.document().units() == units::System::InchMetricRates);
+    trigger(bench, "Metric");
+    CHECK(bench.document().units() == units::System::Metric);
+}
+
+TEST_CASE("every control can be reached with Tab and says its name to a screen reader") {
+    Bench bench;
+    for (const char* station : {"Car", "Bar", "Prove"}) {
+        bench.window.show_station(station);
+        for (QWidget* w : bench.window.findChildren<QWidget*>()) {
+            if (!w->isVisible() || !(qobject_cast<QLineEdit*>(w) || qobject_cast<QAbstractButton*>(w))) continue;
+            if (qobject_cast<QLineEdit*>(w) && qobject_cast<QComboBox*>(w->parentWidget())) continue;
+            INFO(station << ": " << w->metaObject()->className() << " " << w->objectName().toStdString());
+            CHECK((w->focusPolicy() & Qt::TabFocus));
+            const auto* button = qobject_cast<QAbstractButton*>(w);
+            const bool named =
+                !w->accessibleName().isEmpty() || !w->objectName().isEmpty() || (button && !button->text().isEmpty());
+            CHECK(named);
+        }
+    }
+    QSet<QWidget*> seen;
+    bench.window.show_station("Bar");
+    bench.window.setFocus();
+    for (int i = 0; i < 200; ++i) {
+        QTest::keyClick(&bench.window, Qt::Key_Tab);
+        if (QWidget* at = QApplication::focusWidget()) seen << at;
+    }
+    CHECK(seen.size() > 25);
+    CHECK(seen.contains(bench.find<QLineEdit>("trial/front/bar/outer_diameter")));
+    CHECK(seen.contains(&bench.window.tally()));
+}

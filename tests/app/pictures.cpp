@@ -1,0 +1,260 @@
+#include <catch2/catch.hpp>
+
+#include "app/bar/bar_readings.h"
+#include "app/car/measuring_list.h"
+#include "app/widgets/measure_next.h"
+#include "bench_window.h"
+#include "ink.h"
+
+using namespace dervish;
+using namespace dervish::app;
+using job::Figure;
+
+namespace {
+/// Every painted widget of the window that is seen now.
+std::vector<QWidget*> painted(Bench& bench) {
+    std::vector<QWidget*> out;
+    const auto take = [&](auto* w) {
+        if (w && w->isVisible()) out.push_back(w);
+    };
+    take(bench.window.findChild<CarDrawing*>());
+    take(bench.window.findChild<MeasuringList*>());
+    take(bench.window.findChild<BarDrawing*>());
+    take(bench.window.findChild<BarReadings*>());
+    take(bench.window.findChild<TestChart*>());
+    take(bench.window.findChild<TravelGauges*>());
+    take(&bench.window.tally());
+    for (MeasureNext* next : bench.window.findChildren<MeasureNext*>()) take(next);
+    return out;
+}
+
+/// No word cut off and none over another, in every station.
+void check_clean(Bench& bench, const char* state) {
+    for (const char* station : {"Car", "Bar", "Prove"}) {
+        bench.window.show_station(station);
+        for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
+        for (QWidget* w : painted(bench)) {
+            const Ink ink = Ink::of(*w);
+            INFO(state << ", " << station << ", " << w->metaObject()->className() << " " << w->width() << " x "
+                       << w->height() << ": " << ink.faults().join("; ").toStdString());
+            CHECK(ink.faults().isEmpty());
+            CHECK_FALSE(ink.words.empty());
+        }
+    }
+}
+
+template <class W> Ink ink_of(Bench& bench) {
+    W* w = bench.window.findChild<W*>();
+    REQUIRE(w);
+    return Ink::of(*w);
+}
+} // namespace
+
+TEST_CASE("no word is cut or covered: the demo, both looks, all units") {
+    Bench bench;
+    bench.document().finish_bands();
+    for (const units::System system : {units::System::Metric, units::System::Inch, units::System::InchMetricRates}) {
+        bench.document().set_units(system);
+        for (const Look look : {Look::Trial, Look::Fitted}) {
+            bench.document().set_look(look);
+            bench.document().finish_bands();
+            check_clean(bench, look == Look::Trial ? "trial" : "fitted");
+        }
+    }
+}
+
+TEST_CASE("no word is cut or covered in the smallest window") {
+    Bench bench;
+    bench.window.resize(1024, 700);
+    bench.document().finish_bands();
+    check_clean(bench, "small");
+}
+
+TEST_CASE("no word is cut or covered in an empty job, at night, and in a large window") {
+    Bench bench(false);
+    bench.document().finish_bands();
+    check_clean(bench, "empty");
+    bench.window.resize(1900, 1000);
+    check_clean(bench, "large");
+}
+
+TEST_CASE("no word is cut or covered while a field waits, with links off, without a bar") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.type("trial/front/bar/outer_diameter", "950");
+    check_clean(bench, "waiting");
+    bench.document().undo().undo();
+    bench.document().edit("links off", {}, [](job::Job& j) { j.trial.front.connected = false; });
+    check_clean(bench, "links off");
+    bench.document().edit("no bar", {}, [](job::Job& j) { j.trial.front.fitted = false; });
+    check_clean(bench, "no bar");
+}
+
+TEST_CASE("the bar's drawing says what it shows") {
+    Bench bench;
+    bench.window.show_station("Bar");
+    bench.document().finish_bands();
+    Ink ink = ink_of<BarDrawing>(bench);
+    CHECK(ink.says("Front bar"));
+    CHECK(ink.says("26.00 mm ± 0.05, solid"));
+    CHECK(ink.says("roll-mode rate at the eye"));
+    CHECK(ink.says("times Fitted"));
+    CHECK(ink.says("drag up or down to try another"));
+    CHECK(ink.says(QString::fromStdString(units::fixed(bench.document().trial().front->eye_rate / 1e3, 1))));
+    bench.document().set_look(Look::Fitted);
+    ink = ink_of<BarDrawing>(bench);
+    CHECK(ink.says("as fitted"));
+    CHECK_FALSE(ink.says("times Fitted"));
+    bench.document().set_look(Look::Trial);
+    bench.document().edit("tube", {}, [](job::Job& j) { j.trial.front.bar.wall.value = 4e-3; });
+    CHECK(ink_of<BarDrawing>(bench).says("tube, wall 4.0 mm"));
+    bench.document().edit("off", {}, [](job::Job& j) { j.trial.front.connected = false; });
+    ink = ink_of<BarDrawing>(bench);
+    CHECK(ink.says("link off: tie it up or take it off"));
+    CHECK_FALSE(ink.says("weakest here"));
+    bench.document().edit("none", {}, [](job::Job& j) { j.trial.front.fitted = false; });
+    CHECK(ink_of<BarDrawing>(bench).says("No bar on this axle"));
+    bench.click("rear bar");
+    CHECK(ink_of<BarDrawing>(bench).says("Rear bar"));
+}
+
+TEST_CASE("a bar that would yield says so, and where") {
+    Bench bench;
+    bench.window.show_station("Bar");
+    CHECK(ink_of<BarDrawing>(bench).says("weakest here, reserve"));
+    bench.document().edit("soft", {}, [](job::Job& j) { j.trial.front.bar.yield_strength.value = 60e6; });
+    CHECK(ink_of<BarDrawing>(bench).says("yields here"));
+}
+
+TEST_CASE("the readings under the bar: shares that add up, a ladder, three formulas") {
+    Bench bench;
+    bench.window.show_station("Bar");
+    const Ink ink = ink_of<BarReadings>(bench);
+    double sum = 0;
+    int shares = 0;
+    for (const Word& w : ink.words)
+        if (w.text.endsWith(" %") && w.text.contains('.')) {
+            sum += w.text.chopped(2).toDouble();
+            ++shares;
+        }
+    CHECK(shares == 8);
+    CHECK(sum == Approx(100).margin(0.5));
+    const auto ladder = job::eye_ladder(bench.job().trial.front);
+    for (const auto& row : ladder)
+        for (const double k : row) CHECK(ink.says(QString::fromStdString(units::fixed(k / 1e3, 1))));
+    const job::BarFigures& f = *bench.document().trial().front;
+    for (const double k : {f.twist_only, f.textbook, f.one_side})
+        CHECK(ink.says(QString::fromStdString(units::fixed(k / 1e3, 1))));
+}
+
+TEST_CASE("a click on the ladder takes the eyes, as one step back") {
+    Bench bench;
+    bench.window.show_station("Bar");
+    auto* readings = bench.window.findChild<BarReadings*>();
+    const job::Job before = bench.job();
+    const double softest = job::eye_ladder(bench.job().trial.front)[0][0];
+    for (const Word& w : Ink::of(*readings).words)
+        if (w.text == QString::fromStdString(units::fixed(softest / 1e3, 1)) && w.box.top() > 50) {
+            QTest::mouseClick(readings, Qt::LeftButton, {}, w.box.center().toPoint());
+            break;
+        }
+    CHECK(bench.job().trial.front.left_eye == 0);
+    CHECK(bench.job().trial.front.right_eye == 0);
+    CHECK(bench.document().trial().front->eye_rate == Approx(softest));
+    while (bench.document().undo().canUndo()) bench.document().undo().undo();
+    CHECK(bench.job() == before);
+}
+
+TEST_CASE("the car's drawing shows the loads, the masses and the wheels' loads") {
+    Bench bench;
+    bench.window.show_station("Car");
+    Ink ink = ink_of<CarDrawing>(bench);
+    const car::State level = car::settle(bench.document().trial().car, {});
+    for (const car::Wheel& w : level.wheels)
+        CHECK(ink.says(
+            QString::fromStdString(units::text(w.load / units::g, units::Quantity::Mass, units::System::Metric, 0))));
+    for (const job::Load& l : bench.job().vehicle.loads) CHECK(ink.says(QString::fromStdString(l.name)));
+    CHECK(ink.says("wheelbase"));
+    CHECK(ink.says("roll axis"));
+    bench.document().set_units(units::System::Inch);
+    ink = ink_of<CarDrawing>(bench);
+    CHECK(ink.says(" lb"));
+    CHECK_FALSE(ink.says(" kg"));
+}
+
+TEST_CASE("the measuring list counts where numbers come from, and a click goes to the field") {
+    Bench bench;
+    bench.window.show_station("Car");
+    auto* list = bench.window.findChild<MeasuringList*>();
+    Ink ink = Ink::of(*list);
+    CHECK(ink.says(" measured, "));
+    for (const Word& w : ink.words)
+        if (w.text == "Track" && w.box.left() > list->width() / 2) {
+            QTest::mouseClick(list, Qt::LeftButton, {}, w.box.center().toPoint());
+            break;
+        }
+    CHECK(bench.find<QLineEdit>("vehicle/rear/track")->hasFocus());
+    bench.type("vehicle/rear/track", "2");
+    ink = Ink::of(*list);
+    CHECK(ink.says("waits"));
+}
+
+TEST_CASE("the tally: value, band, change from Fitted, and old while a field waits") {
+    Bench bench;
+    bench.document().finish_bands();
+    Ink ink = Ink::of(bench.window.tally());
+    for (const char* label :
+         {"roll", "front share", "first wheel lifts", "lifts on ramps at", "flex front", "flex rear"})
+        CHECK(ink.says(label));
+    CHECK(ink.says("± "));
+    CHECK(ink.says(" from fitted"));
+    bench.document().set_look(Look::Fitted);
+    CHECK_FALSE(Ink::of(bench.window.tally()).says(" from fitted"));
+    bench.document().set_look(Look::Trial);
+    bench.click("rail Bar");
+    bench.type("trial/front/bar/wall", "20");
+    ink = Ink::of(bench.window.tally());
+    CHECK(ink.says("old: a field waits"));
+    CHECK(bench.window.tally().accessibleDescription().contains("front share"));
+}
+
+TEST_CASE("a car that lifts nothing on its ramps shows more than") {
+    Bench bench;
+    bench.document().edit("stands", {}, [](job::Job& j) {
+        for (job::AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = a->droop_gap.value = 0.9;
+        j.trial.front.connected = j.trial.rear.connected = false;
+        for (job::AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->spring_rate.value = 4000;
+    });
+    REQUIRE_FALSE(bench.document().trial().ascent.lifted);
+    CHECK(bench.tally(Figure::Lift).startsWith("> "));
+}
+
+TEST_CASE("the test's chart: each state says what it is") {
+    Bench bench;
+    bench.window.show_station("Prove");
+    Ink ink = ink_of<TestChart>(bench);
+    CHECK(ink.says("predicted "));
+    CHECK(ink.says("guess "));
+    CHECK(ink.says("ramp height when a wheel goes light, mm"));
+    bench.document().set_units(units::System::Inch);
+    CHECK(ink_of<TestChart>(bench).says("ramp height when a wheel goes light, in"));
+    bench.document().set_units(units::System::Metric);
+    bench.click("plan test");
+    ink = ink_of<TestChart>(bench);
+    CHECK_FALSE(ink.says("predicted 3"));
+    bench.document().edit("none", {}, [](job::Job& j) { j.tests.clear(); });
+    CHECK_FALSE(ink_of<TestChart>(bench).words.empty()); // an empty state teaches
+}
+
+TEST_CASE("measure next names the guesses, widest first, once the bands are there") {
+    Bench bench;
+    bench.window.show_station("Bar");
+    bench.document().set_sigma("trial/front/bar/outer_diameter", 0.8e-3);
+    auto* next = bench.window.station("Bar")->findChild<MeasureNext*>();
+    CHECK(Ink::of(*next).says("working it out"));
+    bench.document().finish_bands();
+    const Ink ink = Ink::of(*next);
+    CHECK(ink.says("front bar's rate"));
+    CHECK(ink.says("outer dia"));
+    CHECK_FALSE(ink.says("working it out"));
+}

@@ -1,0 +1,154 @@
+#include "core/job/fields.h"
+
+#include "core/job/describe.h"
+
+#include <catch2/catch.hpp>
+#include <cstring>
+
+using namespace dervish;
+using namespace dervish::job;
+using units::System;
+
+namespace {
+FieldSpec length_spec() { return {"size", "Size", units::Quantity::Length, Tool::Tape, 0.1, 2.0}; }
+
+std::string told(auto&& f) {
+    try {
+        f();
+    } catch (const BadInput& e) {
+        return e.what();
+    }
+    return "nothing";
+}
+} // namespace
+
+TEST_CASE("every field of a job has a label, a unit that can be shown and a hint that is not its label") {
+    Job j = blank();
+    j.vehicle.rear.kind = car::AxleKind::Solid;
+    j.vehicle.loads.push_back({});
+    int hinted = 0;
+    for (const FieldRef& f : fields(j)) {
+        INFO(f.path);
+        CHECK(std::strlen(f.spec.label) > 2);
+        CHECK(std::strcmp(f.spec.label, f.spec.hint) != 0);
+        hinted += f.spec.hint[0] != '\0';
+        for (const System s : {System::Metric, System::Inch, System::InchMetricRates})
+            CHECK(units::shown(f.spec.quantity, s).factor > 0);
+        CHECK(f.path.ends_with(f.spec.key));
+        CHECK((std::isfinite(f.value->value) || f.spec.word)); // only a word may stand for no number
+    }
+    CHECK(hinted > 60);
+}
+
+TEST_CASE("a solid axle asks for its bases, an independent one for its motion ratio") {
+    Job j = blank();
+    j.vehicle.rear.kind = car::AxleKind::Solid;
+    CHECK(field(j, "vehicle/rear/spring_base"));
+    CHECK(field(j, "vehicle/rear/bar_base"));
+    CHECK_FALSE(field(j, "vehicle/rear/motion_ratio"));
+    CHECK(field(j, "vehicle/front/motion_ratio"));
+    CHECK_FALSE(field(j, "vehicle/front/bar_base"));
+}
+
+TEST_CASE("a prefix takes a part and nothing that only begins like it") {
+    Job j = blank();
+    j.fitted.front.bar.eyes.resize(12, j.fitted.front.bar.eyes[0]);
+    CHECK(fields(j, "fitted/front/bar/eyes/1").size() == 1); // not 10 and 11
+    CHECK(fields(j, "fitted/front/bar/eyes").size() == 12);
+    CHECK(fields(j, "fitted/front/links").size() == 3);
+    CHECK(fields(j, "fitted/fro").empty());
+    for (const FieldRef& f : fields(j, "vehicle/front")) CHECK(f.path.starts_with("vehicle/front/"));
+    CHECK(fields(j).size() > fields(j, "vehicle").size() + fields(j, "trial").size());
+}
+
+TEST_CASE("typing: spaces, signs, units and commas as people write them") {
+    const FieldSpec s = length_spec();
+    const auto mm = [&](const char* text) { return parse(text, s, System::Metric, "x") * 1000; };
+    CHECK(mm("950") == Approx(950));
+    CHECK(mm("  950\t") == Approx(950));
+    CHECK(mm("+950") == Approx(950));
+    CHECK(mm("950,5") == Approx(950.5));
+    CHECK(mm("950 mm") == Approx(950));
+    CHECK(mm("950mm") == Approx(950));
+    CHECK(mm("9.5e2") == Approx(950));
+    CHECK(parse("37.4 in", s, System::Inch, "x") == Approx(0.94996));
+    for (const char* bad : {"1.950.0", "1 950", "nine", "-", "+", ".", "mm", "0x3B6", "950 in"})
+        CHECK_THAT(told([&] { mm(bad); }), Catch::Contains("is not a number; give a number in mm"));
+}
+
+TEST_CASE("a value out of range says the range in the shown unit") {
+    const FieldSpec s = length_spec();
+    CHECK_THAT(told([&] { parse("5000", s, System::Metric, "bar/size"); }),
+               Catch::StartsWith("bar/size: Size: 5000 mm cannot be; give 100 mm to 2000 mm"));
+    CHECK_THAT(told([&] { parse("100", s, System::Inch, "x"); }), Catch::Contains("give 3.937 in to 78.7 in"));
+    CHECK_NOTHROW(parse("100", s, System::Metric, "x")); // both ends belong
+    CHECK_NOTHROW(parse("2000", s, System::Metric, "x"));
+    CHECK_THAT(told([&] { check_range(std::nan(""), s, System::Metric, "x"); }), Catch::Contains("not a number"));
+}
+
+TEST_CASE("a mixed-up unit is guessed from what would fit") {
+    const FieldSpec s = length_spec();
+    CHECK_THAT(told([&] { parse("37", s, System::Metric, "x"); }),
+               Catch::Contains("was it read in in? That would be 940 mm"));
+    CHECK_THAT(told([&] { parse("1.2", s, System::Metric, "x"); }),
+               Catch::Contains("read in m? That would be 1200 mm"));
+    CHECK_THAT(told([&] { parse("950", s, System::Inch, "x"); }), Catch::Contains("read in mm? That would be 37.4 in"));
+    const FieldSpec mass{"m", "Mass", units::Quantity::Mass, Tool::Scale, 100, 1000};
+    CHECK_THAT(told([&] { parse("1500", mass, System::Metric, "x"); }),
+               Catch::Contains("read in lb? That would be 680 kg"));
+    const FieldSpec rate{"k", "Rate", units::Quantity::Rate, Tool::Test, 1e3, 1e5};
+    CHECK(told([&] { parse("5000", rate, System::Metric, "x"); }).find("was it") == std::string::npos);
+}
+
+TEST_CASE("words stand for values that no number says") {
+    Job j = blank();
+    const FieldSpec wall = field(j, "trial/front/bar/wall")->spec,
+                    bracket = field(j, "trial/front/mounts/bracket")->spec;
+    CHECK(parse("solid", wall, System::Metric, "x") == 0);
+    CHECK(std::isinf(parse(" rigid ", bracket, System::Inch, "x")));
+    CHECK(show(0, wall, System::Metric) == "solid");
+    CHECK(show(std::numeric_limits<double>::infinity(), bracket, System::Metric) == "rigid");
+    CHECK_THAT(told([&] { parse("hollow", wall, System::Metric, "x"); }), Catch::Contains("or \"solid\""));
+    CHECK_THAT(told([&] { parse("inf", bracket, System::Metric, "x"); }), Catch::Contains("not a number"));
+    CHECK_THAT(told([&] { parse("80", wall, System::Metric, "x"); }), Catch::Contains("0 mm to 50 mm, or \"solid\""));
+}
+
+TEST_CASE("callipers show one more figure than the tape, inches enough for both") {
+    Job j = blank();
+    const FieldSpec d = field(j, "trial/front/bar/outer_diameter")->spec,
+                    l = field(j, "trial/front/bar/centre_length")->spec;
+    CHECK(show(0.02205, d, System::Metric) == "22.05");
+    CHECK(show(0.95, l, System::Metric) == "950");
+    CHECK(show(0.9504, l, System::Metric) == "950.4");
+    CHECK(show(0.0254, d, System::Inch) == "1");
+    CHECK(show(0.026, d, System::Inch) == "1.0236");
+}
+
+TEST_CASE("usual spreads: a special value has none, angles have their own") {
+    Job j = blank();
+    const FieldSpec splay = field(j, "trial/front/bar/splay")->spec, tape = field(j, "vehicle/wheelbase")->spec,
+                    test = field(j, "vehicle/front/spring_rate")->spec;
+    CHECK(usual_sigma(splay, Source::Measured, 0.3) == Approx(0.2 * units::deg));
+    CHECK(usual_sigma(splay, Source::Quoted, 0.3) == Approx(units::deg));
+    CHECK(usual_sigma(splay, Source::Assumed, 0.3) == Approx(3 * units::deg));
+    CHECK(usual_sigma(tape, Source::Measured, 2.6) == Approx(1.5e-3));
+    CHECK(usual_sigma(test, Source::Measured, 25e3) == Approx(750));
+    CHECK(usual_sigma(tape, Source::Assumed, -2.0) == Approx(0.3));
+    CHECK(usual_sigma(test, Source::Assumed, std::numeric_limits<double>::infinity()) == 0);
+}
+
+TEST_CASE("check reads a job and never writes it") {
+    const Job j = blank();
+    const Job before = j;
+    check(j);
+    CHECK(j == before);
+    Job bad = j;
+    bad.vehicle.wheelbase.sigma = -1;
+    CHECK_THAT(told([&] { check(bad); }), Catch::Contains("vehicle/wheelbase") && Catch::Contains("a spread below 0"));
+    bad = j;
+    bad.trial.front.bar.outer_diameter.value = 0.95;
+    CHECK_THAT(told([&] { check(bad); }), Catch::Contains("trial/front/bar/outer_diameter"));
+    bad = j;
+    bad.fitted.front.bar.eyes.clear();
+    CHECK_THAT(told([&] { check(bad); }), Catch::Contains("fitted/"));
+}

@@ -1,0 +1,115 @@
+#include "core/job/bands.h"
+#include "core/job/fields.h"
+
+#include <catch2/catch.hpp>
+
+using namespace dervish;
+using namespace dervish::job;
+
+namespace {
+PlannedTest ramps(const Job& j, proof::Method method, double height) {
+    PlannedTest t;
+    t.as_fitted = j.fitted;
+    t.ramp.method = method;
+    t.ramp.ramp_height = height;
+    return t;
+}
+} // namespace
+
+TEST_CASE("a prediction on growing ramps is the tally's lift height, with the tally's band") {
+    const Job j = blank();
+    const Assessment a = assess(j.vehicle, j.fitted);
+    REQUIRE(a.ascent.lifted);
+    const proof::Prediction p = predict(j.vehicle, ramps(j, proof::Method::Growing, 0.8));
+    CHECK(p.lifted);
+    CHECK(p.value == Approx(a.outcomes[LiftHeight]).epsilon(1e-6));
+    CHECK(p.sigma == Approx(bands(j.vehicle, j.fitted).sigma[LiftHeight]).epsilon(1e-6));
+    CHECK(p.light_wheel == a.ascent.light_wheel);
+    CHECK(p.model == proof::model_version);
+    for (std::size_t w = 0; w < 4; ++w) {
+        CHECK(*p.travel.wheel[w] == Approx(a.ascent.state.wheels[w].travel).margin(1e-6));
+        CHECK(*p.travel_sigma.wheel[w] > 0);
+    }
+}
+
+TEST_CASE("ramps that end below the lift height predict \"more than\"") {
+    const Job j = blank();
+    const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];
+    const proof::Prediction p = predict(j.vehicle, ramps(j, proof::Method::Growing, 0.5 * lift));
+    CHECK_FALSE(p.lifted);
+    CHECK(p.value == Approx(0.5 * lift));
+}
+
+TEST_CASE("on fixed ramps the gap opens past the lift height and is squeezed below it") {
+    const Job j = blank();
+    const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];
+    double last = -1;
+    for (const double part : {0.6, 0.9, 1.1, 1.4}) {
+        const proof::Prediction p = predict(j.vehicle, ramps(j, proof::Method::Fixed, part * lift));
+        CHECK(p.value > last);
+        CHECK((p.value > 0) == (part > 1));
+        CHECK(p.sigma > 0);
+        last = p.value;
+    }
+}
+
+TEST_CASE("a prediction speaks of the setup and the loads that the test names, not of today's") {
+    Job j = blank();
+    j.vehicle.loads.push_back({"roof", false, {120, 1}, {1.3, 0.01}, {0, 0}, {1.9, 0.01}});
+    PlannedTest t = ramps(j, proof::Method::Growing, 0.8);
+    const double empty = predict(j.vehicle, t).value;
+    t.aboard = {"roof"};
+    const double loaded = predict(j.vehicle, t).value;
+    CHECK(loaded != Approx(empty).epsilon(1e-3));
+    j.vehicle.loads[0].aboard = true; // what is aboard now does not matter
+    CHECK(predict(j.vehicle, t).value == Approx(loaded).epsilon(1e-9));
+    t.as_fitted.front.connected = false;
+    CHECK(predict(j.vehicle, t).value > loaded);
+}
+
+TEST_CASE("a band's share adds up, one input at a time") {
+    Job j = blank();
+    for (FieldRef& f : fields(j)) f.value->sigma = 0;
+    const Bands none = bands(j.vehicle, j.trial);
+    REQUIRE(none.shares.size() == 1); // beam theory itself
+    CHECK(none.sigma[FrontRate] > 0);
+    j.vehicle.front.track.sigma = 0.01;
+    const Bands track = bands(j.vehicle, j.trial);
+    REQUIRE(track.shares.size() == 2);
+    CHECK(track.shares[0].path == "vehicle/front/track");
+    CHECK(track.shares[0].label == "Front axle, track");
+    CHECK(track.shares[0].variance[FrontRate] == Approx(0).margin(1e-12)); // the bar knows no track
+    CHECK(track.shares[0].variance[RollGradient] > 0);
+    j.vehicle.front.track.sigma = 0.02;
+    CHECK(bands(j.vehicle, j.trial).shares[0].variance[RollGradient] ==
+          Approx(4 * track.shares[0].variance[RollGradient]).epsilon(0.02));
+}
+
+TEST_CASE("at the edge of what can be the step is one-sided and still counts") {
+    Job j = blank();
+    for (FieldRef& f : fields(j)) f.value->sigma = 0;
+    Measured& eye = j.trial.front.bar.eyes[0].arm_length; // its arm ends 10 mm further out
+    eye.value = j.trial.front.bar.arm_end.value;
+    eye.sigma = 2e-3;
+    const double edge = bands(j.vehicle, j.trial).sigma[FrontRate];
+    j.trial.front.bar.arm_end.value += 0.05;
+    CHECK(edge == Approx(bands(j.vehicle, j.trial).sigma[FrontRate]).epsilon(0.05));
+}
+
+TEST_CASE("what to measure next is the widest first, and no more than asked for") {
+    const Job j = blank();
+    const Bands b = bands(j.vehicle, j.trial);
+    for (const Outcome o : {RollGradient, FrontShare, LiftHeight, FrontRate}) {
+        const auto next = measure_next(b, o, 5);
+        REQUIRE(next.size() <= 5);
+        double sum = 0, last = 1;
+        for (const auto& [label, share] : next) {
+            CHECK(share <= last);
+            CHECK(share > 0);
+            sum += last = share;
+        }
+        CHECK(sum <= 1 + 1e-9);
+    }
+    CHECK(measure_next(b, FrontRate, 1)[0].first == "Bar, outer diameter"); // the fourth power
+    CHECK(measure_next(b, FrontRate, 0).empty());
+}
