@@ -15,18 +15,13 @@ using units::Quantity;
 
 constexpr std::array<const char*, 3> sources{"measured", "quoted", "assumed"};
 
-std::string with_unit(const char* key, Quantity quantity) {
-    const auto suffix = units::filed(quantity).symbol;
-    return suffix.empty() ? key : std::string(key) + "_" + std::string(suffix);
-}
-
 double written(double si, Quantity quantity) { return units::rounded(si / units::filed(quantity).factor); }
 
 struct Writer {
     Json& out;
 
     void field(const Measured& m, const FieldSpec& spec) {
-        Json& at = out[with_unit(spec.key, spec.quantity)];
+        Json& at = out[units::filed_key(spec.key, spec.quantity)];
         if (spec.word && m.value == spec.word_value)
             at["value"] = spec.word;
         else
@@ -38,10 +33,10 @@ struct Writer {
     void flag(const char* key, const char*, bool value) { out[key] = value; }
     void index(const char* key, const char*, int value) { out[key] = value; }
     void length(const char* key, double value) {
-        out[with_unit(key, Quantity::Length)] = written(value, Quantity::Length);
+        out[units::filed_key(key, Quantity::Length)] = written(value, Quantity::Length);
     }
     void distance(const char* key, double value) {
-        out[with_unit(key, Quantity::Distance)] = written(value, Quantity::Distance);
+        out[units::filed_key(key, Quantity::Distance)] = written(value, Quantity::Distance);
     }
     void optional_length(const char* key, const std::optional<double>& value) {
         if (value) length(key, *value);
@@ -95,7 +90,7 @@ struct Reader {
     }
 
     void field(Measured& m, const FieldSpec& spec) {
-        const std::string key = with_unit(spec.key, spec.quantity);
+        const std::string key = units::filed_key(spec.key, spec.quantity);
         const Json& at = need(key);
         if (!at.is_object()) wrong(key, at, "give an object with value, sigma and source");
         Reader inner{at, below(key)};
@@ -128,11 +123,11 @@ struct Reader {
     void length(const char* key, double& value) { plain(key, value, Quantity::Length); }
     void distance(const char* key, double& value) { plain(key, value, Quantity::Distance); }
     void plain(const char* key, double& value, Quantity quantity) {
-        const std::string whole = with_unit(key, quantity);
+        const std::string whole = units::filed_key(key, quantity);
         value = number(whole, need(whole), quantity);
     }
     void optional_length(const char* key, std::optional<double>& value) {
-        const std::string whole = with_unit(key, Quantity::Length);
+        const std::string whole = units::filed_key(key, Quantity::Length);
         const Json* at = find(whole);
         value = at ? std::optional(number(whole, *at, Quantity::Length)) : std::nullopt;
     }

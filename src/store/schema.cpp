@@ -17,10 +17,6 @@ struct SchemaWriter {
         properties[key] = std::move(schema);
         if (needed) required.push_back(key);
     }
-    static std::string name(const char* key, Quantity quantity) {
-        const auto suffix = units::filed(quantity).symbol;
-        return suffix.empty() ? key : std::string(key) + "_" + std::string(suffix);
-    }
     static Json number() { return {{"type", "number"}}; }
 
     void field(const job::Measured&, const FieldSpec& spec) {
@@ -29,23 +25,23 @@ struct SchemaWriter {
                       {"minimum", units::rounded(spec.lowest / factor)},
                       {"maximum", units::rounded(spec.highest / factor)}};
         if (spec.word) value = {{"anyOf", {value, {{"const", spec.word}}}}};
-        add(name(spec.key, spec.quantity), {{"type", "object"},
-                                            {"title", spec.label},
-                                            {"description", spec.hint},
-                                            {"properties",
-                                             {{"value", value},
-                                              {"sigma", {{"type", "number"}, {"minimum", 0}}},
-                                              {"source", {{"enum", {"measured", "quoted", "assumed"}}}}}},
-                                            {"required", {"value", "sigma", "source"}},
-                                            {"additionalProperties", false}});
+        add(units::filed_key(spec.key, spec.quantity), {{"type", "object"},
+                                                        {"title", spec.label},
+                                                        {"description", spec.hint},
+                                                        {"properties",
+                                                         {{"value", value},
+                                                          {"sigma", {{"type", "number"}, {"minimum", 0}}},
+                                                          {"source", {{"enum", {"measured", "quoted", "assumed"}}}}}},
+                                                        {"required", {"value", "sigma", "source"}},
+                                                        {"additionalProperties", false}});
     }
     void text(const char* key, const char*, const std::string&) { add(key, {{"type", "string"}}); }
     void flag(const char* key, const char*, bool) { add(key, {{"type", "boolean"}}); }
     void index(const char* key, const char*, int) { add(key, {{"type", "integer"}, {"minimum", -1}, {"maximum", 99}}); }
-    void length(const char* key, double) { add(name(key, Quantity::Length), number()); }
-    void distance(const char* key, double) { add(name(key, Quantity::Distance), number()); }
+    void length(const char* key, double) { add(units::filed_key(key, Quantity::Length), number()); }
+    void distance(const char* key, double) { add(units::filed_key(key, Quantity::Distance), number()); }
     void optional_length(const char* key, const std::optional<double>&) {
-        add(name(key, Quantity::Length), number(), false);
+        add(units::filed_key(key, Quantity::Length), number(), false);
     }
     template <class E> void choice(const char* key, const char*, E, std::initializer_list<const char*> names) {
         add(key, {{"enum", std::vector<std::string>(names.begin(), names.end())}});

@@ -56,7 +56,7 @@ TEST_CASE("an unusable entry is kept in the file and comes back at its field, it
     CHECK(again.job().trial.front.bar.wall.value == Approx(0.015));
 }
 
-TEST_CASE("\"Fit it\" makes Trial the Fitted setup with a line in the book, and undo takes it back") {
+TEST_CASE("Fit it makes Trial the Fitted setup with a line in the book, and undo takes it back") {
     Bench bench;
     const job::Setup before = bench.job().fitted;
     const std::size_t lines = bench.job().book.size();

@@ -85,7 +85,7 @@ struct Ink {
             if (!paper.contains(words[i].box)) out << "cut: " + words[i].text;
             for (std::size_t j = 0; j < i; ++j) {
                 const QRectF both = words[i].box & words[j].box;
-                if (both.width() > 2 && both.height() > 3) out << words[j].text + " over " + words[i].text;
+                if (both.width() > 2 && both.height() > 1) out << words[j].text + " over " + words[i].text;
             }
         }
         return out;

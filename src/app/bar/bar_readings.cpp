@@ -140,9 +140,12 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::Bar
     }
     p.setFont(face(12));
     p.setPen(t.soft);
-    p.drawText(
-        QRectF(room.left(), y - 6, room.width(), 64), Qt::TextWordWrap,
-        tr("Twist only forgets that arms and centre bend; the textbook takes mounts as rigid and corners as sharp."));
+    const QRectF rest(room.left(), y - 6, room.width(), room.top() + 174 - (y - 6));
+    QString why =
+        tr("Twist only forgets that arms and centre bend; the textbook takes mounts as rigid and corners as sharp.");
+    if (p.boundingRect(rest, Qt::TextWordWrap, why).height() > rest.height())
+        why = tr("Why they differ: the shares to the left.");
+    p.drawText(rest, Qt::TextWordWrap, why);
     paint::text_within(p, room.topLeft() + QPointF(0, 184), room.width(),
                        tr("one side alone %1 · %2 kg")
                            .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),

@@ -17,7 +17,7 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 
 CarDrawing::CarDrawing(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("car drawing");
-    setMinimumHeight(300);
+    setMinimumHeight(250);
     setMouseTracking(true);
     setAccessibleName(tr("The car from the side and from above, to scale"));
     connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));

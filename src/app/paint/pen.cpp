@@ -34,9 +34,9 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
     QRectF best;
     QPointF knee;
     double least = 1e18;
-    for (const double far : {44.0, 70.0, 100.0, 135.0})
-        for (int turn = 0; turn < 16; ++turn) {
-            const double angle = (turn + 0.5) * units::pi / 8;
+    for (const double far : {44.0, 70.0, 100.0, 135.0, 175.0})
+        for (int turn = 0; turn < 24; ++turn) {
+            const double angle = (turn + 0.5) * units::pi / 12;
             const QPointF end = place + far * QPointF(std::cos(angle), std::sin(angle));
             const bool to_left = end.x() < place.x();
             const QRectF box(QPointF(to_left ? end.x() - 4 - width : end.x() + 4, end.y() - 9), size);
@@ -44,12 +44,17 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
             if (!room_.contains(box)) cost += 5000;
             for (const QRectF& other : taken_) {
                 if (other.intersects(box)) cost += 2000;
-                for (const double part : {0.3, 0.5, 0.7, 0.9}) // nor may its line run through one
+                for (double part = 0.15; part < 1; part += 0.1) // nor may its line run through one
                     if (other.contains(place + part * (end - place))) cost += 150;
             }
             const QRectF wide = box.adjusted(-8, -8, 8, 8);
             for (const QPointF& point : avoid_)
                 if (wide.contains(point)) cost += 60;
+            for (const QLineF& line : lines_) {
+                for (const double part : {0.2, 0.4, 0.6, 0.8})
+                    if (box.contains(line.pointAt(part))) cost += 150;
+                if (line.intersects(QLineF(place, end), nullptr) == QLineF::BoundedIntersection) cost += 100;
+            }
             if (cost < least) {
                 least = cost;
                 best = box;
@@ -57,6 +62,7 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
             }
         }
     taken_.push_back(best);
+    lines_.emplace_back(place, knee);
     p.setPen(QPen(theme().ink, 1));
     p.setBrush(theme().ink);
     p.drawLine(place, knee);

@@ -26,6 +26,7 @@ private:
     QRectF room_;
     QPolygonF avoid_;
     std::vector<QRectF> taken_;
+    std::vector<QLineF> lines_;
 };
 
 /// A dimension: thin line with end ticks and its text in the middle.

@@ -75,6 +75,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), recovery_timer_(n
     update_title();
 }
 
+MainWindow::~MainWindow() { delete takeCentralWidget(); } // before the document that its widgets speak to
+
 void MainWindow::build() {
     const QString shown = stack_ ? current()->title() : QString();
     stations_.clear();

@@ -22,6 +22,7 @@ class MainWindow : public QMainWindow {
 
 public:
     explicit MainWindow(QWidget* parent = nullptr);
+    ~MainWindow() override;
 
     Document& document() { return document_; }
     Tally& tally() { return *tally_; }

@@ -19,8 +19,7 @@ struct Bands {
     std::vector<Share> shares;
 };
 
-/// Bands shown are 90 %: this many sigma to each side.
-inline constexpr double band_90 = 1.6448536269514722;
+using proof::band_90;
 
 /// Beam theory's own uncertainty of a bar's rate (solid elements differ by about this).
 inline constexpr double beam_model_sigma = 0.01;

@@ -5,11 +5,11 @@
 
 namespace dervish::proof {
 namespace {
-constexpr double inside_90 = 1.6448536269514722, inside_99 = 2.5758293035489004;
+constexpr double inside_99 = 2.5758293035489004;
 
 Agreement judged(double z) {
     const double size = std::abs(z);
-    return size <= inside_90 ? Agreement::Agrees : size <= inside_99 ? Agreement::Doubtful : Agreement::Disagrees;
+    return size <= band_90 ? Agreement::Agrees : size <= inside_99 ? Agreement::Doubtful : Agreement::Disagrees;
 }
 
 /// Mean and its standard uncertainty: one reading's own, or the spread's when that is larger.

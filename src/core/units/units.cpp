@@ -118,6 +118,11 @@ Unit filed(Quantity quantity) {
     return {"", 1, 9};
 }
 
+std::string filed_key(const char* key, Quantity quantity) {
+    const auto suffix = filed(quantity).symbol;
+    return suffix.empty() ? key : std::string(key) + "_" + std::string(suffix);
+}
+
 double rounded(double value) {
     if (value == 0 || !std::isfinite(value)) return value;
     char buffer[40];

@@ -48,6 +48,9 @@ Unit shown(Quantity quantity, System system);
 /// The unit in which the job file writes `quantity`; its symbol is the key's suffix ("mm", "N_per_mm").
 Unit filed(Quantity quantity);
 
+/// `key` with the filed unit: "track_mm".
+std::string filed_key(const char* key, Quantity quantity);
+
 /// `si` as the job file will give it back: rounded to 12 figures in its unit there. Every number that enters a job
 /// passes through here, so that saving and opening changes nothing.
 double as_filed(double si, Quantity quantity);
