@@ -95,14 +95,14 @@ std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d&
         const Element& e = solution.elements[i];
         const Section& section = solution.bar.line.sections[e.stretch.section];
         const Vector6& end = at.end[i];
-        const bool bent = e.stretch.radius > 0;
+        const double factor = curved_beam_factor(section, e.stretch.radius);
         for (double part : {0.0, 0.5, 1.0}) {
             const double s = part * e.stretch.length;
             const Stretch::At place = e.stretch.at(s);
             const Inside in = inside(e, place, end);
             out.push_back({place.point, along + s,
-                           von_mises(section, e.constants, in.force, in.moment, bent ? 1 / e.stretch.radius : 0),
-                           bent});
+                           von_mises(section, e.constants, in.force, in.moment, factor),
+                           e.stretch.radius > 0});
         }
         along += e.stretch.length;
     }

@@ -54,9 +54,8 @@ SectionConstants of(const Blade& b, double nu) {
 double combine(double normal, double shear) { return std::sqrt(normal * normal + 3 * shear * shear); }
 
 double stress(const Round& r, const SectionConstants& c, const Eigen::Vector3d& f, const Eigen::Vector3d& m,
-              double curvature) {
+              double factor) {
     const double ro = r.outer_diameter / 2, ri = inner_radius(r);
-    const double factor = curvature > 0 ? curved_beam_factor(r, 1 / curvature) : 1;
     const double axial = std::abs(f.x()) / c.area;
     const double bending = factor * std::sqrt(m.y() * m.y() + m.z() * m.z()) * ro / c.bend_y;
     const double torsion = std::abs(m.x()) * ro / c.torsion;
@@ -92,19 +91,21 @@ SectionConstants constants(const Section& section, const Material& material) {
 }
 
 double von_mises(const Section& section, const SectionConstants& c, const Eigen::Vector3d& force,
-                 const Eigen::Vector3d& moment, double curvature) {
-    return std::visit([&](const auto& s) { return stress(s, c, force, moment, curvature); }, section);
+                 const Eigen::Vector3d& moment, double bend_factor) {
+    return std::visit([&](const auto& s) { return stress(s, c, force, moment, bend_factor); }, section);
 }
 
-double curved_beam_factor(const Round& round, double radius) {
-    const double ro = round.outer_diameter / 2, ri = inner_radius(round);
+double curved_beam_factor(const Section& section, double radius) {
+    const Round* round = std::get_if<Round>(&section);
+    if (!round || radius == 0) return 1;
+    const double ro = round->outer_diameter / 2, ri = inner_radius(*round);
     if (radius <= ro) radius = ro * 1.01;
     const double area = pi * (ro * ro - ri * ri);
     // The neutral axis lies e inside the middle; written so that nothing cancels at large radii.
     const auto half = [&](double r) { return r * r / (2 * (radius + std::sqrt(radius * radius - r * r))); };
     const double e = half(ro) + half(ri);
     const double inside = (ro - e) / (area * e * (radius - ro));
-    return inside * pi / 4 * (std::pow(ro, 4) - std::pow(ri, 4)) / ro;
+    return inside * pi / 4 * (ro * ro * ro * ro - ri * ri * ri * ri) / ro;
 }
 
 } // namespace dervish::bar

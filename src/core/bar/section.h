@@ -48,12 +48,12 @@ struct SectionConstants {
 SectionConstants constants(const Section& section, const Material& material);
 
 /// The stress at a section under internal force (N, Vy, Vz) and moment (T, My, Mz) in local axes, Pa von Mises, at the
-/// worst of the fibres looked at. `curvature` is 1/bend radius (0: straight): the bending part then carries the
-/// curved-beam factor of Winkler and Bach at the inside of the bend (Timoshenko, Strength of Materials II, ch. 2).
+/// worst of the fibres looked at. `bend_factor` multiplies the bending part: curved_beam_factor() where the bar is bent.
 double von_mises(const Section& section, const SectionConstants& c, const Eigen::Vector3d& force,
-                 const Eigen::Vector3d& moment, double curvature = 0);
+                 const Eigen::Vector3d& moment, double bend_factor = 1);
 
-/// Winkler–Bach factor on the inside fibre of a round bar bent to `radius`; 1 for a straight bar.
-double curved_beam_factor(const Round& round, double radius);
+/// Winkler and Bach's factor on the inside fibre of a bar bent to `radius` (0: straight), 1 for a blade: its bends are
+/// at its clamp (Timoshenko, Strength of Materials II, ch. 2).
+double curved_beam_factor(const Section& section, double radius);
 
 } // namespace dervish::bar
