@@ -1,4 +1,5 @@
 // Run: build/release/bench/dervish-bench. One core; the targets stand in docs/model.md, "Speed".
+#include "core/bar/travel.h"
 #include "core/job/bands.h"
 #include "core/job/model.h"
 #include "store/job_file.h"
@@ -24,6 +25,23 @@ void bar_solver(benchmark::State& state) {
     state.counters["elements"] = static_cast<double>(bar::solve(b, longest).elements.size());
 }
 BENCHMARK(bar_solver)->Arg(100000)->Arg(12)->Unit(benchmark::kMicrosecond);
+
+/// Large travel of the demo's front bar through full roll, both ways, 41 positions with stress.
+void nonlinear_sweep(benchmark::State& state) {
+    const bar::Bar b = job::to_bar(demo().fitted.front);
+    bar::Pull pull;
+    for (std::size_t e = 0; e < 2; ++e)
+        pull.rods[e] = bar::Rod{b.line.points[b.eyes[e]] - Eigen::Vector3d(0, 0, 0.2), 0.2, 3e6};
+    std::size_t positions = 0;
+    for (auto _ : state) {
+        const bar::Solution s = bar::solve(b, 0.12);
+        const bar::Mesh mesh = bar::mesh(s);
+        positions =
+            bar::sweep(mesh, pull, {-0.07, 0.07}, 20).size() + bar::sweep(mesh, pull, {0.07, -0.07}, 20).size() - 1;
+    }
+    state.counters["positions"] = static_cast<double>(positions);
+}
+BENCHMARK(nonlinear_sweep)->Unit(benchmark::kMillisecond);
 
 void equilibrium_cold(benchmark::State& state) {
     const car::Car car = job::car_with(demo().vehicle, demo().fitted);

@@ -2,6 +2,7 @@
 
 #include "core/bad_input.h"
 #include "core/bar/rate.h"
+#include "core/bar/travel.h"
 #include "core/car/handling.h"
 #include "core/flex/diagonal.h"
 #include "core/units/units.h"
@@ -61,6 +62,10 @@ struct Place {
     }
 };
 
+Eigen::Vector3d read_point(const Place& p) { return Eigen::Vector3d(p[0].number(), p[1].number(), p[2].number()) * mm; }
+
+bar::Round read_round(const Place& c) { return {c["outer_diameter_mm"].number() * mm, c.number_or("wall_mm", 0) * mm}; }
+
 bar::Bar read_bar(const Place& c) {
     c.only({"name", "E_GPa", "G_GPa", "density_kg_m3", "points_mm", "bend_radius_mm", "segments", "mounts", "eyes",
             "link_stiffness_N_per_mm", "expected"});
@@ -69,8 +74,7 @@ bar::Bar read_bar(const Place& c) {
     b.material.shear_modulus = c["G_GPa"].number() * units::GPa;
     b.material.density = c.number_or("density_kg_m3", b.material.density);
     const Place points = c["points_mm"];
-    for (std::size_t i = 0; i < points.size(); ++i)
-        b.line.points.emplace_back(points[i][0].number() * mm, points[i][1].number() * mm, points[i][2].number() * mm);
+    for (std::size_t i = 0; i < points.size(); ++i) b.line.points.push_back(read_point(points[i]));
     if (c.has("bend_radius_mm")) {
         const Place radii = c["bend_radius_mm"];
         for (std::size_t i = 0; i < radii.size(); ++i)
@@ -79,8 +83,7 @@ bar::Bar read_bar(const Place& c) {
     const Place segments = c["segments"];
     for (std::size_t i = 0; i < segments.size(); ++i) {
         segments[i].only({"outer_diameter_mm", "wall_mm"});
-        b.line.sections.push_back(
-            bar::Round{segments[i]["outer_diameter_mm"].number() * mm, segments[i].number_or("wall_mm", 0) * mm});
+        b.line.sections.push_back(read_round(segments[i]));
     }
     const Place mounts = c["mounts"];
     for (std::size_t i = 0; i < mounts.size(); ++i) {
@@ -116,6 +119,91 @@ std::vector<Compared> check_bar(const Place& c) {
             expected["antiphase_rate_N_per_mm"].number());
     if (expected.has("mass_kg")) add("mass", "kg", bar::mass(s.bar), expected["mass_kg"].number());
     return out;
+}
+
+/// Elements at most this long follow large travel to a small part of the tolerance.
+constexpr double longest_element = 0.1;
+
+/// Error and expectation of an eye's place, 0.3 % of how far it went and no finer than the file's digits.
+void add_eye(std::vector<Compared>& out, const std::string& figure, const Eigen::Vector3d& moved,
+             const Eigen::Vector3d& wanted) {
+    for (int i = 0; i < 3; ++i)
+        out.push_back(
+            {figure + " d" + "xyz"[i], "mm", moved[i] / mm, wanted[i], std::max(0.003 * wanted.norm(), 1e-4)});
+}
+
+/// A U on two mounts under dead vertical loads, down at the left eye and up at the right.
+std::vector<Compared> check_large(const Place& c) {
+    c.only({"name", "half_length_mm", "arm_mm", "splay_rad", "outer_diameter_mm", "wall_mm", "mount_y_mm",
+            "mount_radial_N_per_mm", "mount_axial_N_per_mm", "E_GPa", "G_GPa", "right_eye"});
+    const double arm = c["arm_mm"].number() * mm, half = c["half_length_mm"].number() * mm,
+                 mount = c["mount_y_mm"].number() * mm, out = half + arm * std::sin(c.number_or("splay_rad", 0)),
+                 back = arm * std::cos(c.number_or("splay_rad", 0));
+    bar::Bar b;
+    b.material.youngs_modulus = c["E_GPa"].number() * units::GPa;
+    b.material.shear_modulus = c["G_GPa"].number() * units::GPa;
+    b.line.points = {{-back, -out, 0}, {0, -half, 0}, {0, -mount, 0}, {0, mount, 0}, {0, half, 0}, {-back, out, 0}};
+    b.line.sections.assign(5, read_round(c));
+    const double radial = c["mount_radial_N_per_mm"].number() * N_per_mm;
+    for (std::size_t point : {2u, 3u})
+        b.mounts.push_back({point, radial, radial, c["mount_axial_N_per_mm"].number() * N_per_mm});
+    b.eyes = {0, 5};
+    const bar::Solution solution = bar::solve(b, longest_element);
+    const bar::Mesh mesh = bar::mesh(solution);
+    std::vector<Compared> figures;
+    const Place loads = c["right_eye"];
+    bar::Pull pull;
+    bar::Posture at;
+    for (std::size_t i = 0; i < loads.size(); ++i) {
+        loads[i].only({"load_N", "eye_dx_mm", "eye_dy_mm", "eye_dz_mm"});
+        const double load = loads[i]["load_N"].number();
+        pull.force = {Eigen::Vector3d(0, 0, -load), Eigen::Vector3d(0, 0, load)};
+        at = bar::settle(mesh, pull, {0, 0}, 1, i == 0 ? nullptr : &at);
+        if (!at.converged) throw BadInput(loads[i].path, "no equilibrium was found", "the load is beyond the bar");
+        add_eye(figures, "at " + units::trimmed(load, 1) + " N:", at.place[mesh.eyes[1]] - mesh.nodes[mesh.eyes[1]],
+                {loads[i]["eye_dx_mm"].number(), loads[i]["eye_dy_mm"].number(), loads[i]["eye_dz_mm"].number()});
+    }
+    return figures;
+}
+
+/// A bar on ball-jointed links whose pick-ups travel up and down.
+std::vector<Compared> check_links(const Place& c) {
+    c.only({"name", "E_GPa", "G_GPa", "points_mm", "bend_radius_mm", "outer_diameter_mm", "wall_mm", "mounts", "links",
+            "expected"});
+    // The bar's own format, one section throughout, the eyes at its ends.
+    nlohmann::json plain = c.at;
+    for (const char* key : {"outer_diameter_mm", "wall_mm", "links", "expected"}) plain.erase(key);
+    plain["segments"] = json::array();
+    for (std::size_t i = 0; i + 1 < c["points_mm"].size(); ++i)
+        plain["segments"].push_back(
+            {{"outer_diameter_mm", c["outer_diameter_mm"].at}, {"wall_mm", c.at.value("wall_mm", json())}});
+    plain["eyes"] = {0, c["points_mm"].size() - 1};
+    const bar::Solution solution = bar::solve(read_bar({plain, c.path}), longest_element);
+    const bar::Mesh mesh = bar::mesh(solution);
+    const Place links = c["links"];
+    links.only({"left_pickup_mm", "right_pickup_mm", "length_mm", "stiffness_N_per_mm"});
+    bar::Pull pull;
+    for (std::size_t e = 0; e < 2; ++e)
+        pull.rods[e] = bar::Rod{read_point(links[e == 0 ? "left_pickup_mm" : "right_pickup_mm"]),
+                                links["length_mm"].number() * mm, links["stiffness_N_per_mm"].number() * N_per_mm};
+    const Place expected = c["expected"];
+    std::vector<Compared> figures;
+    for (std::size_t i = 0; i < expected.size(); ++i) {
+        const Place x = expected[i];
+        x.only({"pickup_travel_mm", "link_force_N", "left_eye_mm", "right_eye_mm"});
+        const Eigen::Vector2d travel(x["pickup_travel_mm"][0].number() * mm, x["pickup_travel_mm"][1].number() * mm);
+        const bar::Posture at = bar::reach(mesh, pull, travel);
+        if (!at.converged) throw BadInput(x.path, "no equilibrium was found", "the travel is beyond the links");
+        const std::string where = "at " + units::trimmed(travel[0] / mm, 1) + ", " + units::trimmed(travel[1] / mm, 1);
+        for (std::size_t e = 0; e < 2; ++e) {
+            const double wanted = x["link_force_N"][e].number();
+            figures.push_back({where + (e == 0 ? ": left" : ": right"), "N", at.link_force[e], wanted,
+                               std::max(0.003 * std::abs(wanted), 0.01)});
+            add_eye(figures, e == 0 ? "  left eye" : "  right eye", at.place[mesh.eyes[e]] - mesh.nodes[mesh.eyes[e]],
+                    read_point(x[e == 0 ? "left_eye_mm" : "right_eye_mm"]) / mm);
+        }
+    }
+    return figures;
 }
 
 car::Axle read_axle(const Place& a) {
@@ -245,8 +333,13 @@ std::vector<CheckedCase> check_reference(const json& file) {
                 figures = check_car(c);
             else if (c.has("segments"))
                 figures = check_bar(c);
+            else if (c.has("right_eye"))
+                figures = check_large(c);
+            else if (c.has("links"))
+                figures = check_links(c);
             else
-                throw BadInput(c.path, "a format this version cannot compute", "give bars with segments, or cars");
+                throw BadInput(c.path, "a format this version cannot compute",
+                               "give bars with segments, with right_eye or with links, or cars");
         } catch (const BadInput& e) {
             throw e.where().starts_with(c.path) ? e : e.within(c.path);
         }

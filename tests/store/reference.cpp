@@ -17,7 +17,7 @@ json reference(const char* name) {
 } // namespace
 
 TEST_CASE("every case of the independent solvers is met within tolerance") {
-    for (const char* name : {"bars-linear.json", "car.json"})
+    for (const char* name : {"bars-linear.json", "bars-large.json", "bars-links.json", "car.json"})
         for (const store::CheckedCase& c : store::check_reference(reference(name)))
             for (const store::Compared& f : c.figures) {
                 INFO(c.name << ": " << f.figure);
@@ -30,6 +30,15 @@ TEST_CASE("the check computes from the inputs: another diameter is another answe
     json file = reference("bars-linear.json");
     file["cases"][0]["segments"][2]["outer_diameter_mm"] = 24.1;
     bool outside = false;
+    json large = reference("bars-large.json"), links = reference("bars-links.json");
+    large["cases"][0]["outer_diameter_mm"] = 24.1;
+    links["cases"][0]["links"]["stiffness_N_per_mm"] = 1500;
+    for (const json& changed : {large, links}) {
+        bool off = false;
+        for (const store::CheckedCase& c : store::check_reference(changed))
+            for (const store::Compared& f : c.figures) off = off || !f.within();
+        CHECK(off);
+    }
     const auto cases = store::check_reference(file);
     for (const store::Compared& f : cases[0].figures) outside = outside || !f.within();
     CHECK(outside);

@@ -8,6 +8,13 @@ using Matrix6 = Eigen::Matrix<double, 6, 6, Eigen::RowMajor>;
 using Vector6 = Eigen::Matrix<double, 6, 1>;
 using Pair6 = Eigen::Matrix<double, 6, 2, Eigen::RowMajor>;
 
+/// The matrix of v ×.
+inline Eigen::Matrix3d cross(const Eigen::Vector3d& v) {
+    Eigen::Matrix3d m;
+    m << 0, -v.z(), v.y(), v.z(), 0, -v.x(), -v.y(), v.x(), 0;
+    return m;
+}
+
 /// The inverse of a symmetric positive definite matrix; zeros when it is not.
 Matrix6 inverse(Matrix6 m);
 

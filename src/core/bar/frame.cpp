@@ -12,12 +12,6 @@ namespace {
 using Eigen::Matrix3d;
 using Eigen::Vector3d;
 
-Matrix3d cross(const Vector3d& v) {
-    Matrix3d m;
-    m << 0, -v.z(), v.y(), v.z(), 0, -v.x(), -v.y(), v.x(), 0;
-    return m;
-}
-
 /// Prismatic Timoshenko cantilever: flexibility at its tip in section axes, turned to global ones.
 Matrix6 straight_flexibility(const Element& e, const Material& m) {
     const SectionConstants& c = e.constants;
@@ -64,16 +58,6 @@ Matrix6 arc_flexibility(const Element& e, const Material& m) {
     }
     f.topRightCorner<3, 3>() = f.bottomLeftCorner<3, 3>().transpose();
     return f;
-}
-
-/// Tᵀ F T: the flexibility seen at a point `lever` further on, rigidly joined.
-void carry(Matrix6& f, const Vector3d& lever) {
-    const Matrix3d x = cross(lever);
-    const Matrix3d mmx = f.bottomRightCorner<3, 3>() * x;
-    const Matrix3d fmx = f.topRightCorner<3, 3>() * x;
-    f.topLeftCorner<3, 3>() += fmx + fmx.transpose() + x.transpose() * mmx;
-    f.bottomLeftCorner<3, 3>() += mmx;
-    f.topRightCorner<3, 3>() = f.bottomLeftCorner<3, 3>().transpose();
 }
 
 /// T K, where T carries a force `lever` back.
@@ -162,6 +146,15 @@ double helper_rate(const Solution& s) {
     return 50 * bend / (length * length * length);
 }
 } // namespace
+
+void carry(Matrix6& f, const Vector3d& lever) {
+    const Matrix3d x = cross(lever);
+    const Matrix3d mmx = f.bottomRightCorner<3, 3>() * x;
+    const Matrix3d fmx = f.topRightCorner<3, 3>() * x;
+    f.topLeftCorner<3, 3>() += fmx + fmx.transpose() + x.transpose() * mmx;
+    f.bottomLeftCorner<3, 3>() += mmx;
+    f.topRightCorner<3, 3>() = f.bottomLeftCorner<3, 3>().transpose();
+}
 
 Samples samples(const Stretch& stretch) {
     const double h = stretch.length / 2;

@@ -88,6 +88,9 @@ Moved moved(const Solution& solution, const Eigen::Vector2d& travel);
 /// Motion of every node (translation m, rotation rad) of a moved bar.
 std::vector<Vector6> shape(const Solution& solution, const Moved& moved);
 
+/// Tᵀ F T: turns a flexibility at a point into the one seen `lever` further on, rigidly joined.
+void carry(Matrix6& flexibility, const Eigen::Vector3d& lever);
+
 /// Where the inside of an element is looked at: positions along it and weights (m) that integrate its energy exactly
 /// (straight: 2 Gauss points) or to rounding (arc: 3 or 5, by how far it turns).
 struct Sample {

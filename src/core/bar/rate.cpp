@@ -87,21 +87,23 @@ Ledger ledger(const Solution& solution) {
 }
 
 std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d& travel) {
-    const Moved at = moved(solution, travel);
+    return stress(solution, moved(solution, travel).end);
+}
+
+std::vector<StressPoint> stress(const Solution& solution, const std::vector<Vector6>& ends) {
     std::vector<StressPoint> out;
     out.reserve(3 * solution.elements.size());
     double along = 0;
     for (std::size_t i = 0; i < solution.elements.size(); ++i) {
         const Element& e = solution.elements[i];
         const Section& section = solution.bar.line.sections[e.stretch.section];
-        const Vector6& end = at.end[i];
+        const Vector6& end = ends[i];
         const double factor = curved_beam_factor(section, e.stretch.radius);
         for (double part : {0.0, 0.5, 1.0}) {
             const double s = part * e.stretch.length;
             const Stretch::At place = e.stretch.at(s);
             const Inside in = inside(e, place, end);
-            out.push_back({place.point, along + s,
-                           von_mises(section, e.constants, in.force, in.moment, factor),
+            out.push_back({place.point, along + s, von_mises(section, e.constants, in.force, in.moment, factor),
                            e.stretch.radius > 0});
         }
         along += e.stretch.length;

@@ -27,6 +27,9 @@ struct StressPoint {
 /// (left, right), m.
 std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d& travel);
 
+/// The same for given forces at the elements' far ends (as Moved::end; those of large travel turn with the element).
+std::vector<StressPoint> stress(const Solution& solution, const std::vector<Vector6>& end);
+
 /// The point of highest stress; `points` must not be empty.
 const StressPoint& worst(const std::vector<StressPoint>& points);
 

@@ -48,7 +48,8 @@ struct SectionConstants {
 SectionConstants constants(const Section& section, const Material& material);
 
 /// The stress at a section under internal force (N, Vy, Vz) and moment (T, My, Mz) in local axes, Pa von Mises, at the
-/// worst of the fibres looked at. `bend_factor` multiplies the bending part: curved_beam_factor() where the bar is bent.
+/// worst of the fibres looked at. `bend_factor` multiplies the bending part: curved_beam_factor() where the bar is
+/// bent.
 double von_mises(const Section& section, const SectionConstants& c, const Eigen::Vector3d& force,
                  const Eigen::Vector3d& moment, double bend_factor = 1);
 
