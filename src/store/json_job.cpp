@@ -178,10 +178,57 @@ struct Reader {
     }
 };
 
+/// A value of a field that the person never gave.
+Json unasked(const Json& value) { return {{"value", value}, {"sigma", 0.0}, {"source", "assumed"}}; }
+
+/// Version 1 knew only bars by their sizes, held by mounts and upright links.
+void from_version_1(Json& job) {
+    const auto widen = [](Json& assembly) {
+        if (!assembly.is_object()) return;
+        assembly["held"] = "links";
+        if (Json& bar = assembly["bar"]; bar.is_object()) {
+            bar["form"] = "sizes";
+            bar["arms"] = "of_the_bar";
+        }
+        if (Json& mounts = assembly["mounts"]; mounts.is_object()) {
+            mounts["bore_friction"] = unasked("none");
+            mounts["out_of_line_mm"] = unasked("none");
+        }
+        if (Json& links = assembly["links"]; links.is_object()) {
+            links["end"] = "below";
+            links["forward_mm"] = unasked("upright");
+            links["outward_mm"] = unasked("upright");
+            links["play_mm"] = unasked("none");
+            links["capacity_N"] = unasked("unknown");
+        }
+    };
+    const auto widen_setup = [&](Json& setup) {
+        if (!setup.is_object()) return;
+        for (const char* axle : {"front", "rear"})
+            if (setup.contains(axle)) widen(setup[axle]);
+    };
+    const auto each = [&](const char* list, const char* inner) {
+        if (!job.contains(list) || !job[list].is_array()) return;
+        for (Json& one : job[list])
+            if (!inner)
+                widen_setup(one);
+            else if (one.is_object() && one.contains(inner))
+                widen_setup(one[inner]);
+    };
+    for (const char* setup : {"fitted", "trial"})
+        if (job.contains(setup)) widen_setup(job[setup]);
+    job["stock"] = Json::array();
+    each("kept", nullptr);
+    each("tests", "as_fitted");
+    each("book", "setup");
+    if (job.contains("shelf") && job["shelf"].is_array())
+        for (Json& assembly : job["shelf"]) widen(assembly);
+}
+
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
 /// docs/job-format.md.
-const std::vector<std::function<void(Json&)>> migrations{};
-static_assert(job_version == 1, "add the migration from the version before");
+const std::vector<std::function<void(Json&)>> migrations{from_version_1};
+static_assert(job_version == 2, "add the migration from the version before");
 } // namespace
 
 Json to_json(const job::Job& job) {

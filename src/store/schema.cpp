@@ -61,14 +61,47 @@ struct SchemaWriter {
         job::describe(inner, part);
         return out;
     }
-    /// An axle has other fields when solid: the schema takes either.
+    /// A part whose choice decides which fields it has: the schema takes either. `kinds` are the part in each choice.
+    template <class T> static Json either(const char* choice, const std::vector<std::pair<const char*, T>>& kinds) {
+        Json out = {{"oneOf", Json::array()}};
+        for (const auto& [name, part] : kinds) {
+            Json one = object<T>(part);
+            one["properties"][choice] = {{"const", name}};
+            out["oneOf"].push_back(std::move(one));
+        }
+        return out;
+    }
     static Json object(const job::AxleData&) {
-        job::AxleData independent, solid;
+        job::AxleData solid;
         solid.kind = car::AxleKind::Solid;
-        Json either[] = {object<job::AxleData>(independent), object<job::AxleData>(solid)};
-        either[0]["properties"]["kind"] = {{"const", "independent"}};
-        either[1]["properties"]["kind"] = {{"const", "solid"}};
-        return {{"oneOf", {either[0], either[1]}}};
+        return either<job::AxleData>("kind", {{"independent", {}}, {"solid", solid}});
+    }
+    static Json object(const job::Assembly&) {
+        job::Assembly clamped;
+        clamped.held = job::Held::Clamped;
+        return either<job::Assembly>("held", {{"links", {}}, {"clamped", clamped}});
+    }
+    static Json object(const job::BarData&) {
+        Json out = {{"oneOf", Json::array()}};
+        for (const auto& [form, form_name] :
+             {std::pair{job::Form::Sizes, "sizes"}, {job::Form::Walk, "walk"}, {job::Form::Points, "points"}}) {
+            job::BarData bar;
+            bar.form = form;
+            std::vector<std::pair<const char*, job::BarData>> kinds;
+            for (const auto& [arms, arms_name] : {std::pair{job::Arms::OfTheBar, "of_the_bar"},
+                                                  {job::Arms::Round, "round"},
+                                                  {job::Arms::Blade, "blade"}}) {
+                bar.arms = arms;
+                kinds.emplace_back(form == job::Form::Sizes ? arms_name : form_name, bar);
+                if (form != job::Form::Sizes) break;
+            }
+            Json of_form = either<job::BarData>(form == job::Form::Sizes ? "arms" : "form", kinds);
+            for (Json& one : of_form["oneOf"]) {
+                one["properties"]["form"] = {{"const", form_name}};
+                out["oneOf"].push_back(std::move(one));
+            }
+        }
+        return out;
     }
     template <class T> void group(const char* key, const char*, const T& part) { add(key, object(part)); }
     template <class T> void list(const char* key, const char*, const std::vector<T>&) {

@@ -166,7 +166,8 @@ TEST_CASE("stress: twist of the centre is T r / J, and the inside of a bend carr
     const SectionConstants c = constants(Round{24 * mm}, {});
     CHECK(middle.von_mises == Approx(std::sqrt(3.0) * force * 0.25 * 12 * mm / c.torsion).epsilon(0.02));
     CHECK(curved_beam_factor(Round{24 * mm}, 1e3) == Approx(1).margin(1e-3));
-    CHECK(curved_beam_factor(Round{24 * mm}, 36 * mm) == Approx(1.32).margin(0.05)); // R/r = 3: 1.33 in published tables
+    CHECK(curved_beam_factor(Round{24 * mm}, 36 * mm) ==
+          Approx(1.32).margin(0.05)); // R/r = 3: 1.33 in published tables
 }
 
 TEST_CASE("one side moved with the other held is half the roll-mode rate of a free symmetric bar") {

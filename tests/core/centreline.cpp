@@ -155,8 +155,8 @@ TEST_CASE("a shape is laid where its sizes say") {
         const Vector3d mirrored = at(laid.right_eye[e]).cwiseProduct(Vector3d(1, -1, 1));
         CHECK((mirrored - at(laid.left_eye[e])).norm() < 1e-12);
     }
-    CHECK(at(laid.left_mount) == Vector3d(0, 0.4, 0));
-    CHECK(at(laid.right_mount) == Vector3d(0, -0.4, 0));
+    CHECK(at(laid.mounts[0]) == Vector3d(0, 0.4, 0));
+    CHECK(at(laid.mounts[1]) == Vector3d(0, -0.4, 0));
     CHECK(laid.line.points.front().x() == Approx(-0.28));
 }
 

@@ -16,7 +16,7 @@ inline bar::Bar bar_of(const bar::Shape& shape, const bar::Mount& mount, std::si
     const bar::Laid laid = bar::lay(shape);
     bar::Bar b;
     b.line = laid.line;
-    for (std::size_t point : {laid.left_mount, laid.right_mount}) {
+    for (std::size_t point : laid.mounts) {
         b.mounts.push_back(mount);
         b.mounts.back().point = point;
     }

@@ -94,8 +94,9 @@ TEST_CASE("the curved-beam factor: the inside of a bend carries more, more so th
     }
     CHECK(curved_beam_factor(Round{20 * mm}, 40 * mm) == Approx(1.23).margin(0.01)); // published: 1.23 at 4, 1.62 at 2
     CHECK(curved_beam_factor(Round{20 * mm}, 20 * mm) == Approx(1.62).margin(0.02));
-    CHECK(std::isfinite(curved_beam_factor(Round{20 * mm}, 9 * mm))); // tighter than the bar can be bent: still a number
-    CHECK(curved_beam_factor(Round{20 * mm}, 0) == 1); // straight
+    CHECK(
+        std::isfinite(curved_beam_factor(Round{20 * mm}, 9 * mm))); // tighter than the bar can be bent: still a number
+    CHECK(curved_beam_factor(Round{20 * mm}, 0) == 1);              // straight
     CHECK(curved_beam_factor(Blade{40 * mm, 8 * mm}, 50 * mm) == 1);
     const double straight = stress_of(Round{20 * mm}, {0, 0, 0}, {0, 50, 0});
     CHECK(stress_of(Round{20 * mm}, {0, 0, 0}, {0, 50, 0}, 1.3) == Approx(1.3 * straight));

@@ -85,7 +85,7 @@ TEST_CASE("mirrored travel gives mirrored forces") {
     }
 }
 
-TEST_CASE("both sides moved alike, a sliding bar only turns; a bonded one is wound up") {
+TEST_CASE("both sides moved alike, a sliding bar only turns, a bonded one is wound up") {
     const Bar b = bar_of(plain_u(), rubber());
     const Posture free = reach(Rig(b).mesh_, upright(b, 0.3), {0.06, 0.06});
     REQUIRE(free.converged);

@@ -180,3 +180,57 @@ TEST_CASE("the demo job is sound and complete") {
     CHECK(by_source[2] > 10);
     CHECK_FALSE(job.tests.empty());
 }
+
+TEST_CASE("a job of version 1 opens as what it was, and is written as of today") {
+    const fs::path old = fs::path(DATA) / "job-v1.json";
+    const Json before = Json::parse(bytes_of(old));
+    REQUIRE(before["version"] == 1);
+    const job::Job job = store::load(old).job;
+    CHECK(job.trial.front.bar.form == job::Form::Sizes);
+    CHECK(job.trial.front.held == job::Held::Links);
+    CHECK(job.fitted.rear.links.forward.value == 0);
+    CHECK(job.drafts.empty());
+    CHECK(job.trial.front.bar.outer_diameter.value ==
+          Approx(before["trial"]["front"]["bar"]["outer_diameter_mm"]["value"].get<double>() * 1e-3));
+    CHECK(job == store::load(demo).job); // the demo was made from it
+    CHECK(store::to_json(job)["version"] == store::job_version);
+    Json newer = before;
+    newer["version"] = 99;
+    CHECK_THROWS_WITH(store::from_json(newer), Catch::Contains("newer Dervish (version 99)"));
+    Json torn = before;
+    torn["trial"]["front"]["mounts"] = "rubber"; // damage is told as damage, migration or not
+    CHECK_THROWS_WITH(store::from_json(torn), Catch::Contains("trial/front/mounts"));
+}
+
+TEST_CASE("bars of every form come back from their file") {
+    const Folder folder;
+    store::JobFile file = store::load(demo);
+    job::BarData& walked = file.job.trial.front.bar;
+    walked.form = job::Form::Walk;
+    walked.walk = {{{0.47, 1e-3}, {1.5, 0.003}, {}, {0.055, 1e-3}, {}, {}, {}, bar::Mark::Bend},
+                   {{0.25, 1e-3}, {}, {}, {}, {0.02, 5e-5}, {0.003, 5e-5}, {}, bar::Mark::Eye}};
+    job::BarData& points = file.job.trial.rear.bar;
+    points.form = job::Form::Points;
+    points.points = {{{-0.25}, {0.47}, {0}, {}, {}, {}, bar::Mark::Eye},
+                     {{0}, {0.47}, {0}, {0.05}, {}, {}, bar::Mark::Bend},
+                     {{0}, {-0.47}, {0.01}, {0.05}, {0.02}, {}, bar::Mark::Bend},
+                     {{-0.25}, {-0.47}, {0}, {}, {}, {}, bar::Mark::Eye}};
+    file.job.fitted.front.bar.arms = job::Arms::Blade;
+    file.job.fitted.front.bar.blade_width = {0.04, 5e-5, job::Source::Measured};
+    file.job.fitted.front.bar.blade_thickness = {0.008, 5e-5, job::Source::Measured};
+    file.job.fitted.rear.held = job::Held::Clamped;
+    file.job.fitted.rear.mounts = {}; // a clamped bar has none: they are not written
+    file.job.fitted.rear.links = {};
+    store::save(file, folder / "all.dervish");
+    const job::Job back = store::load(folder / "all.dervish").job;
+    REQUIRE(back.trial.front.bar.walk.size() == 2);
+    CHECK(back.trial.front.bar.walk[0].bend.value == Approx(1.5));
+    CHECK(back.trial.front.bar.walk[1].mark == bar::Mark::Eye);
+    CHECK(back.trial.front.bar.walk[1].outer_diameter.value == Approx(0.02));
+    REQUIRE(back.trial.rear.bar.points.size() == 4);
+    CHECK(back.trial.rear.bar.points[2].y.value == Approx(-0.47));
+    store::save({back, {}}, folder / "again.dervish"); // what came from a file comes back to the last bit
+    CHECK(store::load(folder / "again.dervish").job == back);
+    CHECK(back.fitted.front.bar.blade_width == file.job.fitted.front.bar.blade_width);
+    CHECK(back.fitted.rear.held == job::Held::Clamped);
+}

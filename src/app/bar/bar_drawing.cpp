@@ -22,16 +22,10 @@ struct BarDrawing::Shape {
     double diameter;
     std::vector<Vector3d> mounts, left_eyes, right_eyes, link_ends;
     std::array<int, 2> eye;
+    bool clamped;
     Vector3d worst;
     double worst_stress; ///< Pa
 };
-
-Eigen::Vector2d link_travel(const job::AxleData& axle, double roll) {
-    const double wheel = axle.track.value / 2 * std::tan(roll);
-    const double out =
-        axle.kind == car::AxleKind::Solid ? axle.bar_base.value / 2 * std::tan(roll) : wheel * axle.motion_ratio.value;
-    return {-out, out};
-}
 
 BarDrawing::BarDrawing(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), roll_(3 * units::deg) {
@@ -73,9 +67,11 @@ const std::optional<job::BarFigures>& BarDrawing::figures(bool fitted) const {
 BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::BarFigures& of, double longest) const {
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     const bar::Solution fine = bar::solve(of.solution.bar, longest);
-    const bar::Moved at = bar::moved(fine, assembly.connected ? link_travel(axle, roll_) : Eigen::Vector2d(0, 0));
+    const bar::Moved at =
+        bar::moved(fine, assembly.connected ? job::link_travel(axle, assembly.held, roll_) : Eigen::Vector2d(0, 0));
     const auto nodes = bar::shape(fine, at);
-    const auto stress = bar::stress(fine, assembly.connected ? link_travel(axle, roll_) : Eigen::Vector2d(0, 0));
+    const auto stress =
+        bar::stress(fine, assembly.connected ? job::link_travel(axle, assembly.held, roll_) : Eigen::Vector2d(0, 0));
     const auto place = [&](std::size_t node) -> Vector3d {
         return fine.node(node) + exaggeration * nodes[node].head<3>();
     };
@@ -96,18 +92,18 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::
     out.diameter = assembly.bar.outer_diameter.value;
     const auto of_point = [&](std::size_t point) { return place(fine.node_of_point[point]); };
     for (const bar::Mount& m : fine.bar.mounts) out.mounts.push_back(of_point(m.point));
-    // The eyes are the points nearest the arms' ends; which ones they are the job says.
-    const std::size_t count = assembly.bar.eyes.size(), last = fine.bar.line.points.size() - 1;
-    const std::size_t first = fine.bar.eyes[0] - static_cast<std::size_t>(assembly.left_eye);
-    for (std::size_t e = 0; e < count; ++e) {
-        out.left_eyes.push_back(of_point(first + e));
-        out.right_eyes.push_back(of_point(last - first - e));
-    }
+    for (std::size_t point : of.laid.left_eye) out.left_eyes.push_back(of_point(point));
+    for (std::size_t point : of.laid.right_eye) out.right_eyes.push_back(of_point(point));
     out.eye = {assembly.left_eye, assembly.right_eye};
-    for (int side = 0; side < 2; ++side) {
+    out.clamped = assembly.held == job::Held::Clamped;
+    const bar::Pull pull = out.clamped ? bar::Pull{} : job::to_pull(assembly, fine.bar);
+    for (std::size_t side = 0; side < 2; ++side) {
         const auto& eyes = side == 0 ? out.left_eyes : out.right_eyes;
-        out.link_ends.push_back(eyes[static_cast<std::size_t>(out.eye[static_cast<std::size_t>(side)])] -
-                                Vector3d(0, 0, assembly.links.length.value));
+        const Vector3d eye = eyes[static_cast<std::size_t>(out.eye[side])];
+        // Links keep their direction; clamped ends are drawn with their arm up to the pivot.
+        out.link_ends.push_back(
+            out.clamped ? Vector3d(eye + Vector3d(assembly.trailing_arms.to_bar.value, 0, 0))
+                        : Vector3d(eye + pull.rods[side]->pickup - fine.bar.line.points[fine.bar.eyes[side]]));
     }
     return out;
 }
@@ -231,23 +227,30 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
                           wall),
                  document_.look() == Look::Trial ? tr("drag up or down to try another") : tr("as fitted"));
 
-    const QPointF mount = on_paper(shape.mounts[0]);
-    const double share = 100 * (figures.ledger.mounts + figures.ledger.brackets);
-    labels.place(
-        p, mount + QPointF(0, 14),
-        tr("mount %1")
-            .arg(QString::fromStdString(units::text(a.mounts.vertical.value, units::Quantity::Rate, system, 0))),
-        tr("bushes and brackets take %1 %").arg(QString::fromStdString(units::fixed(share, 0))));
+    if (shape.clamped) {
+        labels.place(p, on_paper(shape.left_eyes[0]), tr("clamped to the trailing arm"), tr("no mounts, no links"));
+    } else {
+        const QPointF mount = on_paper(shape.mounts[0]);
+        const double share = 100 * (figures.ledger.mounts + figures.ledger.brackets);
+        labels.place(
+            p, mount + QPointF(0, 14),
+            tr("mount %1")
+                .arg(QString::fromStdString(units::text(a.mounts.vertical.value, units::Quantity::Rate, system, 0))),
+            tr("bushes and brackets take %1 %").arg(QString::fromStdString(units::fixed(share, 0))));
 
-    const auto eye = static_cast<std::size_t>(a.right_eye);
-    const QPointF at = on_paper(shape.right_eyes[eye]);
-    const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    const double force = (figures.solution.at_links * link_travel(axle, roll_))[1];
-    labels.place(
-        p, at, tr("eye %1, arm %2").arg(a.right_eye + 1).arg(length(a.bar.eyes[eye].arm_length.value, metric ? 0 : 2)),
-        a.connected ? tr("link %1 at this roll")
-                          .arg(QString::fromStdString(units::text(std::abs(force), units::Quantity::Force, system, 0)))
-                    : tr("link off: tie it up or take it off"));
+        const auto eye = static_cast<std::size_t>(a.right_eye);
+        const QPointF at = on_paper(shape.right_eyes[eye]);
+        const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
+        const double force = (figures.solution.at_links * job::link_travel(axle, a.held, roll_))[1];
+        labels.place(p, at,
+                     tr("eye %1, arm %2")
+                         .arg(a.right_eye + 1)
+                         .arg(length(job::arm_to(a, figures.laid, false, a.right_eye), metric ? 0 : 2)),
+                     a.connected ? tr("link %1 at this roll")
+                                       .arg(QString::fromStdString(
+                                           units::text(std::abs(force), units::Quantity::Force, system, 0)))
+                                 : tr("link off: tie it up or take it off"));
+    }
 
     if (!a.connected) return;
     const QPointF weak = on_paper(shape.worst);
@@ -308,7 +311,7 @@ void BarDrawing::paintEvent(QPaintEvent*) {
     spots_.clear();
     const auto& now = figures(false);
     paint_heading(p, now ? &*now : nullptr);
-    if (!now || !assembly().fitted || assembly().bar.eyes.empty()) {
+    if (!now || !assembly().fitted) {
         paint::text(p, rect().center(), Qt::AlignHCenter, tr("No bar on this axle. Tick “Bar fitted” to try one."), 15,
                     theme().soft);
         return;

@@ -61,7 +61,4 @@ private:
 /// How far the travel is drawn beyond the true one.
 inline constexpr double exaggeration = 2;
 
-/// Travel of the links' far ends (left, right) when the body leans by `roll`, right side down, m.
-Eigen::Vector2d link_travel(const job::AxleData& axle, double roll);
-
 } // namespace dervish::app

@@ -171,7 +171,7 @@ void BarReadings::paintEvent(QPaintEvent*) {
     const bool narrow = room.width() < 720;
     const double first = room.width() * (narrow ? 0.35 : 0.40),
                  second = 48 + (narrow ? 48 : 58) *
-                                   std::clamp<double>(static_cast<double>(assembly().bar.eyes.size()), 2.2, 4),
+                                   std::clamp<double>(static_cast<double>(figures->laid.left_eye.size()), 2.2, 4),
                  gap = narrow ? 12 : 22;
     paint_ledger(p, QRectF(room.topLeft(), QSizeF(first, room.height())), *figures);
     paint_ladder(p, QRectF(room.left() + first + gap, room.top(), second, room.height()));

@@ -182,8 +182,7 @@ Laid lay(const Shape& shape) {
         laid.left_eye.push_back(first + e);
         laid.right_eye.push_back(last - first - e);
     }
-    laid.left_mount = first + eyes + 1;
-    laid.right_mount = last - laid.left_mount;
+    laid.mounts = {first + eyes + 1, last - (first + eyes + 1)};
     for (std::size_t i = 0; i + 1 < laid.line.points.size(); ++i)
         laid.line.sections.push_back(i < first + eyes || i + 1 > last - first - eyes ? shape.arm_section
                                                                                      : shape.section);

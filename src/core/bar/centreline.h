@@ -63,7 +63,7 @@ struct Shape {
 struct Laid {
     Centreline line;
     std::vector<std::size_t> left_eye, right_eye; ///< point of each eye, outermost first
-    std::size_t left_mount, right_mount;
+    std::vector<std::size_t> mounts;              ///< left to right
 };
 
 /// Throws BadInput at "centre_length", "arm_length", "bend_radius", "mount_spacing" or "kink".

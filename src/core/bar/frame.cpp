@@ -136,6 +136,16 @@ BlockChain assemble(Solution& out) {
     return chain;
 }
 
+/// Holds a node to the one motion `way` (translation, rotation) that its arm allows.
+Matrix6 clamp(const Vector6& way) {
+    constexpr double reach = 0.1; // m: makes rotations and translations comparable
+    Vector6 scale;
+    scale << 1, 1, 1, reach, reach, reach;
+    const Vector6 y = way.cwiseProduct(scale).normalized();
+    const Matrix6 free = Matrix6::Identity() - y * y.transpose();
+    return stiffest * (scale.asDiagonal() * free * scale.asDiagonal());
+}
+
 /// Bending stiffness over length cubed: a rate of the bar's own order, for springs whose share is taken out again.
 double helper_rate(const Solution& s) {
     double length = 0, bend = 0;
@@ -189,6 +199,15 @@ Matrix3d section_axes(const SectionConstants& constants, const Vector3d& t) {
     return axes;
 }
 
+Vector6 Bar::drive(int side) const {
+    Vector6 out = Vector6::Zero();
+    if (clamped)
+        out = (*clamped)[static_cast<std::size_t>(side)] / (*clamped)[static_cast<std::size_t>(side)].squaredNorm();
+    else
+        out.head<3>() = links[static_cast<std::size_t>(side)].direction;
+    return out;
+}
+
 std::size_t Solution::station_of_point(std::size_t point) const {
     const auto at = std::lower_bound(stations.begin(), stations.end(), node_of_point[point]);
     return static_cast<std::size_t>(at - stations.begin());
@@ -212,17 +231,17 @@ Solution solve(Bar bar, double longest) {
     std::array<std::size_t, 2> station;
     for (int e = 0; e < 2; ++e) {
         station[e] = out.station_of_point(out.bar.eyes[e]);
-        const Vector3d& n = out.bar.links[e].direction;
-        chain.diagonal[station[e]].topLeftCorner<3, 3>() += out.helper * n * n.transpose();
-        out.response[station[e]].col(e).head<3>() += n;
+        const Vector6 n = out.bar.drive(e);
+        chain.diagonal[station[e]] += out.helper * n * n.transpose();
+        if (out.bar.clamped) chain.diagonal[station[e]] += clamp((*out.bar.clamped)[e]);
+        out.response[station[e]].col(e) += n;
     }
     if (!chain.solve(out.response))
         throw BadInput("mounts", "nothing holds the bar in some direction",
                        "give two mounts with radial rates, and an axial rate to at least one");
 
     Eigen::Matrix2d flexibility;
-    for (int e = 0; e < 2; ++e)
-        flexibility.row(e) = out.bar.links[e].direction.transpose() * out.response[station[e]].topRows<3>();
+    for (int e = 0; e < 2; ++e) flexibility.row(e) = out.bar.drive(e).transpose() * out.response[station[e]];
     out.at_eyes = flexibility.inverse() - out.helper * Eigen::Matrix2d::Identity();
     const Eigen::Vector2d give(1 / out.bar.links[0].stiffness(), 1 / out.bar.links[1].stiffness());
     out.at_links = (Eigen::Matrix2d::Identity() + out.at_eyes * give.asDiagonal()).inverse() * out.at_eyes;

@@ -5,6 +5,7 @@
 #include <Eigen/Core>
 #include <array>
 #include <limits>
+#include <optional>
 #include <vector>
 
 namespace dervish::bar {
@@ -34,6 +35,12 @@ struct Bar {
     std::vector<Mount> mounts;
     std::array<std::size_t, 2> eyes; ///< points, left and right
     std::array<Link, 2> links;
+    /// A bar without links, clamped at its eyes to arms that swing: the motion of each clamped end (translation m,
+    /// rotation rad) per metre that its arm's far end travels. Travels and forces are then those of the arms' far ends.
+    std::optional<std::array<Vector6, 2>> clamped;
+
+    /// Eye travel is this times the motion of the eye's node; a force along it does work on nothing else.
+    Vector6 drive(int side) const;
 };
 
 /// An element: a stretch with its exact flexibility at end b while a is clamped (global axes; rows translation,

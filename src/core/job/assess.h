@@ -11,6 +11,7 @@ namespace dervish::job {
 /// What a bar does, at each place a tuner quotes a rate.
 struct BarFigures {
     bar::Solution solution;
+    bar::Laid laid; ///< all its eyes
     bar::Ledger ledger;
     double eye_rate;             ///< roll-mode, at the eye, links not in series, N/m
     double link_rate;            ///< roll-mode, at the links' far ends, N/m
@@ -18,7 +19,7 @@ struct BarFigures {
     double roll_stiffness;       ///< N·m/rad; 0 while disconnected
     double one_side;             ///< left link moved, right held, N/m
     double mass;                 ///< kg
-    double twist_only, textbook; ///< the hand formulas, at the eye, N/m
+    double twist_only, textbook; ///< the hand formulas, at the eye, N/m; 0 for a clamped bar, which has none
 };
 
 /// The outcomes that bands and tests speak of.
@@ -43,6 +44,9 @@ struct Assessment {
     flex::Ascent ascent; ///< diagonal ramps, front left and rear right raised
     Outcomes outcomes;   ///< SI; rates 0 without a bar
 };
+
+/// The bar's stiffness where the car's axle takes it; zero without a connected bar.
+Eigen::Matrix2d acting(const Assembly& assembly, const AxleData& axle, const std::optional<BarFigures>& figures);
 
 /// The bar's figures on its axle; nothing when the axle has no bar. Throws BadInput inside the assembly.
 std::optional<BarFigures> bar_figures(const Assembly& assembly, const AxleData& axle);

@@ -10,10 +10,8 @@ namespace dervish::job {
 namespace {
 Outcomes tally_outcomes(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
     const auto front = bar_figures(setup.front, vehicle.front), rear = bar_figures(setup.rear, vehicle.rear);
-    const auto acting = [&](const Assembly& a, const std::optional<BarFigures>& f) -> Eigen::Matrix2d {
-        return f && a.connected ? Eigen::Matrix2d(bar_scale * f->solution.at_links) : Eigen::Matrix2d::Zero();
-    };
-    const car::Car car = to_car(vehicle, acting(setup.front, front), acting(setup.rear, rear));
+    const car::Car car = to_car(vehicle, bar_scale * acting(setup.front, vehicle.front, front),
+                                bar_scale * acting(setup.rear, vehicle.rear, rear));
     const auto [roll, share] = car::roll_and_share(car);
     const flex::Ascent ascent = flex::climb(car, {});
     return {roll,

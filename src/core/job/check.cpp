@@ -75,8 +75,16 @@ Assembly blank_assembly(double diameter) {
                 assumed(2500 * N_per_mm),
                 assumed(400 * N_per_mm),
                 {},
-                {bar::rigid, 0, Source::Assumed}};
-    a.links = {assumed(200 * mm), {bar::rigid, 0, Source::Assumed}, assumed(8000 * N_per_mm)};
+                {bar::rigid, 0, Source::Assumed},
+                {},
+                {}};
+    a.links.length = assumed(200 * mm);
+    a.links.body = {bar::rigid, 0, Source::Assumed};
+    a.links.joint = assumed(8000 * N_per_mm);
+    a.trailing_arms = {assumed(300 * mm), assumed(450 * mm)};
+    a.bar.arm_diameter = assumed(diameter);
+    a.bar.blade_width = assumed(35 * mm);
+    a.bar.blade_thickness = assumed(8 * mm);
     return a;
 }
 } // namespace

@@ -91,28 +91,78 @@ template <class V, Is<Eye> T> void describe(V& v, T& e) {
                            "square to the bar's axis, not along the arm"});
 }
 
+inline constexpr const char* mark_names[] = {"bend", "eye", "end"};
+
+template <class V, Is<StepData> T> void describe(V& v, T& s) {
+    using namespace detail;
+    v.field(s.length, {"length", "Length", Length, Tape, 0.1 * mm, 3000 * mm, "from corner to corner"});
+    v.choice("mark", "At its end", s.mark, {mark_names[0], mark_names[1], mark_names[2]});
+    v.field(s.bend,
+            {"bend", "Bend", Angle, AngleGauge, -175 * deg, 175 * deg, "how far the bar turns there", "none", 0});
+    v.field(s.plane, {"plane", "Towards", Angle, AngleGauge, -360 * deg, 360 * deg,
+                      "0 to the rear, 90 up, 180 forwards, -90 down, seen along the bar"});
+    v.field(s.radius, {"radius", "Bend radius", Length, Tape, 0, 500 * mm, "to the middle of the bar; 0 is sharp"});
+    v.field(s.outer_diameter,
+            {"outer_diameter", "Diameter", Length, Calliper, 0.2 * mm, 100 * mm, "of this step", "same", 0});
+    v.field(s.wall, {"wall", "Wall", Length, Calliper, 0, 50 * mm, "where the diameter is given", "solid", 0});
+    v.field(s.taper_to,
+            {"taper_to", "Tapers to", Length, Calliper, 0.2 * mm, 100 * mm, "diameter at its end", "even", 0});
+}
+
+template <class V, Is<PointData> T> void describe(V& v, T& p) {
+    using namespace detail;
+    v.field(p.x, {"x", "Forward", Length, Tape, -3000 * mm, 3000 * mm, "of the bar's middle"});
+    v.field(p.y, {"y", "Left", Length, Tape, -3000 * mm, 3000 * mm, "of the bar's middle"});
+    v.field(p.z, {"z", "Up", Length, Tape, -3000 * mm, 3000 * mm, "of the bar's middle"});
+    v.choice("mark", "There", p.mark, {mark_names[0], mark_names[1], mark_names[2]});
+    v.field(p.radius, {"radius", "Bend radius", Length, Tape, 0, 500 * mm, "to the middle of the bar; 0 is sharp"});
+    v.field(p.outer_diameter,
+            {"outer_diameter", "Diameter", Length, Calliper, 0.2 * mm, 100 * mm, "from here on", "same", 0});
+    v.field(p.wall, {"wall", "Wall", Length, Calliper, 0, 50 * mm, "where the diameter is given", "solid", 0});
+}
+
 template <class V, Is<BarData> T> void describe(V& v, T& b) {
     using namespace detail;
     v.text("name", "Bar", b.name);
+    v.choice("form", "Entered by", b.form, {"sizes", "walk", "points"});
     v.field(b.outer_diameter,
             {"outer_diameter", "Outer diameter", Length, Calliper, 0.2 * mm, 100 * mm, "bare metal, without paint"});
     v.field(b.wall, {"wall", "Wall", Length, Calliper, 0, 50 * mm, "of a tube, or \"solid\"", "solid", 0});
-    v.field(b.centre_length, {"centre_length", "Between arms", Length, Tape, 5 * mm, 3000 * mm,
-                              "along the axis, between the arms' middles"});
-    v.field(b.arm_end,
-            {"arm_end", "Arm length", Length, Tape, 1 * mm, 1000 * mm, "square to the axis, to the arm's end"});
-    v.list("eyes", "Eyes", b.eyes);
-    v.field(b.splay, {"splay", "Splay", Angle, AngleGauge, -60 * deg, 60 * deg, "arms turned outwards from square"});
-    v.field(b.drop, {"drop", "Drop", Angle, AngleGauge, -60 * deg, 60 * deg, "arms turned downwards"});
-    v.field(b.bend_radius, {"bend_radius", "Bend radius", Length, Tape, 0, 500 * mm,
-                            "to the middle of the bar; 0 for a sharp corner"});
-    v.field(b.kink_outer, {"kink_outer", "Kink, outer", Length, Tape, 0, 3000 * mm,
-                           "where the centre leaves its axis, left to right", "none", 0});
-    v.field(b.kink_inner, {"kink_inner", "Kink, inner", Length, Tape, 0, 3000 * mm,
-                           "where it is fully offset, left to right", "none", 0});
-    v.field(b.kink_forward,
-            {"kink_forward", "Kink, forward", Length, Tape, -500 * mm, 500 * mm, "offset of the middle", "none", 0});
-    v.field(b.kink_up, {"kink_up", "Kink, up", Length, Tape, -500 * mm, 500 * mm, "offset of the middle", "none", 0});
+    if (b.form == Form::Walk) v.list("walk", "Steps", b.walk);
+    if (b.form == Form::Points) v.list("points", "Points", b.points);
+    if (b.form == Form::Sizes) {
+        v.field(b.centre_length, {"centre_length", "Between arms", Length, Tape, 5 * mm, 3000 * mm,
+                                  "along the axis, between the arms' middles"});
+        v.field(b.arm_end,
+                {"arm_end", "Arm length", Length, Tape, 1 * mm, 1000 * mm, "square to the axis, to the arm's end"});
+        v.list("eyes", "Eyes", b.eyes);
+        v.field(b.splay,
+                {"splay", "Splay", Angle, AngleGauge, -60 * deg, 60 * deg, "arms turned outwards from square"});
+        v.field(b.drop, {"drop", "Drop", Angle, AngleGauge, -60 * deg, 60 * deg, "arms turned downwards"});
+        v.field(b.bend_radius, {"bend_radius", "Bend radius", Length, Tape, 0, 500 * mm,
+                                "to the middle of the bar; 0 for a sharp corner or separate arms"});
+        v.field(b.kink_outer, {"kink_outer", "Kink, outer", Length, Tape, 0, 3000 * mm,
+                               "where the centre leaves its axis, left to right", "none", 0});
+        v.field(b.kink_inner, {"kink_inner", "Kink, inner", Length, Tape, 0, 3000 * mm,
+                               "where it is fully offset, left to right", "none", 0});
+        v.field(b.kink_forward, {"kink_forward", "Kink, forward", Length, Tape, -500 * mm, 500 * mm,
+                                 "offset of the middle", "none", 0});
+        v.field(b.kink_up,
+                {"kink_up", "Kink, up", Length, Tape, -500 * mm, 500 * mm, "offset of the middle", "none", 0});
+        v.choice("arms", "Arms", b.arms, {"of_the_bar", "round", "blade"});
+        if (b.arms == Arms::Round) {
+            v.field(b.arm_diameter,
+                    {"arm_diameter", "Arm diameter", Length, Calliper, 0.2 * mm, 100 * mm, "of the separate arms"});
+            v.field(b.arm_wall,
+                    {"arm_wall", "Arm wall", Length, Calliper, 0, 50 * mm, "of a tube, or \"solid\"", "solid", 0});
+        }
+        if (b.arms == Arms::Blade) {
+            v.field(b.blade_width, {"blade_width", "Blade width", Length, Calliper, 0.5 * mm, 200 * mm});
+            v.field(b.blade_thickness, {"blade_thickness", "Blade thickness", Length, Calliper, 0.1 * mm, 100 * mm});
+            v.field(b.blade_rotation, {"blade_rotation", "Blade set to", Angle, AngleGauge, -180 * deg, 180 * deg,
+                                       "0: on edge, stiff; 90: flat, soft"});
+        }
+    }
     v.field(b.youngs_modulus,
             {"youngs_modulus", "Young's modulus", Modulus, Test, 10e9, 400e9, "spring steel 206 GPa"});
     v.field(b.shear_modulus, {"shear_modulus", "Shear modulus", Modulus, Test, 3e9, 160e9, "spring steel 79.3 GPa"});
@@ -132,23 +182,46 @@ template <class V, Is<MountData> T> void describe(V& v, T& m) {
             {"torsional", "Bush, in twist", TwistRate, Test, 0, 1e6, "when bonded to the bar", "slides", 0});
     v.field(m.bracket, {"bracket", "Bracket", Rate, Test, 10, 1e12,
                         "bracket and what it bolts to, in series with the bush", "rigid", endless});
+    v.field(m.bore_friction, {"bore_friction", "Bore friction", Number, Test, 0, 1.5,
+                              "coefficient where the bar slides in the bush: greased 0.1, dry rubber 0.5", "none", 0});
+    v.field(m.out_of_line, {"out_of_line", "Out of line", Length, Tape, -50 * mm, 50 * mm,
+                            "how much higher the right mount's bore is than the bar wants", "none", 0});
 }
 
 template <class V, Is<LinkData> T> void describe(V& v, T& l) {
     using namespace detail;
+    v.choice("end", "Other end", l.end, {"below", "above"});
     v.field(l.length, {"length", "Link length", Length, Tape, 1 * mm, 1500 * mm, "centre to centre"});
+    v.field(l.forward, {"forward", "Leans forward", Length, Tape, -500 * mm, 500 * mm,
+                        "other end ahead of the eye at ride height", "upright", 0});
+    v.field(l.outward, {"outward", "Leans outward", Length, Tape, -500 * mm, 500 * mm,
+                        "other end outboard of the eye at ride height", "upright", 0});
     v.field(l.body,
             {"body", "Link body", Rate, Test, 10, 1e12, "stretch or bend of the link itself", "rigid", endless});
     v.field(l.joint, {"joint", "Each joint", Rate, Test, 10, 1e12, "give of one joint along the link; there are two",
                       "rigid", endless});
+    v.field(l.play, {"play", "Play", Length, Calliper, 0, 30 * mm, "slack of both joints together", "none", 0});
+    v.field(l.capacity,
+            {"capacity", "Link capacity", Force, Test, 1, 1e7, "what the link may carry, by its maker", "unknown", 0});
+}
+
+template <class V, Is<TrailingArms> T> void describe(V& v, T& a) {
+    using namespace detail;
+    v.field(a.to_bar, {"to_bar", "Pivot to bar", Length, Tape, 0, 2000 * mm, "along the trailing arm"});
+    v.field(a.to_wheel, {"to_wheel", "Pivot to wheel", Length, Tape, 1 * mm, 2000 * mm, "along the trailing arm"});
 }
 
 template <class V, Is<Assembly> T> void describe(V& v, T& a) {
     v.flag("fitted", "Bar fitted", a.fitted);
     v.flag("connected", "Links connected", a.connected);
+    v.choice("held", "Held by", a.held, {"links", "clamped"});
     v.group("bar", "Bar", a.bar);
-    v.group("mounts", "Mounts", a.mounts);
-    v.group("links", "Links", a.links);
+    if (a.held == Held::Links) {
+        v.group("mounts", "Mounts", a.mounts);
+        v.group("links", "Links", a.links);
+    } else {
+        v.group("trailing_arms", "Trailing arms", a.trailing_arms);
+    }
     v.index("left_eye", "Left eye", a.left_eye);
     v.index("right_eye", "Right eye", a.right_eye);
 }
@@ -208,6 +281,11 @@ template <class V, Is<Entry> T> void describe(V& v, T& e) {
     v.group("setup", "Setup", e.setup);
 }
 
+template <class V, Is<StockSize> T> void describe(V& v, T& s) {
+    v.length("outer_diameter", s.outer_diameter);
+    v.length("wall", s.wall);
+}
+
 template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.text("name", "Job", j.name);
     v.text("complaint", "Complaint", j.complaint);
@@ -216,6 +294,7 @@ template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.group("trial", "Trial", j.trial);
     v.list("kept", "Kept setups", j.kept);
     v.list("shelf", "Shelf", j.shelf);
+    v.list("stock", "Stock", j.stock);
     v.list("tests", "Tests", j.tests);
     v.list("book", "Book", j.book);
     v.texts("drafts", "Typed, not usable yet", j.drafts);

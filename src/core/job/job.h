@@ -1,5 +1,6 @@
 #pragma once
 #include "core/bad_input.h"
+#include "core/bar/walk.h"
 #include "core/car/car.h"
 #include "core/job/measured.h"
 #include "core/proof/ramp_test.h"
@@ -41,32 +42,67 @@ struct Eye {
     bool operator==(const Eye&) const = default;
 };
 
+/// A step of a walk along the bar, and a point of one measured in space: bar::Step and bar::Spot as measured. A size of
+/// 0 for `outer_diameter` is the bar's own, for `taper_to` none.
+struct StepData {
+    Measured length, bend, plane, radius, outer_diameter, wall, taper_to;
+    bar::Mark mark = bar::Mark::Bend;
+    bool operator==(const StepData&) const = default;
+};
+struct PointData {
+    Measured x, y, z, radius, outer_diameter, wall;
+    bar::Mark mark = bar::Mark::Bend;
+    bool operator==(const PointData&) const = default;
+};
+
+enum class Form { Sizes, Walk, Points };    ///< how the bar was measured
+enum class Arms { OfTheBar, Round, Blade }; ///< what its arms are
+
 struct BarData {
     std::string name;
+    Form form = Form::Sizes;
     Measured outer_diameter, wall, centre_length, arm_end, splay, drop, bend_radius;
     Measured kink_outer, kink_inner, kink_forward, kink_up;
     std::vector<Eye> eyes; ///< outermost first, the same on both arms
+    Arms arms = Arms::OfTheBar;
+    Measured arm_diameter, arm_wall, blade_width, blade_thickness, blade_rotation;
+    std::vector<StepData> walk;    ///< from the middle to the left end
+    std::vector<PointData> points; ///< left to right
     Measured youngs_modulus, shear_modulus, density, yield_strength;
     bool operator==(const BarData&) const = default;
 };
 
 struct MountData {
     Measured spacing, vertical, fore_aft, axial, torsional, bracket;
+    Measured bore_friction, out_of_line; ///< coefficient of the bore; right mount above the left one's line, m
     bool operator==(const MountData&) const = default;
 };
 
+enum class LinkEnd { Below, Above }; ///< where the link's other end is, seen from the eye
+
 struct LinkData {
-    Measured length, body, joint;
+    LinkEnd end = LinkEnd::Below;
+    Measured length, forward, outward, body, joint, play, capacity;
     bool operator==(const LinkData&) const = default;
+};
+
+enum class Held { Links, Clamped }; ///< by mounts and links, or clamped at its ends to trailing arms
+
+/// The arms that a clamped bar joins, from their pivots.
+struct TrailingArms {
+    Measured to_bar, to_wheel;
+    bool operator==(const TrailingArms&) const = default;
 };
 
 /// A bar with what holds it and what it pulls on: what is bought, fitted, or lies on the shelf.
 struct Assembly {
     bool fitted = false;
     bool connected = true;
+    Held held = Held::Links;
     BarData bar;
     MountData mounts;
     LinkData links;
+    TrailingArms trailing_arms;
     int left_eye = 0, right_eye = 0;
     bool operator==(const Assembly&) const = default;
 };
@@ -93,12 +129,19 @@ struct Entry {
     bool operator==(const Entry&) const = default;
 };
 
+/// A size of bar that can be had; wall 0: solid. m.
+struct StockSize {
+    double outer_diameter = 0, wall = 0;
+    bool operator==(const StockSize&) const = default;
+};
+
 struct Job {
     std::string name, complaint;
     Vehicle vehicle;
     Setup fitted, trial;
     std::vector<Setup> kept; ///< other setups worth keeping, by name
     std::vector<Assembly> shelf;
+    std::vector<StockSize> stock; ///< empty: the usual generic sizes
     std::vector<PlannedTest> tests;
     std::vector<Entry> book;
     /// Typed but not usable yet, by field path: kept with the job so that nothing typed is lost.

@@ -5,40 +5,104 @@
 namespace dervish::job {
 namespace {
 /// The core's names for what may be wrong, as paths in an assembly.
-BadInput in_assembly(const BadInput& e) {
+BadInput in_assembly(const Assembly& a, const BadInput& e) {
     std::string where = e.where();
+    const std::string list = a.bar.form == Form::Walk ? "walk" : "points"; // of the bar's own points
+    if (where.starts_with("links/") || where == "left_eye" || where == "right_eye")
+        return e; // already the assembly's own
     if (where.starts_with("arm_length/"))
         where = "bar/eyes/" + where.substr(11) + "/arm_length";
-    else if (where.starts_with("bend_radius"))
-        where = "bar/bend_radius";
     else if (where == "mount_spacing")
         where = "mounts/spacing";
     else if (where == "mounts")
         where = "mounts/axial";
     else if (where == "eyes")
-        where = "bar/eyes";
+        where = a.bar.form == Form::Sizes ? "bar/eyes" : "bar/" + list;
+    else if (where.starts_with("bend_radius"))
+        where = a.bar.form == Form::Sizes ? "bar/bend_radius" : "bar/" + list;
+    else if (where == "sections")
+        where = "bar/" + list;
     else
         where = "bar/" + where;
     return {where, e.problem(), e.accepted()};
 }
 
-bar::Shape to_shape(const BarData& b, const MountData& m) {
-    const bar::Round round{b.outer_diameter.value, b.wall.value};
+bar::Section own_section(const BarData& b) { return bar::Round{b.outer_diameter.value, b.wall.value}; }
+
+/// A step's own section where it has a diameter, else the bar's.
+bar::Section section_of(const BarData& b, const Measured& diameter, const Measured& wall) {
+    return diameter.value > 0 ? bar::Section(bar::Round{diameter.value, wall.value}) : own_section(b);
+}
+
+bar::Section arm_section(const BarData& b) {
+    switch (b.arms) {
+    case Arms::Round:
+        return bar::Round{b.arm_diameter.value, b.arm_wall.value};
+    case Arms::Blade:
+        return bar::Blade{b.blade_width.value, b.blade_thickness.value, b.blade_rotation.value};
+    case Arms::OfTheBar:
+        break;
+    }
+    return own_section(b);
+}
+
+bar::Laid from_sizes(const BarData& b, double mount_spacing) {
     bar::Shape shape{.centre_length = b.centre_length.value,
                      .arm_length = {},
                      .arm_end = b.arm_end.value,
                      .splay = b.splay.value,
                      .drop = b.drop.value,
                      .bend_radius = b.bend_radius.value,
-                     .mount_spacing = m.spacing.value,
+                     .mount_spacing = mount_spacing,
                      .kink_outer = b.kink_outer.value,
                      .kink_inner = b.kink_inner.value,
                      .kink_forward = b.kink_forward.value,
                      .kink_up = b.kink_up.value,
-                     .section = round,
-                     .arm_section = round};
+                     .section = own_section(b),
+                     .arm_section = arm_section(b)};
     for (const Eye& eye : b.eyes) shape.arm_length.push_back(eye.arm_length.value);
-    return shape;
+    return bar::lay(shape);
+}
+
+bar::Laid from_walk(const BarData& b, double mount_spacing) {
+    std::vector<bar::Step> steps;
+    for (const StepData& s : b.walk)
+        steps.push_back({s.length.value, s.bend.value, s.plane.value, s.radius.value,
+                         section_of(b, s.outer_diameter, s.wall), s.taper_to.value, s.mark});
+    return bar::walk(steps, mount_spacing);
+}
+
+bar::Laid from_points(const BarData& b, double mount_spacing) {
+    std::vector<bar::Spot> spots;
+    for (const PointData& p : b.points)
+        spots.push_back(
+            {{p.x.value, p.y.value, p.z.value}, p.radius.value, section_of(b, p.outer_diameter, p.wall), p.mark});
+    return bar::through(spots, mount_spacing);
+}
+
+/// A straight bar between two trailing arms.
+bar::Laid between_arms(const BarData& b) {
+    bar::Laid out;
+    const double half = b.centre_length.value / 2;
+    out.line.points = {{0, half, 0}, {0, -half, 0}};
+    out.line.sections = {own_section(b)};
+    out.left_eye = {0};
+    out.right_eye = {1};
+    return out;
+}
+
+bar::Laid lay_out(const Assembly& a) {
+    if (a.held == Held::Clamped && a.bar.form == Form::Sizes) return between_arms(a.bar);
+    const double spacing = a.held == Held::Clamped ? 0 : a.mounts.spacing.value;
+    switch (a.bar.form) {
+    case Form::Walk:
+        return from_walk(a.bar, spacing);
+    case Form::Points:
+        return from_points(a.bar, spacing);
+    case Form::Sizes:
+        break;
+    }
+    return from_sizes(a.bar, spacing);
 }
 
 car::Axle to_axle(const AxleData& a, const Eigen::Matrix2d& bar) {
@@ -58,48 +122,97 @@ car::Axle to_axle(const AxleData& a, const Eigen::Matrix2d& bar) {
             .roll_centre_height = a.roll_centre_height.value,
             .parasitic_roll_stiffness = a.parasitic_roll_stiffness.value,
             .spring_table = {},
-            .bar = at_axle(a) * bar};
+            .bar = bar};
 }
 
-const Eye& eye_at(const BarData& bar, int eye, const char* which) {
-    if (eye < 0 || eye >= static_cast<int>(bar.eyes.size()))
+std::size_t eye_at(const std::vector<std::size_t>& eyes, int eye, const char* which) {
+    if (eye < 0 || eye >= static_cast<int>(eyes.size()))
         throw BadInput(which, "eye " + std::to_string(eye + 1) + " is not on the arm",
-                       "choose one of the " + std::to_string(bar.eyes.size()) + " eyes");
-    return bar.eyes[static_cast<std::size_t>(eye)];
+                       "choose one of the " + std::to_string(eyes.size()) + " eyes");
+    return eyes[static_cast<std::size_t>(eye)];
+}
+
+/// From an eye to the link's other end at ride height.
+Eigen::Vector3d to_pickup(const LinkData& l, bool left) {
+    const double forward = l.forward.value, outward = (left ? 1 : -1) * l.outward.value;
+    const double rest = l.length.value * l.length.value - forward * forward - outward * outward;
+    if (!(rest > 0))
+        throw BadInput("links/length", "the link leans further than it is long",
+                       "give a longer link, or how far its other end really is from upright");
+    return {forward, outward, (l.end == LinkEnd::Below ? -1 : 1) * std::sqrt(rest)};
+}
+
+template <class F> auto told_in_assembly(const Assembly& a, F&& f) {
+    try {
+        return f();
+    } catch (const BadInput& e) {
+        throw in_assembly(a, e);
+    }
 }
 } // namespace
 
-bar::Bar to_bar(const Assembly& a, int left_eye, int right_eye) {
-    eye_at(a.bar, left_eye, "left_eye");
-    eye_at(a.bar, right_eye, "right_eye");
-    try {
-        const bar::Material material{a.bar.youngs_modulus.value, a.bar.shear_modulus.value, a.bar.density.value,
-                                     a.bar.yield_strength.value};
-        bar::constants(bar::Round{a.bar.outer_diameter.value, a.bar.wall.value}, material);
-        bar::Laid laid = bar::lay(to_shape(a.bar, a.mounts));
-        bar::Bar out;
-        out.line = std::move(laid.line);
-        out.material = material;
-        for (std::size_t point : {laid.left_mount, laid.right_mount})
-            out.mounts.push_back({point, a.mounts.vertical.value, a.mounts.fore_aft.value, a.mounts.axial.value,
-                                  a.mounts.torsional.value, a.mounts.bracket.value});
-        out.eyes = {laid.left_eye[static_cast<std::size_t>(left_eye)],
-                    laid.right_eye[static_cast<std::size_t>(right_eye)]};
-        for (bar::Link& link : out.links) {
-            link.body = a.links.body.value;
-            link.joints = a.links.joint.value / 2;
-        }
-        return out;
-    } catch (const BadInput& e) {
-        throw in_assembly(e);
-    }
+bar::Laid to_laid(const Assembly& a) {
+    return told_in_assembly(a, [&] { return lay_out(a); });
 }
 
-bar::Bar to_bar(const Assembly& a) { return to_bar(a, a.left_eye, a.right_eye); }
+bar::Bar to_bar(const Assembly& a) {
+    return told_in_assembly(a, [&] {
+        const bar::Material material{a.bar.youngs_modulus.value, a.bar.shear_modulus.value, a.bar.density.value,
+                                     a.bar.yield_strength.value};
+        bar::constants(own_section(a.bar), material);
+        bar::Laid laid = lay_out(a);
+        bar::Bar out;
+        out.eyes = {eye_at(laid.left_eye, a.left_eye, "left_eye"), eye_at(laid.right_eye, a.right_eye, "right_eye")};
+        out.line = std::move(laid.line);
+        out.material = material;
+        if (a.held == Held::Clamped) {
+            // Each metre of wheel travel turns the arm by 1/R about y and lifts the bar's end by its share of it.
+            const double reach = a.trailing_arms.to_wheel.value, share = a.trailing_arms.to_bar.value / reach;
+            bar::Vector6 way;
+            way << 0, 0, share, 0, 1 / reach, 0;
+            out.clamped = {way, way};
+            return out;
+        }
+        for (std::size_t point : laid.mounts)
+            out.mounts.push_back({point, a.mounts.vertical.value, a.mounts.fore_aft.value, a.mounts.axial.value,
+                                  a.mounts.torsional.value, a.mounts.bracket.value});
+        for (std::size_t e = 0; e < 2; ++e) {
+            const Eigen::Vector3d down = to_pickup(a.links, e == 0);
+            out.links[e] = {(down.z() < 0 ? -1 : 1) * down.normalized(), a.links.body.value, a.links.joint.value / 2};
+        }
+        return out;
+    });
+}
 
-bar::PlainU to_plain_u(const Assembly& a) {
-    return {a.bar.centre_length.value / 2, eye_at(a.bar, a.left_eye, "left_eye").arm_length.value,
-            a.mounts.spacing.value / 2};
+bar::Solution solve(const Assembly& a, double longest) {
+    bar::Bar bar = to_bar(a);
+    return told_in_assembly(a, [&] { return bar::solve(std::move(bar), longest); });
+}
+
+bar::Pull to_pull(const Assembly& a, const bar::Bar& bar) {
+    bar::Pull out;
+    for (std::size_t e = 0; e < 2; ++e) {
+        // A rigid link is as stiff as the arithmetic bears: a thousand times any bar.
+        const double rate = std::min(bar.links[e].stiffness(), 1e9);
+        out.rods[e] = bar::Rod{bar.line.points[bar.eyes[e]] + to_pickup(a.links, e == 0), a.links.length.value, rate};
+    }
+    return out;
+}
+
+double arm_to(const Assembly& a, const bar::Laid& laid, bool left, int eye) {
+    if (a.held == Held::Clamped) return a.trailing_arms.to_wheel.value;
+    if (a.bar.form == Form::Sizes) return a.bar.eyes[static_cast<std::size_t>(eye)].arm_length.value;
+    const auto& eyes = left ? laid.left_eye : laid.right_eye;
+    const Eigen::Vector3d from = laid.line.points[laid.mounts[left ? 0 : 1]],
+                          to = laid.line.points[eyes[static_cast<std::size_t>(eye)]];
+    return std::hypot(to.x() - from.x(), to.z() - from.z());
+}
+
+bar::PlainU to_plain_u(const Assembly& a, const bar::Laid& laid) {
+    const double half = a.bar.form == Form::Sizes
+                            ? a.bar.centre_length.value / 2
+                            : std::abs(laid.line.points[laid.left_eye[static_cast<std::size_t>(a.left_eye)]].y());
+    return {half, arm_to(a, laid, true, a.left_eye), a.mounts.spacing.value / 2};
 }
 
 car::Car to_car(const Vehicle& v, const Eigen::Matrix2d& front_bar, const Eigen::Matrix2d& rear_bar) {
@@ -134,15 +247,21 @@ car::Car to_car(const Vehicle& v, const Eigen::Matrix2d& front_bar, const Eigen:
     return out;
 }
 
-double at_axle(const AxleData& a) {
-    return a.kind == car::AxleKind::Solid ? 1 : a.motion_ratio.value * a.motion_ratio.value;
+double at_axle(const AxleData& a, Held held) {
+    return a.kind == car::AxleKind::Solid || held == Held::Clamped ? 1 : a.motion_ratio.value * a.motion_ratio.value;
 }
 
-double roll_lever(const AxleData& a) {
+double roll_lever(const AxleData& a, Held held) {
     const double base = a.kind == car::AxleKind::Solid ? a.bar_base.value : a.track.value;
-    return at_axle(a) * base * base / 2;
+    return at_axle(a, held) * base * base / 2;
 }
 
-double at_wheel(const AxleData& a) { return 2 * roll_lever(a) / (a.track.value * a.track.value); }
+Eigen::Vector2d link_travel(const AxleData& a, Held held, double roll) {
+    const double base = a.kind == car::AxleKind::Solid ? a.bar_base.value : a.track.value;
+    const double out = base / 2 * std::tan(roll) * std::sqrt(at_axle(a, held));
+    return {-out, out};
+}
+
+double at_wheel(const AxleData& a, Held held) { return 2 * roll_lever(a, held) / (a.track.value * a.track.value); }
 
 } // namespace dervish::job
