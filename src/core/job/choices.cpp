@@ -10,6 +10,9 @@ namespace dervish::job {
 namespace {
 double eye_rate(const Assembly& a) { return bar::roll_rate(solve(a).at_eyes); }
 
+/// A link this far from square pulls along the arm: what follows is stretching, not turning.
+constexpr double last_off_square = 80 * units::deg;
+
 /// Link travels at which substitutes are compared: 20 mm each way.
 const Eigen::Vector2d compared(-0.02, 0.02);
 
@@ -40,6 +43,11 @@ TravelCurve travel_curve(const Assembly& a, const AxleData& axle, double wheel_t
     out.one_side = bar::sweep(mesh, pull, {0, far}, steps);
     if (static_cast<int>(out.roll.size()) <= steps)
         out.ends_at = out.roll.empty() ? 0 : out.roll.back().travel[1] / out.link_per_wheel;
+    for (const bar::TravelPoint& p : out.roll)
+        if (p.off_square > last_off_square) {
+            out.ends_at = p.travel[1] / out.link_per_wheel;
+            break;
+        }
     const double yield = a.bar.yield_strength.value;
     for (std::size_t i = 1; i < out.roll.size() && !out.yields_at; ++i) {
         const double before = out.roll[i - 1].worst.von_mises, now = out.roll[i].worst.von_mises;
