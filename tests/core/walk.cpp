@@ -245,3 +245,19 @@ TEST_CASE("complaints about a walked bar name the step's field in the job") {
         CHECK(job::field(j, path));
     CHECK_FALSE(job::field(j, "trial/front/bar/splay"));
 }
+
+TEST_CASE("any symmetric bar is walked again as it was laid") {
+    examples::Random r;
+    for (int i = 0; i < 40; ++i) {
+        Shape shape = r.shape();
+        shape.arm_section = shape.section;
+        const Laid laid = lay(shape), again = walk(to_walk(laid), shape.mount_spacing);
+        REQUIRE(again.left_eye.size() == laid.left_eye.size());
+        const Eigen::Matrix2d k = solve(of(laid)).at_eyes;
+        CHECK((solve(of(again)).at_eyes - k).norm() < 1e-8 * k.norm());
+        const auto ends = corners(to_walk(laid));
+        const Eigen::Vector3d middle(laid.line.points[laid.line.points.size() / 2].x(), 0,
+                                     laid.line.points[laid.line.points.size() / 2].z());
+        CHECK((ends.back() + middle - laid.line.points.front()).norm() < 1e-9);
+    }
+}

@@ -25,6 +25,18 @@ double thickness(const Section& s) {
 
 constexpr int taper_pieces = 8;
 
+/// Which way the walk goes, with its rear and its up carried round the bends.
+struct Compass {
+    Vector3d heading = Vector3d::UnitY(), back = -Vector3d::UnitX(), up = Vector3d::UnitZ();
+    void turn(double bend, double plane) {
+        const Vector3d towards = std::cos(plane) * back + std::sin(plane) * up;
+        const Eigen::AngleAxisd round(bend, heading.cross(towards).normalized());
+        heading = round * heading;
+        back = round * back;
+        up = round * up;
+    }
+};
+
 /// A point on the way with the entry it came from, so that a complaint can name that.
 struct Way {
     std::vector<Spot> spots; ///< left to right
@@ -139,7 +151,8 @@ Laid finished(Way w, double mount_spacing) {
 Laid walk(const std::vector<Step>& steps, double mount_spacing) {
     if (steps.empty()) throw BadInput("walk", "no step", "walk from the bar's middle outwards, one step at a time");
     Way left{{}, {}, "walk"}; // from the middle outwards
-    Vector3d here = Vector3d::Zero(), heading = Vector3d::UnitY(), back = -Vector3d::UnitX(), up = Vector3d::UnitZ();
+    Vector3d here = Vector3d::Zero();
+    Compass compass;
     double taken = 0; // of this step by the bend before it
     for (std::size_t i = 0; i < steps.size(); ++i) {
         const Step& s = steps[i];
@@ -158,17 +171,13 @@ Laid walk(const std::vector<Step>& steps, double mount_spacing) {
                 section =
                     Round{round->outer_diameter + (s.taper_to - round->outer_diameter) * (gone + next) / 2 / s.length,
                           round->wall};
-            here += heading * (next - gone);
+            here += compass.heading * (next - gone);
             gone = next;
             left.spots.push_back({here, last ? s.radius : 0, section, last ? s.mark : Mark::Bend});
             left.entry.push_back(i);
         }
         taken = ahead;
-        const Vector3d turn = std::cos(s.plane) * back + std::sin(s.plane) * up;
-        const Eigen::AngleAxisd bend(s.bend, heading.cross(turn).normalized());
-        heading = bend * heading;
-        back = bend * back;
-        up = bend * up;
+        compass.turn(s.bend, s.plane);
     }
     Way whole{{}, {}, "walk"};
     for (std::size_t i = left.spots.size(); i-- > 0;) { // left end first; the section that led there follows it now
@@ -183,6 +192,45 @@ Laid walk(const std::vector<Step>& steps, double mount_spacing) {
         whole.entry.push_back(left.entry[i]);
     }
     return finished(std::move(whole), mount_spacing);
+}
+
+std::vector<Vector3d> corners(const std::vector<Step>& steps) {
+    std::vector<Vector3d> out;
+    Compass compass;
+    Vector3d here = Vector3d::Zero();
+    for (const Step& s : steps) {
+        out.push_back(here += compass.heading * s.length);
+        compass.turn(s.bend, s.plane);
+    }
+    return out;
+}
+
+std::vector<Step> to_walk(const Laid& laid) {
+    const auto& points = laid.line.points;
+    std::vector<Step> out;
+    Compass compass;
+    Vector3d here(points[points.size() / 2].x(), 0, points[points.size() / 2].z());
+    for (std::size_t i = points.size() / 2; i-- > 0;) { // the left half, from the middle outwards
+        const Vector3d leg = points[i] - here;
+        const Vector3d along = leg.normalized();
+        const double bend = std::atan2(compass.heading.cross(along).norm(), compass.heading.dot(along));
+        const Section section = laid.line.sections[i];
+        if (!out.empty() && bend < 1e-9 && out.back().mark == Mark::Bend && out.back().section == section) {
+            out.back().length += leg.norm(); // a mount's point, or none at all: straight on
+        } else {
+            if (!out.empty()) {
+                out.back().bend = bend < 1e-9 ? 0 : bend;
+                out.back().plane = bend < 1e-9 ? 0 : std::atan2(along.dot(compass.up), along.dot(compass.back));
+                compass.turn(out.back().bend, out.back().plane);
+            }
+            out.push_back({.length = leg.norm(), .section = section});
+        }
+        const bool eye = std::find(laid.left_eye.begin(), laid.left_eye.end(), i) != laid.left_eye.end();
+        out.back().mark = eye ? Mark::Eye : i == 0 ? Mark::End : Mark::Bend;
+        out.back().radius = laid.line.bend_radius.empty() ? 0 : laid.line.bend_radius[i];
+        here = points[i];
+    }
+    return out;
 }
 
 Laid through(const std::vector<Spot>& spots, double mount_spacing) {

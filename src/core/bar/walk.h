@@ -24,6 +24,12 @@ struct Step {
 /// 0.8).
 Laid walk(const std::vector<Step>& steps, double mount_spacing);
 
+/// The walk along the left half of a symmetric bar as laid: walk(to_walk(laid), its mount spacing) is the same bar.
+std::vector<Step> to_walk(const Laid& laid);
+
+/// Where each step of a walk ends, on the left half; for pointing at one.
+std::vector<Eigen::Vector3d> corners(const std::vector<Step>& steps);
+
 /// A point of a whole bar, left to right, with the section that follows it.
 struct Spot {
     Eigen::Vector3d place;

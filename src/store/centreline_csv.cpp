@@ -1,0 +1,111 @@
+#include "store/centreline_csv.h"
+
+#include "core/job/describe.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <sstream>
+
+namespace dervish::store {
+namespace {
+using units::mm;
+
+constexpr const char* columns[] = {"x_mm", "y_mm", "z_mm", "bend_radius_mm", "outer_diameter_mm", "wall_mm", "at"};
+constexpr std::size_t column_count = std::size(columns);
+
+std::vector<std::string> split(std::string line, char between) {
+    std::vector<std::string> out;
+    if (!line.empty() && line.back() == '\r') line.pop_back();
+    std::stringstream in(line);
+    for (std::string cell; std::getline(in, cell, between);) {
+        cell.erase(0, cell.find_first_not_of(" \t\""));
+        cell.erase(cell.find_last_not_of(" \t\"") + 1);
+        out.push_back(cell);
+    }
+    return out;
+}
+
+struct Reader {
+    std::size_t line = 0;
+    char between = ',';
+
+    [[noreturn]] void wrong(const std::string& what, const std::string& accepted) const {
+        throw BadInput("line " + std::to_string(line), what, accepted);
+    }
+    double length(std::string cell, const char* column) const {
+        if (between == ';') std::replace(cell.begin(), cell.end(), ',', '.');
+        double value = 0;
+        const auto [end, error] = std::from_chars(cell.data(), cell.data() + cell.size(), value);
+        if (error != std::errc() || end != cell.data() + cell.size() || !(std::abs(value) <= 3000))
+            wrong("\"" + cell + "\" in " + column + " is not a length", "give a number of millimetres within 3000");
+        return units::as_filed(value * mm, units::Quantity::Length);
+    }
+};
+} // namespace
+
+std::string centreline_csv(const bar::Laid& laid) {
+    std::ostringstream out;
+    for (std::size_t c = 0; c < column_count; ++c) out << (c ? "," : "") << columns[c];
+    out << "\n";
+    const auto number = [](double si) { return units::trimmed(si / mm, 6); };
+    for (std::size_t i = 0; i < laid.line.points.size(); ++i) {
+        const Eigen::Vector3d& p = laid.line.points[i];
+        const bar::Section& s = laid.line.sections[std::min(i, laid.line.sections.size() - 1)];
+        const bar::Round* round = std::get_if<bar::Round>(&s);
+        const auto is = [&](const std::vector<std::size_t>& eyes) {
+            return std::find(eyes.begin(), eyes.end(), i) != eyes.end();
+        };
+        const bool end = i == 0 || i + 1 == laid.line.points.size();
+        out << number(p.x()) << "," << number(p.y()) << "," << number(p.z()) << ","
+            << number(laid.line.bend_radius.empty() ? 0 : laid.line.bend_radius[i]) << ","
+            << (round ? number(round->outer_diameter) : "") << "," << (round ? number(round->wall) : "") << ","
+            << (is(laid.left_eye) || is(laid.right_eye) ? "eye" : end ? "end" : "bend") << "\n";
+    }
+    return out.str();
+}
+
+std::vector<job::PointData> read_centreline(const std::string& csv) {
+    std::stringstream in(csv);
+    std::string line;
+    Reader reader;
+    std::array<std::size_t, column_count> place;
+    place.fill(std::string::npos);
+    std::vector<job::PointData> out;
+    while (std::getline(in, line)) {
+        ++reader.line;
+        if (line.find_first_not_of(" \t\r,;") == std::string::npos || line[0] == '#') continue;
+        if (place[0] == std::string::npos) { // the heading
+            reader.between = line.find(';') != std::string::npos ? ';' : ',';
+            const auto heading = split(line, reader.between);
+            for (std::size_t c = 0; c < column_count; ++c) {
+                const auto at = std::find(heading.begin(), heading.end(), columns[c]);
+                if (at != heading.end()) place[c] = static_cast<std::size_t>(at - heading.begin());
+            }
+            for (std::size_t c = 0; c < 3; ++c)
+                if (place[c] == std::string::npos)
+                    reader.wrong(std::string("no column ") + columns[c],
+                                 "begin with a heading such as x_mm,y_mm,z_mm,bend_radius_mm,at");
+            continue;
+        }
+        const auto cells = split(line, reader.between);
+        const auto cell = [&](std::size_t c) { return place[c] < cells.size() ? cells[place[c]] : std::string(); };
+        const auto measured = [&](std::size_t c, double sigma) -> job::Measured {
+            if (cell(c).empty() && c >= 3) return {};
+            const double value = reader.length(cell(c), columns[c]);
+            return {value, c >= 3 && value == 0 ? 0 : sigma, job::Source::Measured};
+        };
+        job::PointData p{measured(0, 1.5 * mm), measured(1, 1.5 * mm),   measured(2, 1.5 * mm), measured(3, 1.5 * mm),
+                         measured(4, 0.05 * mm), measured(5, 0.05 * mm), bar::Mark::Bend};
+        const std::string at = cell(6).empty() ? "bend" : cell(6);
+        const auto mark = std::find(std::begin(job::mark_names), std::end(job::mark_names), at);
+        if (mark == std::end(job::mark_names)) reader.wrong("\"" + at + "\" in at", "give bend, eye or end");
+        p.mark = static_cast<bar::Mark>(mark - std::begin(job::mark_names));
+        out.push_back(p);
+        if (out.size() > 1000) reader.wrong("more than 1000 points", "give the corners, not every millimetre");
+    }
+    if (out.size() < 4) reader.wrong(std::to_string(out.size()) + " points", "a bar has at least two eyes and two corners");
+    return out;
+}
+
+} // namespace dervish::store

@@ -1,0 +1,61 @@
+#include "store/centreline_csv.h"
+
+#include "core/job/assess.h"
+#include "core/job/model.h"
+
+#include <catch2/catch.hpp>
+
+using namespace dervish;
+
+namespace {
+std::string told(const std::string& csv) {
+    try {
+        store::read_centreline(csv);
+    } catch (const BadInput& e) {
+        return e.what();
+    }
+    return "taken";
+}
+} // namespace
+
+TEST_CASE("a centreline goes out as a table and comes back as the same bar") {
+    job::Job j = job::blank();
+    j.trial.front.bar.splay = {0.1, 0, job::Source::Measured};
+    j.trial.front.bar.eyes = {{{0.24}}, {{0.2}}};
+    const double k = job::assess(j.vehicle, j.trial).outcomes[job::FrontRate];
+    const std::string csv = store::centreline_csv(job::to_laid(j.trial.front));
+    CHECK(csv.starts_with("x_mm,y_mm,z_mm,bend_radius_mm,outer_diameter_mm,wall_mm,at\n"));
+    j.trial.front.bar.form = job::Form::Points;
+    j.trial.front.bar.points = store::read_centreline(csv);
+    CHECK(job::assess(j.vehicle, j.trial).outcomes[job::FrontRate] == Approx(k).epsilon(1e-6)); // six decimals of a mm
+    CHECK(job::to_laid(j.trial.front).left_eye.size() == 2);
+    for (const job::PointData& p : j.trial.front.bar.points) {
+        CHECK(p.x.source == job::Source::Measured);
+        CHECK(p.x.sigma == Approx(1.5e-3));
+    }
+}
+
+TEST_CASE("columns in any order, semicolons with decimal commas, notes and blank lines") {
+    const auto points = store::read_centreline("# measured on the bench\nat;z_mm;y_mm;x_mm\n\neye;0;470,5;-230\r\nbend;0;470;0\n"
+                                               "bend;1;-470;0\neye;0;-470;-230\n");
+    REQUIRE(points.size() == 4);
+    CHECK(points[0].mark == bar::Mark::Eye);
+    CHECK(points[0].y.value == Approx(0.4705));
+    CHECK(points[1].radius.value == 0);
+    CHECK(points[2].z.value == Approx(1e-3));
+    CHECK(points[0].outer_diameter.value == 0); // the bar's own
+}
+
+TEST_CASE("a table that cannot be read names the line, what is wrong and what would be right") {
+    using Catch::Contains;
+    const std::string head = "x_mm,y_mm,z_mm,at\n", good = "-230,470,0,eye\n0,470,0,bend\n0,-470,0,bend\n-230,-470,0,eye\n";
+    CHECK(told(head + good) == "taken");
+    CHECK_THAT(told("x_mm,y_mm\n1,2\n"), Contains("line 1: no column z_mm"));
+    CHECK_THAT(told(head + "-230,here,0,eye\n"), Contains("line 2") && Contains("\"here\" in y_mm is not a length"));
+    CHECK_THAT(told(head + "-230,1e9,0,eye\n"), Contains("within 3000"));
+    CHECK_THAT(told(head + "-230,nan,0,eye\n"), Contains("not a length"));
+    CHECK_THAT(told(head + "-230,470\n"), Contains("line 2"));
+    CHECK_THAT(told(head + "-230,470,0,hook\n"), Contains("give bend, eye or end"));
+    CHECK_THAT(told(head + "-230,470,0,eye\n"), Contains("1 points"));
+    CHECK_THAT(told(""), Contains("0 points"));
+}
