@@ -60,7 +60,10 @@ std::string centreline_csv(const bar::Laid& laid) {
         out << number(p.x()) << "," << number(p.y()) << "," << number(p.z()) << ","
             << number(laid.line.bend_radius.empty() ? 0 : laid.line.bend_radius[i]) << ","
             << (round ? number(round->outer_diameter) : "") << "," << (round ? number(round->wall) : "") << ","
-            << (is(laid.left_eye) || is(laid.right_eye) ? "eye" : end ? "end" : "bend") << "\n";
+            << (is(laid.left_eye) || is(laid.right_eye) ? "eye"
+                : end                                   ? "end"
+                                                        : "bend")
+            << "\n";
     }
     return out.str();
 }
@@ -95,7 +98,7 @@ std::vector<job::PointData> read_centreline(const std::string& csv) {
             const double value = reader.length(cell(c), columns[c]);
             return {value, c >= 3 && value == 0 ? 0 : sigma, job::Source::Measured};
         };
-        job::PointData p{measured(0, 1.5 * mm), measured(1, 1.5 * mm),   measured(2, 1.5 * mm), measured(3, 1.5 * mm),
+        job::PointData p{measured(0, 1.5 * mm),  measured(1, 1.5 * mm),  measured(2, 1.5 * mm), measured(3, 1.5 * mm),
                          measured(4, 0.05 * mm), measured(5, 0.05 * mm), bar::Mark::Bend};
         const std::string at = cell(6).empty() ? "bend" : cell(6);
         const auto mark = std::find(std::begin(job::mark_names), std::end(job::mark_names), at);
@@ -104,7 +107,8 @@ std::vector<job::PointData> read_centreline(const std::string& csv) {
         out.push_back(p);
         if (out.size() > 1000) reader.wrong("more than 1000 points", "give the corners, not every millimetre");
     }
-    if (out.size() < 4) reader.wrong(std::to_string(out.size()) + " points", "a bar has at least two eyes and two corners");
+    if (out.size() < 4)
+        reader.wrong(std::to_string(out.size()) + " points", "a bar has at least two eyes and two corners");
     return out;
 }
 

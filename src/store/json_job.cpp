@@ -35,6 +35,9 @@ struct Writer {
     void length(const char* key, double value) {
         out[units::filed_key(key, Quantity::Length)] = written(value, Quantity::Length);
     }
+    void mass(const char* key, double value) {
+        out[units::filed_key(key, Quantity::Mass)] = written(value, Quantity::Mass);
+    }
     void distance(const char* key, double value) {
         out[units::filed_key(key, Quantity::Distance)] = written(value, Quantity::Distance);
     }
@@ -121,6 +124,7 @@ struct Reader {
         value = at.get<int>();
     }
     void length(const char* key, double& value) { plain(key, value, Quantity::Length); }
+    void mass(const char* key, double& value) { plain(key, value, Quantity::Mass); }
     void distance(const char* key, double& value) { plain(key, value, Quantity::Distance); }
     void plain(const char* key, double& value, Quantity quantity) {
         const std::string whole = units::filed_key(key, quantity);
@@ -186,6 +190,8 @@ void from_version_1(Json& job) {
     const auto widen = [](Json& assembly) {
         if (!assembly.is_object()) return;
         assembly["held"] = "links";
+        assembly["rig"] = {
+            {"both_arms", false}, {"blocks", false}, {"dial_sigma_mm", 0.02}, {"readings", Json::array()}};
         if (Json& bar = assembly["bar"]; bar.is_object()) {
             bar["form"] = "sizes";
             bar["arms"] = "of_the_bar";

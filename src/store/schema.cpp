@@ -39,6 +39,7 @@ struct SchemaWriter {
     void flag(const char* key, const char*, bool) { add(key, {{"type", "boolean"}}); }
     void index(const char* key, const char*, int) { add(key, {{"type", "integer"}, {"minimum", -1}, {"maximum", 99}}); }
     void length(const char* key, double) { add(units::filed_key(key, Quantity::Length), number()); }
+    void mass(const char* key, double) { add(units::filed_key(key, Quantity::Mass), number()); }
     void distance(const char* key, double) { add(units::filed_key(key, Quantity::Distance), number()); }
     void optional_length(const char* key, const std::optional<double>&) {
         add(units::filed_key(key, Quantity::Length), number(), false);

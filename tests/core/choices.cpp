@@ -24,7 +24,8 @@ const AxleData& axle() {
 double rate_of(const Assembly& a) { return bar::roll_rate(solve(a).at_eyes); }
 } // namespace
 
-TEST_CASE("equal-rate tubes have the rate on the full model, are larger, lighter and no more stressed than they must be") {
+TEST_CASE(
+    "equal-rate tubes have the rate on the full model, are larger, lighter and no more stressed than they must be") {
     const auto tubes = equal_rate_tubes(front(), {2 * mm, 3 * mm, 4 * mm, 5 * mm});
     REQUIRE(tubes.size() == 4);
     const double k = rate_of(front()), m = bar::mass(to_bar(front()));
@@ -100,9 +101,7 @@ TEST_CASE("the travel curve begins at the linear rate and tells where it yields 
 TEST_CASE("friction: nothing without a coefficient or with bonded bushes, more with force and misalignment") {
     Job j = blank();
     Assembly& a = j.trial.front;
-    const auto band = [&](double travel) {
-        return friction(a, *bar_figures(a, j.vehicle.front), {-travel, travel});
-    };
+    const auto band = [&](double travel) { return friction(a, *bar_figures(a, j.vehicle.front), {-travel, travel}); };
     CHECK(band(0.02).band == 0);
     a.mounts.bore_friction.value = 0.3;
     const Friction one = band(0.02);
@@ -122,7 +121,9 @@ TEST_CASE("friction: nothing without a coefficient or with bonded bushes, more w
 
 TEST_CASE("duty: rougher ground takes more, and a stronger steel bears it") {
     Job j = blank();
-    const auto at = [&] { return duties(j.trial.front, j.vehicle.front, *bar_figures(j.trial.front, j.vehicle.front)); };
+    const auto at = [&] {
+        return duties(j.trial.front, j.vehicle.front, *bar_figures(j.trial.front, j.vehicle.front));
+    };
     const auto now = at();
     REQUIRE(now.size() == 4);
     for (std::size_t i = 1; i < now.size(); ++i) {
@@ -135,7 +136,8 @@ TEST_CASE("duty: rougher ground takes more, and a stronger steel bears it") {
 }
 
 TEST_CASE("500 synthetic bars: the 90 % band covers the true rate in 86 to 94 of 100", "[coverage]") {
-    // Each bar's true sizes are drawn, then read with errors of their own sigma; the band is worked out from the readings.
+    // Each bar's true sizes are drawn, then read with errors of their own sigma; the band is worked out from the
+    // readings.
     std::mt19937 engine(90125);
     std::normal_distribution<double> gauss;
     std::uniform_real_distribution<double> any(0, 1);

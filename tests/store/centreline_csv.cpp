@@ -36,8 +36,9 @@ TEST_CASE("a centreline goes out as a table and comes back as the same bar") {
 }
 
 TEST_CASE("columns in any order, semicolons with decimal commas, notes and blank lines") {
-    const auto points = store::read_centreline("# measured on the bench\nat;z_mm;y_mm;x_mm\n\neye;0;470,5;-230\r\nbend;0;470;0\n"
-                                               "bend;1;-470;0\neye;0;-470;-230\n");
+    const auto points =
+        store::read_centreline("# measured on the bench\nat;z_mm;y_mm;x_mm\n\neye;0;470,5;-230\r\nbend;0;470;0\n"
+                               "bend;1;-470;0\neye;0;-470;-230\n");
     REQUIRE(points.size() == 4);
     CHECK(points[0].mark == bar::Mark::Eye);
     CHECK(points[0].y.value == Approx(0.4705));
@@ -48,7 +49,8 @@ TEST_CASE("columns in any order, semicolons with decimal commas, notes and blank
 
 TEST_CASE("a table that cannot be read names the line, what is wrong and what would be right") {
     using Catch::Contains;
-    const std::string head = "x_mm,y_mm,z_mm,at\n", good = "-230,470,0,eye\n0,470,0,bend\n0,-470,0,bend\n-230,-470,0,eye\n";
+    const std::string head = "x_mm,y_mm,z_mm,at\n",
+                      good = "-230,470,0,eye\n0,470,0,bend\n0,-470,0,bend\n-230,-470,0,eye\n";
     CHECK(told(head + good) == "taken");
     CHECK_THAT(told("x_mm,y_mm\n1,2\n"), Contains("line 1: no column z_mm"));
     CHECK_THAT(told(head + "-230,here,0,eye\n"), Contains("line 2") && Contains("\"here\" in y_mm is not a length"));

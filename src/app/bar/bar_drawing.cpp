@@ -94,8 +94,8 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::
     for (const bar::Mount& m : fine.bar.mounts) out.mounts.push_back(of_point(m.point));
     for (std::size_t point : of.laid.left_eye) out.left_eyes.push_back(of_point(point));
     for (std::size_t point : of.laid.right_eye) out.right_eyes.push_back(of_point(point));
-    out.eye = {assembly.left_eye, assembly.right_eye};
     out.clamped = assembly.held == job::Held::Clamped;
+    out.eye = out.clamped ? std::array<int, 2>{0, 0} : std::array<int, 2>{assembly.left_eye, assembly.right_eye};
     const bar::Pull pull = out.clamped ? bar::Pull{} : job::to_pull(assembly, fine.bar);
     for (std::size_t side = 0; side < 2; ++side) {
         const auto& eyes = side == 0 ? out.left_eyes : out.right_eyes;
@@ -227,9 +227,10 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
                           wall),
                  document_.look() == Look::Trial ? tr("drag up or down to try another") : tr("as fitted"));
 
+    const bool low = height() < 340; // a small window keeps what the fields beside it do not say
     if (shape.clamped) {
         labels.place(p, on_paper(shape.left_eyes[0]), tr("clamped to the trailing arm"), tr("no mounts, no links"));
-    } else {
+    } else if (!low) {
         const QPointF mount = on_paper(shape.mounts[0]);
         const double share = 100 * (figures.ledger.mounts + figures.ledger.brackets);
         labels.place(
@@ -238,7 +239,7 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
                 .arg(QString::fromStdString(units::text(a.mounts.vertical.value, units::Quantity::Rate, system, 0))),
             tr("bushes and brackets take %1 %").arg(QString::fromStdString(units::fixed(share, 0))));
 
-        const auto eye = static_cast<std::size_t>(a.right_eye);
+        const auto eye = static_cast<std::size_t>(shape.eye[1]);
         const QPointF at = on_paper(shape.right_eyes[eye]);
         const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
         const double force = (figures.solution.at_links * job::link_travel(axle, a.held, roll_))[1];
@@ -304,6 +305,33 @@ void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
     }
 }
 
+/// Where the line of the walk or of the points lies that waits for a usable entry.
+void BarDrawing::paint_waiting(QPainter& p) {
+    const QStringList path = document_.waiting_path().split('/');
+    if (path.size() < 6 || path[0] != document_.look_path() || path[1] != (front_ ? "front" : "rear")) return;
+    const auto line = static_cast<std::size_t>(path[4].toUInt());
+    Vector3d place;
+    if (path[3] == "walk") {
+        std::vector<bar::Step> steps;
+        for (const job::StepData& s : assembly().bar.walk)
+            steps.push_back({.length = s.length.value, .bend = s.bend.value, .plane = s.plane.value, .section = {}});
+        const auto corners = bar::corners(steps);
+        if (line >= corners.size()) return;
+        place = corners[line];
+    } else if (path[3] == "points" && line < assembly().bar.points.size()) {
+        const job::PointData& at = assembly().bar.points[line];
+        place = {at.x.value, at.y.value, at.z.value};
+    } else {
+        return;
+    }
+    const QPointF at = on_paper(place);
+    p.setPen(QPen(theme().caution, 2.4));
+    p.setBrush(Qt::NoBrush);
+    p.drawEllipse(at, 16, 16);
+    paint::text(p, at + QPointF(0, -26), Qt::AlignHCenter, tr("line %1 waits").arg(line + 1), 13, theme().caution,
+                true);
+}
+
 void BarDrawing::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
@@ -325,6 +353,7 @@ void BarDrawing::paintEvent(QPaintEvent*) {
     if (document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly()))
         paint_ghost(p, lay_out(fitted, *figures(true), 0.06));
     paint_labels(p, shape, *now);
+    paint_waiting(p);
     if (document_.old())
         paint::text_within(p, {20, height() - 14.0}, width() - 40, tr("Old picture: ") + document_.waiting(), 12,
                            theme().caution);

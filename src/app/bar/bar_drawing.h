@@ -36,6 +36,7 @@ private:
     void paint_bar(QPainter& p, const Shape& shape);
     void paint_ghost(QPainter& p, const Shape& shape);
     void paint_labels(QPainter& p, const Shape& shape, const job::BarFigures& figures);
+    void paint_waiting(QPainter& p);
     void paint_heading(QPainter& p, const job::BarFigures* figures);
     const job::Assembly& assembly() const;
     const std::optional<job::BarFigures>& figures(bool fitted) const;

@@ -2,19 +2,36 @@
 
 #include "app/bar/bar_drawing.h"
 #include "app/bar/bar_readings.h"
+#include "app/bar/choices_reading.h"
+#include "app/bar/rig_reading.h"
+#include "app/bar/travel_reading.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/list_table.h"
 #include "app/widgets/measure_next.h"
 #include "app/widgets/station_frame.h"
+#include "core/job/fields.h"
+#include "core/job/model.h"
+#include "store/centreline_csv.h"
 
 #include <QButtonGroup>
 #include <QCheckBox>
+#include <QComboBox>
+#include <QFile>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QImage>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
+#include <QMessageBox>
+#include <QPainter>
+#include <QPdfWriter>
 #include <QPushButton>
 #include <QSlider>
+#include <QStackedWidget>
+#include <QSvgGenerator>
 #include <QTimer>
 #include <cmath>
 
@@ -22,11 +39,14 @@ namespace dervish::app {
 
 BarStation::BarStation(Document& document, QWidget* parent)
     : Station(parent), document_(document), drawing_(new BarDrawing(document)), readings_(new BarReadings(document)),
+      travel_(new TravelReading(document)), choices_(new ChoicesReading(document)), rig_(new RigReading(document)),
       fields_(new FieldPanel(document)), next_(new MeasureNext(document)), axles_(new QButtonGroup(this)),
       groups_(new QButtonGroup(this)), fitted_(new QCheckBox(tr("Bar fitted"))),
       connected_(new QCheckBox(tr("Links connected"))), name_(new QLineEdit), eye_buttons_(new QWidget),
-      note_(new QLabel), roll_(new QSlider(Qt::Horizontal)), player_(new QTimer(this)) {
-    QVBoxLayout* side = lay_station(this, drawing_, readings_, 218);
+      form_tools_(new QWidget), arms_tools_(new QWidget), held_tools_(new QWidget), end_tools_(new QWidget),
+      csv_tools_(new QWidget), form_(new QComboBox), arms_(new QComboBox), held_(new QComboBox), end_(new QComboBox),
+      list_(new ListTable(document)), note_(new QLabel), roll_(new QSlider(Qt::Horizontal)), player_(new QTimer(this)) {
+    QVBoxLayout* side = lay_station(this, drawing_, build_reading(), 250);
 
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
     over->setContentsMargins(18, 10, 0, 0);
@@ -71,12 +91,15 @@ BarStation::BarStation(Document& document, QWidget* parent)
     for (const QString& word : {tr("Bar"), tr("Mounts"), tr("Links")}) {
         auto* chip = new QPushButton(word);
         chip->setCheckable(true);
+        chip->setObjectName(word);
         groups_->addButton(chip, index++);
         chips->addWidget(chip);
     }
     groups_->button(0)->setChecked(true);
     side->addLayout(chips);
+    side->addWidget(build_forms());
     side->addWidget(fields_);
+    side->addWidget(list_);
     auto* eyes = new QHBoxLayout(eye_buttons_);
     eyes->setContentsMargins(0, 2, 0, 2);
     auto *more = new QPushButton(tr("Add an eye")), *fewer = new QPushButton(tr("Take the inner eye off"));
@@ -125,12 +148,232 @@ BarStation::BarStation(Document& document, QWidget* parent)
     show_axle(true);
 }
 
+QWidget* BarStation::build_forms() {
+    auto* all = new QWidget;
+    auto* column = new QVBoxLayout(all);
+    column->setContentsMargins(0, 2, 0, 0);
+    column->setSpacing(2);
+    const auto line = [&](QWidget* tools, const QString& words, QComboBox* box, const QStringList& entries,
+                          const QString& name) {
+        auto* row = new QHBoxLayout(tools);
+        row->setContentsMargins(0, 2, 0, 2);
+        row->addWidget(new QLabel(words));
+        box->addItems(entries);
+        box->setObjectName(name);
+        box->setAccessibleName(words);
+        row->addWidget(box, 1);
+        column->addWidget(tools);
+    };
+    line(form_tools_, tr("Entered by"), form_, {tr("its sizes"), tr("a walk along it"), tr("points in space")}, "form");
+    line(arms_tools_, tr("Arms"), arms_, {tr("bent from the bar"), tr("separate, round"), tr("separate, blade")},
+         "arms");
+    line(held_tools_, tr("Held by"), held_, {tr("mounts and links"), tr("clamps on trailing arms")}, "held");
+    line(end_tools_, tr("Links go"), end_, {tr("down from the eye"), tr("up from the eye")}, "link end");
+    auto* csv = new QHBoxLayout(csv_tools_);
+    csv->setContentsMargins(0, 2, 0, 2);
+    auto *in = new QPushButton(tr("Read CSV …")), *out = new QPushButton(tr("Write CSV …"));
+    in->setObjectName("read csv");
+    out->setObjectName("write csv");
+    csv->addWidget(in);
+    csv->addWidget(out);
+    csv->addStretch();
+    column->addWidget(csv_tools_);
+    connect(in, &QPushButton::clicked, this, &BarStation::import_centreline);
+    connect(out, &QPushButton::clicked, this, &BarStation::export_centreline);
+    connect(form_, &QComboBox::activated, this, [this](int i) { change_form(static_cast<job::Form>(i)); });
+    connect(arms_, &QComboBox::activated, this, [this](int i) {
+        document_.edit(tr("kind of arms"), {}, [&](job::Job& job) {
+            job::BarData& b = of_trial(job).bar;
+            b.arms = static_cast<job::Arms>(i);
+            // What was never given starts as a guess.
+            for (const auto& [value, guess] : {std::pair{&b.arm_diameter, b.outer_diameter.value},
+                                               {&b.blade_width, 0.035},
+                                               {&b.blade_thickness, 0.008}})
+                if (!(value->value > 0))
+                    *value = {units::as_filed(guess, units::Quantity::Length), 0.15 * guess, job::Source::Assumed};
+        });
+    });
+    connect(held_, &QComboBox::activated, this, [this](int i) {
+        document_.edit(tr("how the bar is held"), {}, [&](job::Job& job) {
+            job::Assembly& a = of_trial(job);
+            a.held = static_cast<job::Held>(i);
+            const job::Assembly guess = job::blank().trial.front;
+            if (!(a.trailing_arms.to_wheel.value > 0)) a.trailing_arms = guess.trailing_arms;
+            if (!(a.mounts.vertical.value > 0)) a.mounts = guess.mounts;
+            if (!(a.links.length.value > 0)) a.links = guess.links;
+        });
+    });
+    connect(end_, &QComboBox::activated, this, [this](int i) {
+        document_.edit(tr("the links' other end"), {},
+                       [&](job::Job& job) { of_trial(job).links.end = static_cast<job::LinkEnd>(i); });
+    });
+    return all;
+}
+
+QWidget* BarStation::build_reading() {
+    auto* whole = new QWidget;
+    whole->setObjectName("ground");
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* chips = new QHBoxLayout;
+    chips->setContentsMargins(20, 4, 20, 0);
+    chips->setSpacing(4);
+    auto* stack = new QStackedWidget;
+    auto* group = new QButtonGroup(this);
+    const std::pair<QString, QWidget*> pages[] = {
+        {tr("Stiffness"), readings_}, {tr("Travel"), travel_}, {tr("Choices"), choices_}, {tr("Rig check"), rig_}};
+    int id = 0;
+    for (const auto& [word, page] : pages) {
+        auto* chip = new QPushButton(word);
+        chip->setCheckable(true);
+        chip->setChecked(id == 0);
+        chip->setObjectName("reading " + word);
+        chip->setStyleSheet("padding: 2px 10px;");
+        group->addButton(chip, id++);
+        chips->addWidget(chip);
+        stack->addWidget(page);
+    }
+    chips->addStretch();
+    auto* out = new QPushButton(tr("Export …"));
+    out->setObjectName("export");
+    out->setStyleSheet("padding: 2px 10px;");
+    out->setToolTip(tr("The drawing as SVG, PNG or PDF, the curves as CSV"));
+    chips->addWidget(out);
+    connect(out, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getSaveFileName(this, tr("Export drawing or curves"), "bar.svg",
+                                                          tr("Drawing (*.svg *.png *.pdf);;Curves (*.csv)"));
+        if (file.isEmpty()) return;
+        try {
+            export_to(file);
+        } catch (const BadInput& e) {
+            QMessageBox::warning(this, tr("Not exported"), QString::fromStdString(e.what()));
+        }
+    });
+    column->addLayout(chips);
+    column->addWidget(stack, 1);
+    connect(group, &QButtonGroup::idClicked, stack, &QStackedWidget::setCurrentIndex);
+    return whole;
+}
+
+job::Assembly& BarStation::of_trial(job::Job& job) const {
+    return drawing_->front() ? job.trial.front : job.trial.rear;
+}
+
+const job::Assembly& BarStation::assembly() const {
+    const job::Setup& s = document_.looked_setup();
+    return drawing_->front() ? s.front : s.rear;
+}
+
+QStringList BarStation::field_paths() const {
+    if (group_ != "bar") return {prefix() + (assembly().held == job::Held::Clamped ? "trailing_arms" : group_)};
+    QStringList out; // all but the list's, which have their table
+    job::Job copy = document_.job();
+    for (const job::FieldRef& f : job::fields(copy, (prefix() + "bar").toStdString())) {
+        const QString path = QString::fromStdString(f.path);
+        if (!path.contains("/walk/") && !path.contains("/points/")) out << path;
+    }
+    return out;
+}
+
+void BarStation::change_form(job::Form form) {
+    document_.edit(tr("how the bar is entered"), {}, [&](job::Job& job) {
+        job::Assembly& a = of_trial(job);
+        try { // begin with the bar as it stands, so that only what differs need be typed
+            if (form == job::Form::Walk && a.bar.walk.empty()) a.bar.walk = job::walk_of(a);
+            if (form == job::Form::Points && a.bar.points.empty()) a.bar.points = job::points_of(a);
+        } catch (const BadInput&) { // begins empty
+        }
+        a.bar.form = form;
+    });
+}
+
+void BarStation::write_centreline(const QString& file) const {
+    QFile out(file);
+    if (!out.open(QIODevice::WriteOnly) || out.write(store::centreline_csv(job::to_laid(assembly())).c_str()) < 0)
+        throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
+}
+
+void BarStation::take_centreline(const QString& file) {
+    QFile in(file);
+    if (!in.open(QIODevice::ReadOnly) || in.size() > (1 << 20))
+        throw BadInput(file.toStdString(), "cannot be read", "choose a CSV file of at most 1 MB");
+    const std::vector<job::PointData> points = store::read_centreline(in.readAll().toStdString());
+    document_.edit(tr("centreline from a file"), {}, [&](job::Job& job) {
+        job::Assembly& a = of_trial(job);
+        a.bar.points = points;
+        a.bar.form = job::Form::Points;
+        a.left_eye = a.right_eye = 0;
+    });
+}
+
+void BarStation::export_to(const QString& file) {
+    const QString kind = QFileInfo(file).suffix().toLower();
+    bool good = true;
+    const auto draw = [&](QPaintDevice& device, double scale) {
+        QPainter painter(&device);
+        good = painter.isActive();
+        painter.scale(scale, scale);
+        drawing_->render(&painter, {}, {}, {}); // the picture, not the controls on it
+    };
+    if (kind == "svg") {
+        QSvgGenerator svg;
+        svg.setFileName(file);
+        svg.setSize(drawing_->size());
+        svg.setViewBox(drawing_->rect());
+        svg.setTitle(QString::fromStdString(assembly().bar.name));
+        draw(svg, 1);
+        good = good && QFileInfo(file).size() > 0;
+    } else if (kind == "png") {
+        QImage image(2 * drawing_->size(), QImage::Format_RGB32);
+        draw(image, 2);
+        good = image.save(file);
+    } else if (kind == "pdf") {
+        QPdfWriter pdf(file);
+        pdf.setPageOrientation(QPageLayout::Landscape);
+        draw(pdf, static_cast<double>(pdf.width()) / drawing_->width());
+    } else if (kind == "csv") {
+        QFile out(file);
+        const QByteArray text = travel_->csv().toUtf8();
+        if (text.isEmpty()) throw BadInput(file.toStdString(), "this bar has no curves", "fit a bar with links first");
+        good = out.open(QIODevice::WriteOnly) && out.write(text) == text.size();
+    } else {
+        throw BadInput(file.toStdString(), "\"" + kind.toStdString() + "\" is no kind of picture or table known here",
+                       "end the name in .svg, .png, .pdf or .csv");
+    }
+    if (!good) throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
+}
+
+void BarStation::export_centreline() {
+    const QString file =
+        QFileDialog::getSaveFileName(this, tr("Write the centreline"), "bar.csv", tr("Tables (*.csv)"));
+    if (file.isEmpty()) return;
+    try {
+        write_centreline(file);
+    } catch (const BadInput& e) {
+        QMessageBox::warning(this, tr("Not written"), QString::fromStdString(e.what()));
+    }
+}
+
+void BarStation::import_centreline() {
+    const QString file = QFileDialog::getOpenFileName(this, tr("Read a centreline"), {}, tr("Tables (*.csv *.txt)"));
+    if (file.isEmpty()) return;
+    try {
+        take_centreline(file);
+    } catch (const BadInput& e) {
+        QMessageBox::warning(this, tr("Not read"), QString::fromStdString(e.what()));
+    }
+}
+
 QString BarStation::prefix() const { return document_.look_path() + (drawing_->front() ? "/front/" : "/rear/"); }
 
 void BarStation::show_axle(bool front) {
     axles_->button(front ? 0 : 1)->setChecked(true);
     drawing_->show_axle(front);
     readings_->show_axle(front);
+    travel_->show_axle(front);
+    choices_->show_axle(front);
+    rig_->show_axle(front);
     next_->ask(front ? job::FrontRate : job::RearRate, front ? tr("front bar's rate") : tr("rear bar's rate"));
     refresh();
 }
@@ -151,8 +394,20 @@ void BarStation::refresh() {
     const QString name = QString::fromStdString(a.bar.name);
     if (name_->text() != name) name_->setText(name);
     name_->setReadOnly(!trial);
-    eye_buttons_->setVisible(group_ == "bar" && trial);
-    fields_->show_fields({prefix() + group_}, trial);
+    const bool sizes = a.bar.form == job::Form::Sizes, in_bar = group_ == "bar", clamped = a.held == job::Held::Clamped;
+    eye_buttons_->setVisible(in_bar && trial && sizes && !clamped);
+    form_tools_->setVisible(in_bar);
+    arms_tools_->setVisible(in_bar && sizes && !clamped);
+    held_tools_->setVisible(group_ == "mounts");
+    end_tools_->setVisible(group_ == "links" && !clamped);
+    csv_tools_->setVisible(in_bar && trial);
+    form_->setCurrentIndex(static_cast<int>(a.bar.form));
+    arms_->setCurrentIndex(static_cast<int>(a.bar.arms));
+    held_->setCurrentIndex(static_cast<int>(a.held));
+    end_->setCurrentIndex(static_cast<int>(a.links.end));
+    for (QComboBox* box : {form_, arms_, held_, end_}) box->setEnabled(trial);
+    fields_->show_fields(field_paths(), trial);
+    list_->show_list(drawing_->front(), in_bar ? a.bar.form : job::Form::Sizes, trial);
     note_->setVisible(!trial);
     note_->setText(tr("This is what is on the car. It changes by “Fit it”, or by “Found so” when the car is found "
                       "different. Press T for Trial."));

@@ -3,6 +3,7 @@
 
 class QButtonGroup;
 class QCheckBox;
+class QComboBox;
 class QLabel;
 class QLineEdit;
 class QSlider;
@@ -13,6 +14,10 @@ namespace dervish::app {
 class BarDrawing;
 class BarReadings;
 class FieldPanel;
+class ListTable;
+class TravelReading;
+class ChoicesReading;
+class RigReading;
 class MeasureNext;
 
 /// The bar bench.
@@ -20,6 +25,12 @@ class BarStation : public Station {
     Q_OBJECT
 
 public:
+    /// The centreline of the looked-at bar to a CSV file, and Trial's from one. Throw BadInput.
+    void write_centreline(const QString& file) const;
+    void take_centreline(const QString& file);
+    /// The drawing (.svg, .png, .pdf) or the travel curves (.csv). Throws BadInput.
+    void export_to(const QString& file);
+
     explicit BarStation(Document& document, QWidget* parent = nullptr);
     QString title() const override { return tr("Bar"); }
     QString icon_name() const override { return "bar"; }
@@ -35,18 +46,31 @@ private:
     void show_axle(bool front);
     void show_group(const QString& group);
     void change_eye_count(int by);
+    void change_form(job::Form form);
+    void import_centreline();
+    void export_centreline();
+    QStringList field_paths() const;
+    QWidget* build_forms();
+    QWidget* build_reading();
+    job::Assembly& of_trial(job::Job& job) const;
+    const job::Assembly& assembly() const;
     void show_shelf();
     QString prefix() const;
 
     Document& document_;
     BarDrawing* drawing_;
     BarReadings* readings_;
+    TravelReading* travel_;
+    ChoicesReading* choices_;
+    RigReading* rig_;
     FieldPanel* fields_;
     MeasureNext* next_;
     QButtonGroup *axles_, *groups_;
     QCheckBox *fitted_, *connected_;
     QLineEdit* name_;
-    QWidget* eye_buttons_;
+    QWidget *eye_buttons_, *form_tools_, *arms_tools_, *held_tools_, *end_tools_, *csv_tools_;
+    QComboBox *form_, *arms_, *held_, *end_;
+    ListTable* list_;
     QLabel* note_;
     QSlider* roll_;
     QTimer* player_;

@@ -142,7 +142,8 @@ Laid lay(const Shape& shape) {
                        "give at most the arm's length, " + in_mm(end));
     if (const Round* round = std::get_if<Round>(&shape.section);
         round && shape.bend_radius > 0 && shape.bend_radius < round->outer_diameter / 2)
-        throw BadInput("bend_radius", in_mm(shape.bend_radius) + " is tighter than half the bar's " + in_mm(round->outer_diameter),
+        throw BadInput("bend_radius",
+                       in_mm(shape.bend_radius) + " is tighter than half the bar's " + in_mm(round->outer_diameter),
                        "give the radius to the bar's middle, more than half its thickness, or 0 for a sharp corner");
     const bool overhang = end > shape.arm_length.front() + 1e-9;
     const double bend = shape.bend_radius * std::tan((units::pi / 2 - shape.splay) / 2);

@@ -13,7 +13,8 @@ struct TravelCurve {
     std::vector<bar::TravelPoint> one_side; ///< right wheel up, left one still
     double link_per_wheel;                  ///< link travel per wheel travel
     std::optional<double> yields_at;        ///< wheel travel in roll at which the yield strength is reached, m
-    std::optional<double> ends_at;          ///< wheel travel in roll beyond which the bar cannot follow or a link lies 80° off square, m
+    std::optional<double>
+        ends_at; ///< wheel travel in roll beyond which the bar cannot follow or a link lies 80° off square, m
 };
 
 /// Up to `wheel_travel` m in `steps`. Throws BadInput as to_bar(); a clamped bar has no links to follow: empty curves.

@@ -211,6 +211,18 @@ template <class V, Is<TrailingArms> T> void describe(V& v, T& a) {
     v.field(a.to_wheel, {"to_wheel", "Pivot to wheel", Length, Tape, 1 * mm, 2000 * mm, "along the trailing arm"});
 }
 
+template <class V, Is<RigReading> T> void describe(V& v, T& r) {
+    v.mass("mass", r.mass);
+    v.length("dial", r.dial);
+}
+
+template <class V, Is<RigCheck> T> void describe(V& v, T& r) {
+    v.flag("both_arms", "Both arms pulled apart", r.both_arms);
+    v.flag("blocks", "Rigid blocks for mounts", r.blocks);
+    v.length("dial_sigma", r.dial_sigma);
+    v.list("readings", "Readings", r.readings);
+}
+
 template <class V, Is<Assembly> T> void describe(V& v, T& a) {
     v.flag("fitted", "Bar fitted", a.fitted);
     v.flag("connected", "Links connected", a.connected);
@@ -222,6 +234,7 @@ template <class V, Is<Assembly> T> void describe(V& v, T& a) {
     } else {
         v.group("trailing_arms", "Trailing arms", a.trailing_arms);
     }
+    v.group("rig", "Rig check", a.rig);
     v.index("left_eye", "Left eye", a.left_eye);
     v.index("right_eye", "Right eye", a.right_eye);
 }

@@ -27,6 +27,7 @@ struct Collect {
     void index(const char*, const char*, int&) {}
     void length(const char*, double&) {}
     void distance(const char*, double&) {}
+    void mass(const char*, double&) {}
     void optional_length(const char*, std::optional<double>&) {}
     template <class E> void choice(const char*, const char*, E&, std::initializer_list<const char*>) {}
     template <class T> void texts(const char*, const char*, T&) {}

@@ -94,6 +94,21 @@ struct TrailingArms {
     bool operator==(const TrailingArms&) const = default;
 };
 
+/// A mass hung on an arm on the bench, kg, and the dial's reading at the eye, m.
+struct RigReading {
+    double mass = 0, dial = 0;
+    bool operator==(const RigReading&) const = default;
+};
+
+/// The bar on the bench: which arms are loaded, what holds it there, what was read.
+struct RigCheck {
+    bool both_arms = false; ///< both pulled apart; else one held
+    bool blocks = false;    ///< rigid blocks in place of its mounts
+    double dial_sigma = 0.02e-3;
+    std::vector<RigReading> readings;
+    bool operator==(const RigCheck&) const = default;
+};
+
 /// A bar with what holds it and what it pulls on: what is bought, fitted, or lies on the shelf.
 struct Assembly {
     bool fitted = false;
@@ -103,6 +118,7 @@ struct Assembly {
     MountData mounts;
     LinkData links;
     TrailingArms trailing_arms;
+    RigCheck rig;
     int left_eye = 0, right_eye = 0;
     bool operator==(const Assembly&) const = default;
 };

@@ -2,6 +2,8 @@
 
 #include "core/car/equilibrium.h"
 
+#include <algorithm>
+
 namespace dervish::job {
 namespace {
 /// The core's names for what may be wrong, as paths in an assembly.
@@ -155,6 +157,62 @@ bar::Laid to_laid(const Assembly& a) {
     return told_in_assembly(a, [&] { return lay_out(a); });
 }
 
+namespace {
+Measured taken_over(double value, units::Quantity quantity, double sigma) {
+    const double filed = units::as_filed(value, quantity);
+    return {filed, filed == 0 ? 0 : sigma, Source::Assumed};
+}
+
+/// Diameter and wall of a section where they are not the bar's own.
+std::pair<Measured, Measured> own_sizes(const BarData& b, const bar::Section& s) {
+    const bar::Round* round = std::get_if<bar::Round>(&s);
+    if (!round || bar::Section(*round) == own_section(b)) return {};
+    return {taken_over(round->outer_diameter, units::Quantity::Length, 0.05 * units::mm),
+            taken_over(round->wall, units::Quantity::Length, 0.05 * units::mm)};
+}
+constexpr double tape = 1.5 * units::mm, gauge = 0.2 * units::deg;
+} // namespace
+
+std::vector<StepData> walk_of(const Assembly& a) {
+    using units::Quantity;
+    std::vector<StepData> out;
+    for (const bar::Step& s : bar::to_walk(to_laid(a))) {
+        const auto [diameter, wall] = own_sizes(a.bar, s.section);
+        out.push_back({taken_over(s.length, Quantity::Length, tape),
+                       taken_over(s.bend, Quantity::Angle, gauge),
+                       taken_over(s.plane, Quantity::Angle, gauge),
+                       taken_over(s.radius, Quantity::Length, tape),
+                       diameter,
+                       wall,
+                       {},
+                       s.mark});
+    }
+    return out;
+}
+
+std::vector<PointData> points_of(const Assembly& a) {
+    using units::Quantity;
+    const bar::Laid laid = to_laid(a);
+    std::vector<PointData> out;
+    for (std::size_t i = 0; i < laid.line.points.size(); ++i) {
+        if (std::find(laid.mounts.begin(), laid.mounts.end(), i) != laid.mounts.end()) continue; // by their spacing
+        const Eigen::Vector3d& p = laid.line.points[i];
+        const auto [diameter, wall] = own_sizes(a.bar, laid.line.sections[std::min(i, laid.line.sections.size() - 1)]);
+        const auto is = [&](const std::vector<std::size_t>& eyes) {
+            return std::find(eyes.begin(), eyes.end(), i) != eyes.end();
+        };
+        const bool end = i == 0 || i + 1 == laid.line.points.size();
+        out.push_back({taken_over(p.x(), Quantity::Length, tape), taken_over(p.y(), Quantity::Length, tape),
+                       taken_over(p.z(), Quantity::Length, tape),
+                       taken_over(laid.line.bend_radius.empty() ? 0 : laid.line.bend_radius[i], Quantity::Length, tape),
+                       diameter, wall,
+                       is(laid.left_eye) || is(laid.right_eye) ? bar::Mark::Eye
+                       : end                                   ? bar::Mark::End
+                                                               : bar::Mark::Bend});
+    }
+    return out;
+}
+
 bar::Bar to_bar(const Assembly& a) {
     return told_in_assembly(a, [&] {
         const bar::Material material{a.bar.youngs_modulus.value, a.bar.shear_modulus.value, a.bar.density.value,
@@ -162,10 +220,12 @@ bar::Bar to_bar(const Assembly& a) {
         bar::constants(own_section(a.bar), material);
         bar::Laid laid = lay_out(a);
         bar::Bar out;
-        out.eyes = {eye_at(laid.left_eye, a.left_eye, "left_eye"), eye_at(laid.right_eye, a.right_eye, "right_eye")};
+        const bool clamped = a.held == Held::Clamped; // at its ends, whatever eyes it has
+        out.eyes = {eye_at(laid.left_eye, clamped ? 0 : a.left_eye, "left_eye"),
+                    eye_at(laid.right_eye, clamped ? 0 : a.right_eye, "right_eye")};
         out.line = std::move(laid.line);
         out.material = material;
-        if (a.held == Held::Clamped) {
+        if (clamped) {
             // Each metre of wheel travel turns the arm by 1/R about y and lifts the bar's end by its share of it.
             const double reach = a.trailing_arms.to_wheel.value, share = a.trailing_arms.to_bar.value / reach;
             bar::Vector6 way;

@@ -12,6 +12,11 @@ namespace dervish::job {
 /// assembly ("bar/walk/2/radius").
 bar::Laid to_laid(const Assembly& assembly);
 
+/// The bar of an assembly as the steps of a walk, and as points: what is laid now, with sizes of the usual spread of
+/// their source, to go on from. Throw BadInput as to_laid().
+std::vector<StepData> walk_of(const Assembly& assembly);
+std::vector<PointData> points_of(const Assembly& assembly);
+
 /// The bar of an assembly with links in their direction at ride height. Throws BadInput with the path inside the
 /// assembly ("bar/wall").
 bar::Bar to_bar(const Assembly& assembly);

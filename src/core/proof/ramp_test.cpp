@@ -7,11 +7,6 @@ namespace dervish::proof {
 namespace {
 constexpr double inside_99 = 2.5758293035489004;
 
-Agreement judged(double z) {
-    const double size = std::abs(z);
-    return size <= band_90 ? Agreement::Agrees : size <= inside_99 ? Agreement::Doubtful : Agreement::Disagrees;
-}
-
 /// Mean and its standard uncertainty: one reading's own, or the spread's when that is larger.
 std::pair<double, double> mean_of(const std::vector<double>& values, double one) {
     double mean = 0, square = 0;
@@ -40,6 +35,11 @@ Verdict one_sided(Verdict v, double wrong_side) {
     return v;
 }
 } // namespace
+
+Agreement judged(double z) {
+    const double size = std::abs(z);
+    return size <= band_90 ? Agreement::Agrees : size <= inside_99 ? Agreement::Doubtful : Agreement::Disagrees;
+}
 
 Prediction predict(const car::Car& car, const RampTest& test) {
     Prediction out;

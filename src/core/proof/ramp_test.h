@@ -62,6 +62,9 @@ Prediction predict(const car::Car& car, const RampTest& test);
 
 enum class Agreement { NothingRead, Agrees, Doubtful, Disagrees };
 
+/// |z| ≤ 1.645 agrees, ≤ 2.58 doubtful, else disagrees.
+Agreement judged(double z);
+
 /// Readings against the prediction: z = (measured − predicted)/√(σ_m² + σ_p²); one-sided where a reading is only a
 /// bound. |z| ≤ 1.645 agrees, ≤ 2.58 doubtful, else disagrees.
 struct Verdict {

@@ -1,0 +1,198 @@
+#include "app/bar/choices_reading.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+#include "core/job/fields.h"
+
+#include <QInputDialog>
+#include <QMessageBox>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QTimer>
+
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+
+QString size_text(const job::Substitute& s, units::System system) {
+    const int decimals = system == units::System::Metric ? 1 : 3;
+    const QString d =
+        qs(units::trimmed(s.outer_diameter / units::shown(units::Quantity::Length, system).factor, decimals));
+    const QString w = qs(units::trimmed(s.wall / units::shown(units::Quantity::Length, system).factor, decimals));
+    return s.wall > 0 ? d + " × " + w : d + QObject::tr(" solid");
+}
+} // namespace
+
+ChoicesReading::ChoicesReading(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("choices reading");
+    setAccessibleName(tr("What a change is worth, tubes of the same rate, stock"));
+    auto* later = new QTimer(this);
+    later->setSingleShot(true);
+    later->setInterval(60);
+    connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
+    connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
+}
+
+void ChoicesReading::show_axle(bool front) {
+    front_ = front;
+    update();
+}
+
+const job::Assembly& ChoicesReading::assembly() const {
+    const job::Setup& s = document_.computed_setup(document_.look());
+    return front_ ? s.front : s.rear;
+}
+
+void ChoicesReading::bring_up_to_date() {
+    const job::Assembly& a = assembly();
+    const auto& stock = document_.job().stock;
+    if (of_ == a && stock_of_ == stock && worths_in_ == document_.units() && !worths_.empty()) return;
+    worths_.clear();
+    tubes_.clear();
+    stock_.clear();
+    try {
+        worths_ = job::worths(a, document_.units());
+        tubes_ = job::equal_rate_tubes(
+            a, {2.0 * units::mm, 2.5 * units::mm, 3 * units::mm, 4 * units::mm, 5 * units::mm, 6 * units::mm});
+        stock_ = job::from_stock(a, stock.empty() ? job::usual_stock() : stock);
+    } catch (const BadInput&) { // told at its field
+    }
+    of_ = a;
+    stock_of_ = stock;
+    worths_in_ = document_.units();
+}
+
+void ChoicesReading::paint_worths(QPainter& p, const QRectF& room, double now) {
+    const Theme& t = theme();
+    paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("What a change is worth"), 14, t.ink, true);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("rate at the eye, from now"), 12, t.soft);
+    double y = room.top() + 50;
+    const double middle = room.left() + 0.66 * room.width(), scale = 0.18 * room.width() / 0.3;
+    for (const job::Worth& w : worths_) {
+        if (y > room.bottom()) break;
+        const double by = w.rate / now - 1;
+        paint::text_within(p, {room.left(), y}, 0.5 * room.width(), qs(w.change), 12, t.ink);
+        const double x = std::clamp(by, -0.28, 0.28) * scale;
+        p.fillRect(QRectF(std::min(middle, middle + x), y - 5, std::abs(x), 10), axle_colour(front_));
+        paint::text(p, {room.right(), y}, Qt::AlignRight,
+                    (by > 0 ? "+" : "") + QString::number(100 * by, 'f', 1) + " %", 12, t.ink);
+        y += 20;
+    }
+    p.setPen(QPen(t.ink, 1));
+    p.drawLine(QPointF(middle, room.top() + 40), QPointF(middle, y - 10));
+}
+
+void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QString& title, const QString& below,
+                                       const std::vector<job::Substitute>& list, double now, double mass) {
+    const Theme& t = theme();
+    paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, title, 14, t.ink, true);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), below, 12, t.soft);
+    const double w = room.width();
+    double y = room.top() + 48;
+    const auto head = [&](double part, const QString& words) {
+        paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, 11, t.soft);
+    };
+    head(0.52, tr("rate"));
+    head(0.77, tr("mass"));
+    head(1.0, tr("stress"));
+    y += 18;
+    for (const job::Substitute& s : list) {
+        if (y > room.bottom() - 4) break;
+        paint::text_within(p, {room.left(), y}, 0.34 * w, size_text(s, document_.units()), 13, t.ink);
+        const auto cell = [&](double part, const QString& words) {
+            paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, 12, t.ink);
+        };
+        const double by = 100 * (s.rate / now - 1);
+        cell(0.52, std::abs(by) < 0.05
+                       ? tr("same")
+                       : (by > 0 ? "+" : "") + QString::number(by, 'f', std::abs(by) < 10 ? 1 : 0) + " %");
+        cell(0.77, (s.mass > mass ? "+" : "") + QString::number(s.mass - mass, 'f', mass < 0.1 ? 4 : 2) + " kg");
+        cell(1.0, "× " + QString::number(s.stress, 'f', 2));
+        places_.push_back({QRectF(room.left(), y - 9, w, 18), s});
+        y += 19;
+    }
+    if (list.empty()) paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("none that fits"), 12, t.soft);
+}
+
+void ChoicesReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), theme().ground);
+    places_.clear();
+    const auto& figures = front_ ? document_.looked().front : document_.looked().rear;
+    if (!figures) {
+        paint::text(p, {20, 24}, Qt::AlignLeft, tr("No bar on this axle, nothing to choose from."), 13, theme().soft);
+        return;
+    }
+    bring_up_to_date();
+    const QRectF room = QRectF(rect()).adjusted(20, 8, -20, -6);
+    const double gap = 24, w = (room.width() - 2 * gap) / 3;
+    paint_worths(p, QRectF(room.left(), room.top(), w, room.height()), figures->eye_rate);
+    paint_substitutes(p, QRectF(room.left() + w + gap, room.top(), w, room.height()), tr("Tubes of the same rate"),
+                      tr("click one to try it"), tubes_, figures->eye_rate, figures->mass);
+    const QRectF third(room.left() + 2 * (w + gap), room.top(), w, room.height());
+    stock_title_ = QRectF(third.left(), third.top(), w, 38);
+    paint_substitutes(p, third, tr("Nearest in stock"),
+                      document_.job().stock.empty() ? tr("generic sizes; click here for yours")
+                                                    : tr("your sizes; click here to change"),
+                      stock_, figures->eye_rate, figures->mass);
+}
+
+void ChoicesReading::mousePressEvent(QMouseEvent* event) {
+    if (stock_title_.contains(event->position())) return edit_stock();
+    if (document_.look() != Look::Trial) return;
+    for (const auto& [box, s] : places_)
+        if (box.contains(event->position())) {
+            document_.edit(tr("size of the bar"), {}, [this, size = s](job::Job& job) {
+                job::BarData& b = (front_ ? job.trial.front : job.trial.rear).bar;
+                b.outer_diameter.value = units::as_filed(size.outer_diameter, units::Quantity::Length);
+                b.wall.value = units::as_filed(size.wall, units::Quantity::Length);
+            });
+            return;
+        }
+}
+
+void ChoicesReading::edit_stock() {
+    const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
+    QString text;
+    for (const job::StockSize& s : document_.job().stock.empty() ? job::usual_stock() : document_.job().stock)
+        text += qs(units::trimmed(s.outer_diameter / unit.factor, 3)) +
+                (s.wall > 0 ? " x " + qs(units::trimmed(s.wall / unit.factor, 3)) : QString()) + "\n";
+    for (;;) {
+        bool good = false;
+        text = QInputDialog::getMultiLineText(
+            this, tr("Sizes that can be had"),
+            tr("One a line, in %1: diameter, or diameter x wall for a tube. Empty: the usual ones.")
+                .arg(QString::fromUtf8(unit.symbol.data())),
+            text, &good);
+        if (!good) return;
+        std::vector<job::StockSize> sizes;
+        QString wrong;
+        for (const QString& line : text.split('\n', Qt::SkipEmptyParts)) {
+            const QStringList parts = line.trimmed().split(QRegularExpression("[x×*]"));
+            bool fine = parts.size() <= 2 && !line.trimmed().isEmpty();
+            std::vector<double> values;
+            for (const QString& part : parts) {
+                bool number = false;
+                values.push_back(part.trimmed().replace(',', '.').toDouble(&number) * unit.factor);
+                fine = fine && number && values.back() > 0 && values.back() <= 0.1;
+            }
+            if (fine && values.size() == 2) fine = values[1] <= values[0] / 2;
+            if (!fine) {
+                wrong = line;
+                break;
+            }
+            sizes.push_back({units::as_filed(values[0], units::Quantity::Length),
+                             values.size() == 2 ? units::as_filed(values[1], units::Quantity::Length) : 0});
+        }
+        if (wrong.isEmpty()) {
+            document_.edit(tr("stock"), {}, [&](job::Job& job) { job.stock = sizes; });
+            return;
+        }
+        QMessageBox::warning(
+            this, tr("Stock"),
+            tr("“%1” is not a size; write 26 or 28 x 4, at most 100 mm, the wall at most half").arg(wrong));
+    }
+}
+
+} // namespace dervish::app

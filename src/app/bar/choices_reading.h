@@ -1,0 +1,41 @@
+#pragma once
+#include "app/document.h"
+#include "core/job/choices.h"
+
+#include <QWidget>
+
+namespace dervish::app {
+
+/// What small changes of the bar are worth, tubes of the same rate, and what the stock has nearest. Click a tube or a
+/// stock size to try it.
+class ChoicesReading : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit ChoicesReading(Document& document, QWidget* parent = nullptr);
+    void show_axle(bool front);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+
+private:
+    const job::Assembly& assembly() const;
+    void bring_up_to_date();
+    void edit_stock();
+    void paint_worths(class QPainter& p, const QRectF& room, double now);
+    void paint_substitutes(class QPainter& p, const QRectF& room, const QString& title, const QString& below,
+                           const std::vector<job::Substitute>& list, double now, double mass);
+
+    Document& document_;
+    bool front_ = true;
+    job::Assembly of_;
+    std::vector<job::StockSize> stock_of_;
+    units::System worths_in_ = units::System::Metric;
+    std::vector<job::Worth> worths_;
+    std::vector<job::Substitute> tubes_, stock_;
+    std::vector<std::pair<QRectF, job::Substitute>> places_;
+    QRectF stock_title_;
+};
+
+} // namespace dervish::app

@@ -1,0 +1,276 @@
+#include "app/bar/rig_reading.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+#include "app/widgets/follow.h"
+#include "core/job/fields.h"
+
+#include <QCheckBox>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPainter>
+#include <QTableWidget>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+constexpr int left_width = 268;
+
+const job::FieldSpec specs[] = {
+    {"mass", "Mass", units::Quantity::Mass, job::Tool::Scale, 0, 1000},
+    {"dial", "Dial", units::Quantity::Length, job::Tool::Calliper, -0.3, 0.3},
+};
+} // namespace
+
+RigReading::RigReading(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), table_(new QTableWidget),
+      both_(new QCheckBox(tr("Both arms pulled apart"))), blocks_(new QCheckBox(tr("In rigid blocks, not its mounts"))),
+      problem_(new QLabel) {
+    setObjectName("rig reading");
+    setAccessibleName(tr("Rate check on the bench"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(20, 4, 0, 4);
+    auto* left = new QVBoxLayout;
+    left->setSpacing(2);
+    both_->setObjectName("both arms");
+    blocks_->setObjectName("rigid blocks");
+    left->addWidget(both_);
+    left->addWidget(blocks_);
+    table_->setObjectName("rig readings");
+    table_->setAccessibleName(tr("Masses and dial readings"));
+    table_->setColumnCount(2);
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(24);
+    left->addWidget(table_, 1);
+    problem_->setWordWrap(true);
+    problem_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
+    left->addWidget(problem_);
+    auto* box = new QWidget;
+    box->setFixedWidth(left_width);
+    left->setContentsMargins(0, 0, 0, 0);
+    box->setLayout(left);
+    row->addWidget(box);
+    row->addStretch();
+    connect(both_, &QCheckBox::clicked, this,
+            [this](bool on) { edit_rig(tr("arms loaded"), [on](job::RigCheck& r) { r.both_arms = on; }); });
+    connect(blocks_, &QCheckBox::clicked, this,
+            [this](bool on) { edit_rig(tr("what holds the bar"), [on](job::RigCheck& r) { r.blocks = on; }); });
+    connect(table_, &QTableWidget::cellChanged, this, &RigReading::type_cell);
+    new Follow(document_, this, [this] { refresh(); });
+    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
+}
+
+void RigReading::show_axle(bool front) {
+    front_ = front;
+    refresh();
+}
+
+const job::Assembly& RigReading::assembly() const {
+    const job::Setup& s = document_.looked_setup();
+    return front_ ? s.front : s.rear;
+}
+
+void RigReading::edit_rig(const QString& what, const std::function<void(job::RigCheck&)>& change) {
+    document_.edit(what, {}, [&](job::Job& job) {
+        job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted; // readings of the bar itself
+        change((front_ ? s.front : s.rear).rig);
+    });
+}
+
+std::string RigReading::draft(int row, int column) const {
+    return "tests/rig " + document_.look_path().toStdString() + (front_ ? " front/" : " rear/") + std::to_string(row) +
+           "/" + std::to_string(column);
+}
+
+void RigReading::refresh() {
+    filling_ = true;
+    const job::RigCheck& rig = assembly().rig;
+    both_->setChecked(rig.both_arms);
+    blocks_->setChecked(rig.blocks);
+    const auto unit = [&](const job::FieldSpec& s) {
+        return QString::fromUtf8(units::shown(s.quantity, document_.units()).symbol.data());
+    };
+    table_->setHorizontalHeaderLabels({tr("hung on, %1").arg(unit(specs[0])), tr("dial down, %1").arg(unit(specs[1]))});
+    table_->setRowCount(static_cast<int>(rig.readings.size()) + 1); // the last row waits
+    QString problem;
+    for (int row = 0; row < table_->rowCount(); ++row)
+        for (int column = 0; column < 2; ++column) {
+            const auto waits = document_.job().drafts.find(draft(row, column));
+            const bool bad = waits != document_.job().drafts.end();
+            QString text;
+            if (bad) {
+                text = qs(waits->second);
+                try {
+                    job::parse(waits->second, specs[column], document_.units(), "reading");
+                    if (column == 1) problem = tr("Give the mass first.");
+                } catch (const BadInput& e) {
+                    problem = qs(e.problem() + "; " + e.accepted());
+                }
+            } else if (row < static_cast<int>(rig.readings.size())) {
+                const job::RigReading& r = rig.readings[static_cast<std::size_t>(row)];
+                text = qs(job::show(column == 0 ? r.mass : r.dial, specs[column], document_.units()));
+            }
+            QTableWidgetItem* item = table_->item(row, column);
+            if (!item) table_->setItem(row, column, item = new QTableWidgetItem);
+            if (item->text() != text) item->setText(text);
+            item->setForeground(bad ? theme().caution : theme().ink);
+            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        }
+    problem_->setText(problem);
+    problem_->setVisible(!problem.isEmpty());
+    filling_ = false;
+    update();
+}
+
+void RigReading::type_cell(int row, int column) {
+    if (filling_) return;
+    const std::string text = table_->item(row, column)->text().trimmed().toStdString();
+    document_.edit(tr("reading on the bench"), {}, [&](job::Job& job) {
+        job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted;
+        auto& readings = (front_ ? s.front : s.rear).rig.readings;
+        const auto at = static_cast<std::size_t>(row);
+        job.drafts.erase(draft(row, column));
+        if (text.empty()) {
+            if (column == 0 && at < readings.size()) readings.erase(readings.begin() + row);
+            return;
+        }
+        try {
+            const double value = job::parse(text, specs[column], document_.units(), "reading");
+            if (at >= readings.size()) {
+                if (column == 1) throw BadInput("reading", "a dial without its mass", "type the mass first");
+                readings.push_back({});
+            }
+            (column == 0 ? readings[at].mass : readings[at].dial) = value;
+        } catch (const BadInput&) {
+            job.drafts[draft(row, column)] = text;
+        }
+    });
+}
+
+void RigReading::work_out() {
+    const job::Assembly& a = assembly();
+    if (of_ == a && in_ == document_.units()) return;
+    of_ = a;
+    in_ = document_.units();
+    verdict_.reset();
+    expected_.clear();
+    try {
+        double most = 40;
+        for (const job::RigReading& r : a.rig.readings) most = std::max(most, r.mass);
+        for (int i = 0; i <= 8; ++i) expected_.emplace_back(most * i / 8, job::rig_dial(a, most * i / 8));
+        verdict_ = job::judge(a, document_.units());
+    } catch (const BadInput&) { // told at its field
+        expected_.clear();
+    }
+}
+
+QString RigReading::verdict() const {
+    if (!verdict_) return tr("Hang at least two masses on and read the dial for each.");
+    return verdict_->agreement == proof::Agreement::Agrees     ? tr("The bench agrees with the sum")
+           : verdict_->agreement == proof::Agreement::Doubtful ? tr("Doubtful")
+                                                               : tr("The bench disagrees with the sum");
+}
+
+void RigReading::paint_chart(QPainter& p, const QRectF& room) {
+    const Theme& t = theme();
+    const job::RigCheck& rig = assembly().rig;
+    double most = 1e-3;
+    for (const auto& [mass, dial] : expected_)
+        if (std::isfinite(dial)) most = std::max(most, dial);
+    for (const job::RigReading& r : rig.readings) most = std::max(most, r.dial);
+    const double heavy = expected_.back().first;
+    const auto at = [&](double mass, double dial) {
+        return QPointF(room.left() + room.width() * mass / heavy, room.bottom() - room.height() * dial / most);
+    };
+    const units::Unit kg = units::shown(units::Quantity::Mass, document_.units()),
+                      mm = units::shown(units::Quantity::Length, document_.units());
+    p.setPen(QPen(t.ink, 1.2));
+    p.drawLine(room.bottomLeft(), room.bottomRight());
+    p.drawLine(room.bottomLeft(), room.topLeft());
+    for (const double part : {0.5, 1.0}) {
+        paint::text(p, at(part * heavy, 0) + QPointF(0, 11), Qt::AlignHCenter,
+                    qs(units::trimmed(part * heavy / kg.factor, 0)), 11, t.soft);
+        paint::text(p, at(0, part * most) + QPointF(-5, 0), Qt::AlignRight,
+                    qs(units::fixed(part * most / mm.factor, mm.decimals)), 11, t.soft);
+    }
+    QPolygonF line;
+    for (const auto& [mass, dial] : expected_)
+        if (std::isfinite(dial)) line << at(mass, dial);
+    p.setPen(QPen(axle_colour(front_), 2.2));
+    p.drawPolyline(line);
+    const double zero = verdict_ ? verdict_->fit.offset : 0; // a dial set anywhere is set back
+    for (const job::RigReading& r : rig.readings) {
+        p.setPen(QPen(t.ink, 1.4));
+        p.setBrush(t.panel);
+        p.drawEllipse(at(r.mass, r.dial - zero), 4, 4);
+    }
+    paint::text(p, {room.right(), room.bottom() + 26}, Qt::AlignRight,
+                tr("hung on, %1; dial, %2; line: by the sum")
+                    .arg(QString::fromUtf8(kg.symbol.data()), QString::fromUtf8(mm.symbol.data())),
+                11, t.soft);
+}
+
+void RigReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), theme().ground);
+    const Theme& t = theme();
+    const double left = left_width + 44;
+    work_out();
+    if (expected_.empty()) {
+        paint::text_within(p, {left, 20}, width() - left - 16,
+                           assembly().held == job::Held::Clamped ? tr("A clamped bar cannot stand in this rig.")
+                                                                 : tr("The bar's own numbers come first."),
+                           13, t.soft);
+        return;
+    }
+    const double words = std::min(290.0, 0.5 * (width() - left));
+    paint_chart(p, QRectF(left + 36, 14, width() - left - 36 - words - 40, height() - 14 - 38));
+    const QRectF room(width() - words - 16, 6, words, height() - 10);
+    double y = room.top() + 8;
+    const bool bad = verdict_ && verdict_->agreement == proof::Agreement::Disagrees;
+    p.setFont(face(14, true));
+    p.setPen(bad ? t.caution : t.ink);
+    const QRectF head = p.boundingRect(QRectF(room.left(), y - 8, words, 60), Qt::TextWordWrap, verdict());
+    p.drawText(head, Qt::TextWordWrap, verdict());
+    y = head.bottom() + 12;
+    if (!verdict_) {
+        p.setFont(face(12));
+        p.setPen(t.soft);
+        p.drawText(QRectF(room.left(), y - 6, words, 90), Qt::TextWordWrap,
+                   tr("Links off, bar in its mounts or in blocks. One arm held at its eye, masses hung from the other "
+                      "eye, the dial "
+                      "on it. A hung mass can fall: keep hands and feet from under it."));
+        return;
+    }
+    const auto row = [&](const QString& what, double rate, double band) {
+        const units::Unit unit = units::shown(units::Quantity::Rate, document_.units());
+        paint::text_within(p, {room.left(), y}, 0.5 * words, what, 12, t.soft);
+        paint::text(p, {room.right(), y}, Qt::AlignRight,
+                    qs(units::fixed(rate / unit.factor, unit.decimals)) + " ± " +
+                        qs(units::fixed(band / unit.factor, unit.decimals)) + " " +
+                        QString::fromUtf8(unit.symbol.data()),
+                    13, t.ink, true);
+        y += 20;
+    };
+    row(assembly().rig.both_arms ? tr("read, roll mode") : tr("read, one arm held"), verdict_->fit.rate,
+        verdict_->fit.interval_90);
+    row(tr("by the sum"), verdict_->predicted, proof::band_90 * verdict_->predicted_sigma);
+    if (verdict_->suspects.empty()) return;
+    y += 4;
+    paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("It would be explained if"), 12, t.soft);
+    y += 18;
+    for (const job::Suspect& s : verdict_->suspects) {
+        if (y > room.bottom() - 4) break;
+        const QString odds = std::isfinite(s.sigmas) ? QString::number(s.sigmas, 'f', 1) + " σ" : QString("?");
+        const QRectF figure = paint::text(p, {room.right(), y}, Qt::AlignRight, odds, 12, t.soft);
+        paint::text_within(p, {room.left(), y}, figure.left() - room.left() - 6, qs(s.what), 12, t.ink);
+        y += 18;
+    }
+}
+
+} // namespace dervish::app

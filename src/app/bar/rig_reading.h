@@ -1,0 +1,46 @@
+#pragma once
+#include "app/document.h"
+#include "core/job/rig_check.h"
+
+#include <QWidget>
+
+class QCheckBox;
+class QLabel;
+class QTableWidget;
+
+namespace dervish::app {
+
+/// The bar on the bench: readings of masses and a dial to the left, what the sum expects and the verdict to the right.
+class RigReading : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit RigReading(Document& document, QWidget* parent = nullptr);
+    void show_axle(bool front);
+    /// The verdict in words as it stands in the picture.
+    QString verdict() const;
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    void refresh();
+    void type_cell(int row, int column);
+    void edit_rig(const QString& what, const std::function<void(job::RigCheck&)>& change);
+    const job::Assembly& assembly() const;
+    std::string draft(int row, int column) const;
+    void work_out();
+    void paint_chart(class QPainter& p, const QRectF& room);
+
+    Document& document_;
+    QTableWidget* table_;
+    QCheckBox *both_, *blocks_;
+    QLabel* problem_;
+    bool front_ = true, filling_ = false;
+    job::Assembly of_;
+    units::System in_ = units::System::Metric;
+    std::optional<job::RigVerdict> verdict_;
+    std::vector<std::pair<double, double>> expected_; ///< mass, dial
+};
+
+} // namespace dervish::app

@@ -1,0 +1,197 @@
+#include "app/bar/travel_reading.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+#include "core/job/model.h"
+
+#include <QPainter>
+#include <QTimer>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+TravelReading::TravelReading(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("travel reading");
+    setAccessibleName(tr("Force over travel"));
+    auto* later = new QTimer(this); // a blink later: while someone types, the drawing and the tally come first
+    later->setSingleShot(true);
+    later->setInterval(60);
+    connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
+    connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
+}
+
+void TravelReading::show_axle(bool front) {
+    front_ = front;
+    update();
+}
+
+const job::Assembly& TravelReading::assembly() const {
+    const job::Setup& s = document_.computed_setup(document_.look());
+    return front_ ? s.front : s.rear;
+}
+
+const job::AxleData& TravelReading::axle() const {
+    return front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
+}
+
+bool TravelReading::current() {
+    if (curve_ && curve_of_ == assembly() && curve_on_ == axle()) return !curve_->roll.empty();
+    curve_.reset();
+    if (!assembly().fitted) return false;
+    try {
+        curve_ = job::travel_curve(assembly(), axle(), shown_travel);
+        curve_of_ = assembly();
+        curve_on_ = axle();
+    } catch (const BadInput&) { // told at its field
+    }
+    return curve_ && !curve_->roll.empty();
+}
+
+void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
+    const Theme& t = theme();
+    const units::Unit length = units::shown(units::Quantity::Length, document_.units()),
+                      force = units::shown(units::Quantity::Force, document_.units());
+    double top = 1;
+    for (const bar::TravelPoint& point : curve_->roll) top = std::max(top, std::abs(point.force[1]));
+    top *= 1.12;
+    const auto at = [&](double wheel, double f) {
+        return QPointF(room.left() + room.width() * wheel / shown_travel, room.bottom() - room.height() * f / top);
+    };
+    p.setPen(QPen(t.ink, 1.2));
+    p.drawLine(room.bottomLeft(), room.bottomRight());
+    const double step = document_.units() == units::System::Metric ? 0.02 : 0.0254;
+    for (double x = 0; x <= shown_travel + 1e-9; x += step) {
+        p.setPen(QPen(t.ink, 1));
+        p.drawLine(at(x, 0), at(x, 0) + QPointF(0, 4));
+        paint::text(p, at(x, 0) + QPointF(0, 13), Qt::AlignHCenter, qs(units::trimmed(x / length.factor, 1)), 11,
+                    t.soft);
+    }
+    for (const double part : {0.5, 1.0}) {
+        const double f = part * top / 1.12;
+        p.setPen(QPen(t.rule, 1));
+        p.drawLine(at(0, f), at(shown_travel, f));
+        paint::text(p, at(0, f) + QPointF(-6, 0), Qt::AlignRight, qs(units::fixed(f / force.factor, 0)), 11, t.soft);
+    }
+    const auto line = [&](const std::vector<bar::TravelPoint>& points, double width) {
+        QPolygonF out;
+        for (const bar::TravelPoint& point : points)
+            out << at(point.travel[1] / curve_->link_per_wheel, std::abs(point.force[1]));
+        p.setPen(QPen(axle_colour(front_), width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.setBrush(Qt::NoBrush);
+        p.drawPolyline(out);
+    };
+    if (curve_->roll.size() > 1) { // small travel's straight line
+        const double slope = std::abs(curve_->roll[1].force[1]) / (curve_->roll[1].travel[1] / curve_->link_per_wheel);
+        const double far = std::min(shown_travel, top / slope);
+        p.setPen(QPen(t.soft, 1, Qt::DashLine));
+        p.drawLine(at(0, 0), at(far, slope * far));
+    }
+    line(curve_->roll, 2.6);
+    line(curve_->one_side, 1.4);
+    const auto flag = [&](double wheel, const QString& words) {
+        p.setPen(QPen(t.caution, 1.4));
+        p.drawLine(at(wheel, 0), at(wheel, top * 0.94));
+        const bool right = wheel > 0.6 * shown_travel;
+        paint::text(p, at(wheel, top * 0.97) + QPointF(right ? -5 : 5, 0), right ? Qt::AlignRight : Qt::AlignLeft,
+                    words, 12, t.caution, true);
+    };
+    if (curve_->yields_at)
+        flag(
+            *curve_->yields_at,
+            tr("yields at %1").arg(qs(units::text(*curve_->yields_at, units::Quantity::Length, document_.units(), 0))));
+    else if (curve_->ends_at)
+        flag(*curve_->ends_at, tr("over centre"));
+    paint::text(p, {room.right(), room.bottom() + 29}, Qt::AlignRight,
+                tr("wheel travel each way, %1").arg(QString::fromUtf8(length.symbol.data())), 11, t.soft);
+}
+
+void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarFigures& figures) {
+    const Theme& t = theme();
+    const job::Assembly& a = assembly();
+    double y = room.top() + 4;
+    const auto row = [&](const QString& what, const QString& value, bool bad = false) {
+        const QRectF v = paint::text(p, {room.right(), y}, Qt::AlignRight, value, 13, bad ? t.caution : t.ink, true);
+        paint::text_within(p, {room.left(), y}, v.left() - room.left() - 8, what, 12, t.soft);
+        y += 20;
+    };
+    const auto system = document_.units();
+    const auto rate = [&](const bar::TravelPoint& from, const bar::TravelPoint& to) {
+        return qs(units::text(-(to.force[1] - from.force[1]) / (to.travel[1] - from.travel[1]), units::Quantity::Rate,
+                              system));
+    };
+    const auto& roll = curve_->roll;
+    const auto n = roll.size();
+    if (n > 2) {
+        row(tr("rate at the link, at rest"), rate(roll[0], roll[1]));
+        row(tr("at the end of the curve"), rate(roll[n - 2], roll[n - 1]));
+        row(tr("link off square, at most"), qs(units::text(roll[n - 1].off_square, units::Quantity::Angle, system, 0)),
+            roll[n - 1].off_square > 55 * units::deg);
+        const double load = std::abs(roll[n - 1].force[1]);
+        const bool known = a.links.capacity.value > 0;
+        row(known ? tr("link load, of its capacity") : tr("link load there"),
+            qs(units::text(load, units::Quantity::Force, system)) +
+                (known ? QString(" = %1 %").arg(std::lround(100 * load / a.links.capacity.value)) : QString()),
+            known && load > a.links.capacity.value);
+        const auto& before = front_ ? document_.fitted().front : document_.fitted().rear;
+        if (!known && before && document_.look() == Look::Trial)
+            row(tr("times what Fitted puts on it"),
+                qs(units::fixed(figures.link_rate / before->link_rate, 2))); // at the same travel
+    }
+    if (a.links.play.value > 0)
+        row(tr("play: nothing until the wheels differ by"),
+            qs(units::text(a.links.play.value / curve_->link_per_wheel, units::Quantity::Length, system)));
+    const job::Friction f = job::friction(a, figures, job::link_travel(axle(), a.held, 3 * units::deg));
+    if (f.band > 0)
+        row(tr("bore friction at 3° of roll"), "± " + qs(units::text(f.band, units::Quantity::Force, system)) +
+                                                   QString(" (%1 %)").arg(QString::number(100 * f.share, 'f', 1)));
+    for (const job::Duty& d : job::duties(a, axle(), figures))
+        if (y < room.bottom() - 2)
+            row(tr("fatigue reserve, %1").arg(d.surface), qs(units::fixed(std::min(99.0, d.reserve), 1)),
+                d.reserve < 1);
+}
+
+void TravelReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), theme().ground);
+    const auto& figures = front_ ? document_.looked().front : document_.looked().rear;
+    if (!figures || !current()) {
+        paint::text(p, {20, 24}, Qt::AlignLeft,
+                    assembly().held == job::Held::Clamped
+                        ? tr("A clamped bar has no links: its force grows in a straight line with travel.")
+                        : tr("No bar to follow through its travel."),
+                    13, theme().soft);
+        return;
+    }
+    const double words = std::min(300.0, 0.42 * width());
+    paint::text_within(
+        p, {20, 12}, width() - words - 60,
+        tr("force in the link, %1: thick in roll, thin one side only, dashed by small travel")
+            .arg(QString::fromUtf8(units::shown(units::Quantity::Force, document_.units()).symbol.data())),
+        12, theme().soft);
+    paint_chart(p, QRectF(66, 26, width() - words - 66 - 44, height() - 26 - 40));
+    paint_words(p, QRectF(width() - words - 16, 8, words, height() - 12), *figures);
+}
+
+QString TravelReading::csv() {
+    if (!current()) return {};
+    QString out = "case,wheel_travel_mm,left_link_N,right_link_N,left_eye_mm,right_eye_mm,stress_MPa,off_square_deg\n";
+    for (const auto& [name, points] : {std::pair{"roll", &curve_->roll}, {"one side", &curve_->one_side}})
+        for (const bar::TravelPoint& at : *points)
+            out += QString("%1,%2,%3,%4,%5,%6,%7,%8\n")
+                       .arg(name)
+                       .arg(at.travel[1] / curve_->link_per_wheel / units::mm, 0, 'f', 2)
+                       .arg(at.force[0], 0, 'f', 1)
+                       .arg(at.force[1], 0, 'f', 1)
+                       .arg(at.eye_travel[0] / units::mm, 0, 'f', 3)
+                       .arg(at.eye_travel[1] / units::mm, 0, 'f', 3)
+                       .arg(at.worst.von_mises / units::MPa, 0, 'f', 1)
+                       .arg(at.off_square / units::deg, 0, 'f', 2);
+    return out;
+}
+
+} // namespace dervish::app

@@ -1,0 +1,40 @@
+#pragma once
+#include "app/document.h"
+#include "core/job/choices.h"
+
+#include <QWidget>
+
+namespace dervish::app {
+
+/// Force in the link over wheel travel at large travel, in roll and with one side moved, beside the straight line of
+/// small travel; where it yields, where it ends, play, friction and the link's load.
+class TravelReading : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit TravelReading(Document& document, QWidget* parent = nullptr);
+    void show_axle(bool front);
+    /// The curves as a table: wheel travel, link forces, eye travel, stress.
+    QString csv();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    const job::Assembly& assembly() const;
+    const job::AxleData& axle() const;
+    bool current(); ///< brings the curves up to date; false without a bar that has any
+    void paint_chart(class QPainter& p, const QRectF& room);
+    void paint_words(class QPainter& p, const QRectF& room, const job::BarFigures& figures);
+
+    Document& document_;
+    bool front_ = true;
+    job::Assembly curve_of_;
+    job::AxleData curve_on_;
+    std::optional<job::TravelCurve> curve_;
+};
+
+/// Wheel travel up to which the curves go, m.
+inline constexpr double shown_travel = 0.08;
+
+} // namespace dervish::app

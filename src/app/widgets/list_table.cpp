@@ -1,0 +1,162 @@
+#include "app/widgets/list_table.h"
+
+#include "app/shell/theme.h"
+#include "app/widgets/follow.h"
+#include "core/job/describe.h"
+#include "core/job/fields.h"
+
+#include <QComboBox>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+constexpr int row_height = 28;
+} // namespace
+
+ListTable::ListTable(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), table_(new QTableWidget), problem_(new QLabel), tools_(new QWidget) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 4, 0, 4);
+    table_->setObjectName("list");
+    table_->verticalHeader()->setDefaultSectionSize(row_height);
+    table_->verticalHeader()->setFixedWidth(22);
+    table_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
+    column->addWidget(table_);
+    problem_->setWordWrap(true);
+    problem_->setObjectName("list problem");
+    problem_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
+    column->addWidget(problem_);
+    auto* buttons = new QHBoxLayout(tools_);
+    buttons->setContentsMargins(0, 0, 0, 0);
+    auto *more = new QPushButton(tr("Add a line")), *fewer = new QPushButton(tr("Take the last off"));
+    more->setObjectName("add line");
+    fewer->setObjectName("take line off");
+    buttons->addWidget(more);
+    buttons->addWidget(fewer);
+    buttons->addStretch();
+    column->addWidget(tools_);
+    connect(more, &QPushButton::clicked, this, [this] { change_rows(+1); });
+    connect(fewer, &QPushButton::clicked, this, [this] { change_rows(-1); });
+    connect(table_, &QTableWidget::cellChanged, this, &ListTable::type_cell);
+    new Follow(document_, this, [this] { refresh(); });
+}
+
+void ListTable::show_list(bool front, job::Form form, bool writable) {
+    front_ = front;
+    form_ = form;
+    writable_ = writable;
+    refresh();
+}
+
+const job::BarData& ListTable::bar() const {
+    const job::Setup& s = document_.looked_setup();
+    return (front_ ? s.front : s.rear).bar;
+}
+
+QString ListTable::path(int row, int column) const {
+    return QString("%1/%2/bar/%3/%4/%5")
+        .arg(document_.look_path(), front_ ? "front" : "rear", form_ == job::Form::Walk ? "walk" : "points")
+        .arg(row)
+        .arg(qs(keys_[static_cast<std::size_t>(column)]));
+}
+
+void ListTable::refresh() {
+    const int rows = static_cast<int>(form_ == job::Form::Walk ? bar().walk.size() : bar().points.size());
+    setVisible(form_ != job::Form::Sizes);
+    if (form_ == job::Form::Sizes) return;
+    filling_ = true;
+    keys_.clear();
+    QStringList heads;
+    job::Job copy = document_.job();
+    job::Setup& setup = document_.look() == Look::Trial ? copy.trial : copy.fitted;
+    job::BarData& bar_copy = (front_ ? setup.front : setup.rear).bar;
+    if (bar_copy.walk.empty()) bar_copy.walk.emplace_back(); // for its columns
+    if (bar_copy.points.empty()) bar_copy.points.emplace_back();
+    const std::string list = (document_.look_path() + (front_ ? "/front" : "/rear")).toStdString() +
+                             (form_ == job::Form::Walk ? "/bar/walk" : "/bar/points");
+    for (const job::FieldRef& f : job::fields(copy, list + "/0")) {
+        keys_.push_back(f.spec.key);
+        const units::Unit unit = units::shown(f.spec.quantity, document_.units());
+        heads << QString::fromUtf8(f.spec.label) + "\n" +
+                     QString::fromUtf8(unit.symbol.data(), static_cast<qsizetype>(unit.symbol.size()));
+        if (heads.size() == 1) heads << (form_ == job::Form::Walk ? tr("At its\nend") : tr("There"));
+    }
+    const int columns = static_cast<int>(heads.size());
+    table_->setColumnCount(columns);
+    table_->setRowCount(rows);
+    table_->setHorizontalHeaderLabels(heads);
+    table_->setFixedHeight(std::min(10, std::max(rows, 1)) * row_height + 56);
+    problem_->clear();
+    for (int row = 0; row < rows; ++row) {
+        auto* mark = qobject_cast<QComboBox*>(table_->cellWidget(row, 1));
+        if (!mark) {
+            mark = new QComboBox;
+            for (const char* name : job::mark_names) mark->addItem(tr(name));
+            table_->setCellWidget(row, 1, mark);
+            connect(mark, &QComboBox::activated, this, [this, row](int at) {
+                document_.edit(tr("what is there"), {}, [&](job::Job& job) {
+                    job::BarData& b = (front_ ? job.trial.front : job.trial.rear).bar;
+                    const auto i = static_cast<std::size_t>(row);
+                    if (form_ == job::Form::Walk && i < b.walk.size()) b.walk[i].mark = static_cast<bar::Mark>(at);
+                    if (form_ == job::Form::Points && i < b.points.size())
+                        b.points[i].mark = static_cast<bar::Mark>(at);
+                });
+            });
+        }
+        const auto i = static_cast<std::size_t>(row);
+        mark->setCurrentIndex(static_cast<int>(form_ == job::Form::Walk ? bar().walk[i].mark : bar().points[i].mark));
+        mark->setEnabled(writable_);
+        for (int c = 0, key = 0; c < columns; ++c) {
+            if (c == 1) continue;
+            const QString at = path(row, key++), problem = document_.problem(at);
+            QTableWidgetItem* item = table_->item(row, c);
+            if (!item) table_->setItem(row, c, item = new QTableWidgetItem);
+            if (item->text() != document_.shown(at)) item->setText(document_.shown(at));
+            item->setForeground(problem.isEmpty() ? theme().ink : theme().caution);
+            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            item->setFlags(writable_ ? item->flags() | Qt::ItemIsEditable : item->flags() & ~Qt::ItemIsEditable);
+            if (!problem.isEmpty() && problem_->text().isEmpty())
+                problem_->setText(tr("Line %1: %2").arg(row + 1).arg(problem));
+        }
+    }
+    for (int c = 0; c < columns; ++c) table_->setColumnWidth(c, c == 1 ? 74 : 62);
+    problem_->setVisible(!problem_->text().isEmpty());
+    tools_->setVisible(writable_);
+    filling_ = false;
+}
+
+void ListTable::type_cell(int row, int column) {
+    if (filling_ || column == 1) return;
+    document_.type(path(row, column == 0 ? 0 : column - 1), table_->item(row, column)->text());
+}
+
+void ListTable::change_rows(int by) {
+    document_.edit(by > 0 ? tr("line added") : tr("line taken off"), {}, [&](job::Job& job) {
+        job::BarData& b = (front_ ? job.trial.front : job.trial.rear).bar;
+        const auto change = [by](auto& list, auto next) {
+            if (by > 0)
+                list.push_back(next);
+            else if (list.size() > 1)
+                list.pop_back();
+        };
+        const job::Measured tape{units::as_filed(0.05, units::Quantity::Length), 1.5e-3, job::Source::Assumed};
+        if (form_ == job::Form::Walk) {
+            job::StepData next;
+            next.length = tape;
+            next.mark = bar::Mark::End;
+            change(b.walk, next);
+        } else {
+            job::PointData next = b.points.empty() ? job::PointData{} : b.points.back();
+            next.y.value = units::as_filed(next.y.value - 0.05, units::Quantity::Length);
+            next.mark = bar::Mark::End;
+            change(b.points, next);
+        }
+    });
+}
+
+} // namespace dervish::app

@@ -1,0 +1,37 @@
+#pragma once
+#include "app/document.h"
+
+#include <QWidget>
+
+class QLabel;
+class QTableWidget;
+
+namespace dervish::app {
+
+/// The steps or points of a bar as a table: a line an entry, a column a size, typed as in any field (what cannot be
+/// used stays and is told below), and what is there at the end.
+class ListTable : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit ListTable(Document& document, QWidget* parent = nullptr);
+    /// Shows the list of the bar of one axle: "walk" or "points".
+    void show_list(bool front, job::Form form, bool writable);
+
+private:
+    void refresh();
+    void type_cell(int row, int column);
+    void change_rows(int by);
+    const job::BarData& bar() const;
+    QString path(int row, int column) const;
+
+    Document& document_;
+    QTableWidget* table_;
+    QLabel* problem_;
+    QWidget* tools_;
+    bool front_ = true, writable_ = true, filling_ = false;
+    job::Form form_ = job::Form::Walk;
+    std::vector<std::string> keys_; ///< of the columns but the last
+};
+
+} // namespace dervish::app

@@ -1,0 +1,258 @@
+#include <catch2/catch.hpp>
+
+#include "app/bar/bar_station.h"
+#include "app/bar/choices_reading.h"
+#include "app/bar/rig_reading.h"
+#include "app/bar/travel_reading.h"
+#include "bench_window.h"
+#include "core/job/model.h"
+#include "ink.h"
+
+using namespace dervish;
+using namespace dervish::app;
+
+namespace {
+void choose(Bench& bench, const QString& box, int entry) {
+    auto* combo = bench.find<QComboBox>(box);
+    REQUIRE(combo);
+    combo->setCurrentIndex(entry);
+    emit combo->activated(entry);
+}
+
+void cell(Bench& bench, const QString& table, int row, int column, const QString& text) {
+    auto* w = bench.find<QTableWidget>(table);
+    REQUIRE(w);
+    REQUIRE(w->item(row, column));
+    w->item(row, column)->setText(text);
+}
+
+double rate(Bench& bench) { return bench.document().trial().front->eye_rate; }
+} // namespace
+
+TEST_CASE("callipers and a tape, an empty job: a rate with a band in a handful of entries", "[path]") {
+    Bench bench(false);
+    bench.click("rail Bar");
+    int entries = 0;
+    const auto enter = [&](const char* field, const char* value) {
+        bench.type(QString("trial/front/bar/") + field, value);
+        ++entries;
+    };
+    // As measured: solid 21.4 mm, 905 mm between the arms, eye at 231 mm, arm 250 mm, bends of 45 mm.
+    enter("outer_diameter", "21.4");
+    enter("centre_length", "905");
+    enter("arm_end", "250");
+    enter("eyes/0/arm_length", "231");
+    enter("bend_radius", "45");
+    bench.click("Mounts");
+    bench.type("trial/front/mounts/spacing", "640");
+    ++entries;
+    CHECK_FALSE(bench.document().old());
+    CHECK(bench.job().drafts.empty());
+    bench.document().finish_bands();
+    REQUIRE(bench.document().bands());
+    const double band = proof::band_90 * bench.document().bands()->sigma[job::FrontRate];
+    CHECK(rate(bench) > 20e3);
+    CHECK(band > 0.02 * rate(bench));
+    CHECK(entries == 6); // and two clicks: the rail and Mounts
+    const Ink ink = Ink::of(*bench.window.findChild<BarDrawing*>());
+    CHECK(ink.says(QString::fromStdString(units::fixed(rate(bench) / 1e3, 1))));
+    CHECK(ink.says("± "));
+}
+
+TEST_CASE("a bar entered by sizes goes on as a walk with the same rate, and the walk is edited in its table",
+          "[path]") {
+    Bench bench;
+    bench.click("rail Bar");
+    const job::Job before = bench.job();
+    const double sizes = rate(bench);
+    choose(bench, "form", 1);
+    CHECK(bench.job().trial.front.bar.form == job::Form::Walk);
+    CHECK(rate(bench) == Approx(sizes).epsilon(1e-6)); // to the figures of the file
+    auto* table = bench.find<QTableWidget>("list");
+    REQUIRE(table);
+    const int lines = table->rowCount();
+    CHECK(lines == static_cast<int>(bench.job().trial.front.bar.walk.size()));
+    cell(bench, "list", 0, 0, "500");
+    INFO(bench.document().waiting().toStdString());
+    REQUIRE(bench.job().trial.front.bar.walk[0].length.value == Approx(0.5));
+    CHECK(rate(bench) < sizes); // longer is softer
+    cell(bench, "list", 0, 0, "half a metre");
+    CHECK(bench.job().trial.front.bar.walk[0].length.value == Approx(0.471)); // as before this typing
+    CHECK(table->item(0, 0)->text() == "half a metre");
+    bool told = false;
+    for (QLabel* label : bench.window.findChildren<QLabel*>("list problem"))
+        told = told ||
+               (label->isVisible() && label->text().contains("Line 1") && label->text().contains("is not a number"));
+    CHECK(told);
+    bench.document().undo().undo();
+    bench.click("add line");
+    CHECK(table->rowCount() == lines + 1);
+    bench.click("take line off");
+    CHECK(table->rowCount() == lines);
+    choose(bench, "form", 2);
+    CHECK(bench.job().trial.front.bar.points.size() >= 6);
+    choose(bench, "form", 0);
+    while (bench.document().undo().canUndo()) bench.document().undo().undo();
+    CHECK(bench.job() == before);
+}
+
+TEST_CASE("a bad walk is named at its line and the last good bar stays") {
+    Bench bench;
+    bench.click("rail Bar");
+    choose(bench, "form", 1);
+    const double good = rate(bench);
+    auto* table = bench.find<QTableWidget>("list");
+    int radius = -1;
+    for (int c = 0; c < table->columnCount(); ++c)
+        if (table->horizontalHeaderItem(c)->text().startsWith("Bend radius")) radius = c;
+    REQUIRE(radius > 0);
+    cell(bench, "list", 0, radius, "4");
+    CHECK(bench.document().old());
+    CHECK(rate(bench) == good);
+    CHECK(bench.document().waiting().contains("tighter than half the bar"));
+    CHECK(Ink::of(*bench.window.findChild<BarDrawing*>()).says("line 1 waits"));
+}
+
+TEST_CASE("separate arms, clamps and links up are chosen in the panel, computed and drawn") {
+    Bench bench;
+    bench.click("rail Bar");
+    const double bent = rate(bench);
+    choose(bench, "arms", 2);
+    CHECK(bench.job().trial.front.bar.arms == job::Arms::Blade);
+    CHECK(bench.find<QLineEdit>("trial/front/bar/blade_width"));
+    CHECK(rate(bench) != Approx(bent).epsilon(1e-3));
+    bench.document().undo().undo();
+    bench.click("Links");
+    choose(bench, "link end", 1);
+    CHECK(bench.job().trial.front.links.end == job::LinkEnd::Above);
+    bench.click("Mounts");
+    choose(bench, "held", 1);
+    CHECK(bench.job().trial.front.held == job::Held::Clamped);
+    CHECK_FALSE(bench.document().old());
+    CHECK(bench.find<QLineEdit>("trial/front/trailing_arms/to_wheel"));
+    const Ink ink = Ink::of(*bench.window.findChild<BarDrawing*>());
+    CHECK(ink.says("clamped to the trailing arm"));
+    CHECK(ink.faults().isEmpty());
+    for (const char* page : {"Travel", "Choices", "Rig check", "Stiffness"}) bench.click(QString("reading ") + page);
+    choose(bench, "held", 0);
+    CHECK_FALSE(bench.document().old());
+}
+
+TEST_CASE("the centreline goes out as CSV and comes back; a bad file changes nothing") {
+    Bench bench;
+    bench.click("rail Bar");
+    auto* station = static_cast<BarStation*>(bench.window.station("Bar"));
+    const QString file = bench.folder.filePath("bar.csv"), bad = bench.folder.filePath("bad.csv");
+    const double before = rate(bench);
+    station->write_centreline(file);
+    station->take_centreline(file);
+    CHECK(bench.job().trial.front.bar.form == job::Form::Points);
+    bench.document().edit("eyes", {}, [](job::Job& j) { j.trial.front.left_eye = j.trial.front.right_eye = 1; });
+    CHECK(rate(bench) == Approx(before).epsilon(1e-5));
+    const job::Job now = bench.job();
+    QFile(bad).open(QIODevice::WriteOnly);
+    CHECK_THROWS_WITH(station->take_centreline(bad), Catch::Contains("0 points"));
+    CHECK_THROWS_WITH(station->take_centreline("/none/at.csv"), Catch::Contains("cannot be read"));
+    CHECK_THROWS_WITH(station->write_centreline("/none/at.csv"), Catch::Contains("cannot be written"));
+    CHECK(bench.job() == now);
+}
+
+TEST_CASE("drawing and curves are exported in each format, and an unknown one is refused") {
+    Bench bench;
+    bench.click("rail Bar");
+    auto* station = static_cast<BarStation*>(bench.window.station("Bar"));
+    const std::pair<const char*, const char*> kinds[] = {
+        {"a.svg", "<?xml"}, {"a.png", "\x89PNG"}, {"a.pdf", "%PDF"}, {"a.csv", "case,wheel_travel_mm"}};
+    for (const auto& [name, begins] : kinds) {
+        const QString file = bench.folder.filePath(name);
+        station->export_to(file);
+        QFile in(file);
+        REQUIRE(in.open(QIODevice::ReadOnly));
+        const QByteArray bytes = in.readAll();
+        INFO(name);
+        CHECK(bytes.startsWith(begins));
+        CHECK(bytes.size() > 1500);
+    }
+    CHECK_THROWS_WITH(station->export_to(bench.folder.filePath("a.doc")), Catch::Contains(".svg, .png, .pdf or .csv"));
+    CHECK_THROWS_WITH(station->export_to("/none/a.png"), Catch::Contains("cannot be written"));
+}
+
+TEST_CASE("the travel reading follows the bar: force, yield, play, friction, the link's load") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.click("reading Travel");
+    auto* travel = bench.window.findChild<TravelReading*>();
+    Ink ink = Ink::of(*travel);
+    CHECK(ink.says("rate at the link, at rest"));
+    CHECK(ink.says("times what Fitted puts on it"));
+    CHECK(ink.says("bore friction"));
+    CHECK_FALSE(ink.says("yields at"));
+    CHECK(ink.faults().isEmpty());
+    bench.document().edit("soft", {}, [](job::Job& j) {
+        j.trial.front.bar.yield_strength.value = 400e6;
+        j.trial.front.links.play.value = 2e-3;
+        j.trial.front.links.capacity.value = 3000;
+    });
+    ink = Ink::of(*travel);
+    CHECK(ink.says("yields at"));
+    CHECK(ink.says("play: nothing until"));
+    CHECK(ink.says("link load, of its capacity"));
+    CHECK(travel->csv().count('\n') == 43);
+}
+
+TEST_CASE("a click on a tube or a stock size tries it, and the stock list is the job's own") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.click("reading Choices");
+    auto* choices = bench.window.findChild<ChoicesReading*>();
+    const double before = rate(bench);
+    const Ink ink = Ink::of(*choices);
+    CHECK(ink.faults().isEmpty());
+    CHECK(ink.says("diameter + 1 mm"));
+    for (const Word& w : ink.words)
+        if (w.text.endsWith("× 3")) {
+            QTest::mouseClick(choices, Qt::LeftButton, {}, w.box.center().toPoint());
+            break;
+        }
+    CHECK(bench.job().trial.front.bar.wall.value == Approx(3e-3));
+    CHECK(rate(bench) == Approx(before).epsilon(1e-4));
+    QTimer::singleShot(50, &bench.window, [] {
+        auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+        REQUIRE(dialog);
+        dialog->setTextValue("25\n30 x 3.5\n");
+        dialog->accept();
+    });
+    QTest::mouseClick(choices, Qt::LeftButton, {}, QPoint(choices->width() - 60, 26));
+    REQUIRE(bench.job().stock.size() == 2);
+    CHECK(bench.job().stock[1].wall == Approx(3.5e-3));
+    CHECK(Ink::of(*choices).says("30 × 3.5"));
+}
+
+TEST_CASE("the rig: readings are typed, judged, explained, saved, and bad ones wait in their cell") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.click("reading Rig check");
+    auto* rig = bench.window.findChild<RigReading*>();
+    rig->grab();
+    CHECK(rig->verdict().startsWith("The bench agrees"));
+    const std::size_t readings = bench.job().trial.front.rig.readings.size();
+    REQUIRE(readings == 5);
+    cell(bench, "rig readings", 5, 0, "60");
+    cell(bench, "rig readings", 5, 1, "a lot");
+    CHECK(bench.job().trial.front.rig.readings.size() == 6);
+    CHECK(bench.find<QTableWidget>("rig readings")->item(5, 1)->text() == "a lot");
+    CHECK_FALSE(bench.document().old());
+    cell(bench, "rig readings", 5, 1, "11.5");
+    CHECK(bench.job().drafts.empty());
+    CHECK(bench.job().trial.front.rig.readings[5].dial == Approx(0.0115));
+    cell(bench, "rig readings", 5, 0, ""); // emptied: gone
+    CHECK(bench.job().trial.front.rig.readings.size() == 5);
+    bench.click("rigid blocks"); // then the same readings mean a softer bar
+    const Ink ink = Ink::of(*rig);
+    CHECK(ink.faults().isEmpty());
+    bench.document().edit("thick", {}, [](job::Job& j) { j.trial.front.bar.outer_diameter.value = 29e-3; });
+    rig->grab();
+    CHECK(rig->verdict().startsWith("The bench disagrees"));
+    CHECK(Ink::of(*rig).says("the diameter is "));
+    CHECK(Ink::of(*rig).says("it is a tube, wall "));
+}
