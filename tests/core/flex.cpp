@@ -106,3 +106,21 @@ TEST_CASE("the lighter axle sets the twist that passes: freeing the other end al
     CHECK(freed.front_travel >= both.front_travel - 1e-6);
     CHECK(std::abs(freed.rear_travel - both.rear_travel) < 0.25 * both.rear_travel);
 }
+
+TEST_CASE("climbing near another car's lift height finds the same height as climbing from the ground") {
+    examples::Random r;
+    int lifted = 0;
+    for (int i = 0; i < 40; ++i) {
+        car::Car c = r.car();
+        const flex::Ascent nominal = flex::climb(c, {});
+        c.front.spring_rate *= r(0.8, 1.25);
+        c.rear.track *= r(0.97, 1.03);
+        const flex::Ascent far = flex::climb(c, {}), near = flex::climb(c, {}, &nominal);
+        CHECK(near.lifted == far.lifted);
+        CHECK(near.height == Approx(far.height).margin(2e-6));
+        CHECK(near.front_travel == Approx(far.front_travel).margin(1e-5));
+        CHECK(near.light_wheel == far.light_wheel);
+        lifted += far.lifted;
+    }
+    CHECK(lifted > 20);
+}

@@ -220,7 +220,7 @@ QWidget* BarStation::build_reading() {
     chips->setContentsMargins(20, 4, 20, 0);
     chips->setSpacing(4);
     auto* stack = new QStackedWidget;
-    auto* group = new QButtonGroup(this);
+    auto* group = pages_ = new QButtonGroup(this);
     const std::pair<QString, QWidget*> pages[] = {
         {tr("Stiffness"), readings_}, {tr("Travel"), travel_}, {tr("Choices"), choices_}, {tr("Rig check"), rig_}};
     int id = 0;

@@ -1,7 +1,9 @@
 #pragma once
 #include "app/shell/station.h"
 
-class QButtonGroup;
+#include <QAbstractButton>
+#include <QButtonGroup>
+
 class QCheckBox;
 class QComboBox;
 class QLabel;
@@ -35,7 +37,8 @@ public:
     QString title() const override { return tr("Bar"); }
     QString icon_name() const override { return "bar"; }
     int key() const override { return 2; }
-    QString shot_name() const override { return "02-bar"; }
+    QStringList shot_names() const override { return {"02-bar", "02-bar-travel", "02-bar-choices", "02-bar-rig"}; }
+    void pose(int shot) override { pages_->button(shot)->click(); }
     bool go_to(const QString& path) override;
     void step(int by) override;
     void play() override;
@@ -65,7 +68,7 @@ private:
     RigReading* rig_;
     FieldPanel* fields_;
     MeasureNext* next_;
-    QButtonGroup *axles_, *groups_;
+    QButtonGroup *axles_, *groups_, *pages_ = nullptr;
     QCheckBox *fitted_, *connected_;
     QLineEdit* name_;
     QWidget *eye_buttons_, *form_tools_, *arms_tools_, *held_tools_, *end_tools_, *csv_tools_;

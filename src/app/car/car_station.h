@@ -21,7 +21,7 @@ public:
     QString title() const override { return tr("Car"); }
     QString icon_name() const override { return "car"; }
     int key() const override { return 1; }
-    QString shot_name() const override { return "01-car"; }
+    QStringList shot_names() const override { return {"01-car"}; }
     bool go_to(const QString& path) override;
     void measure_next() override;
     void ask(job::Outcome outcome, const QString& name);

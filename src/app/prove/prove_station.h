@@ -16,7 +16,7 @@ public:
     QString title() const override { return tr("Prove"); }
     QString icon_name() const override { return "prove"; }
     int key() const override { return 6; }
-    QString shot_name() const override { return "06-prove"; }
+    QStringList shot_names() const override { return {"06-prove"}; }
     bool go_to(const QString&) override { return false; }
 
 private:

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace dervish::flex {
 namespace {
@@ -44,33 +45,64 @@ State on_ramps(const car::Car& car, Diagonal raised, double height, const State*
     return settle(car, s, start);
 }
 
-Ascent climb(const car::Car& car, const DiagonalRamps& ramps) {
+namespace {
+/// A stretch of ramp height in which a low wheel goes light, with the state at its lower end.
+struct Bracket {
+    double from, to, at_from, at_to;
+    State low;
+};
+
+std::optional<Bracket> bracket_near(const car::Car& car, const DiagonalRamps& ramps, const Ascent& near) {
+    const auto margin = [&](const State& s) { return lightest(car, ramps.raised, ramps.threshold_load, s).margin; };
+    for (const double reach : {0.004, 0.016, 0.06}) {
+        const double from = std::max(0.0, near.height - reach), to = std::min(ramps.highest, near.height + reach);
+        const State low = on_ramps(car, ramps.raised, from, &near.state), high = on_ramps(car, ramps.raised, to, &near.state);
+        if (!low.converged || !high.converged) return {};
+        const double at_from = margin(low), at_to = margin(high);
+        if (at_from > 0 && at_to <= 0) return Bracket{from, to, at_from, at_to, low};
+    }
+    return {};
+}
+
+std::optional<Bracket> bracket_from_below(const car::Car& car, const DiagonalRamps& ramps, State& low) {
     constexpr double step = 0.04;
-    State low = on_ramps(car, ramps.raised, 0);
-    Lightest at_low = lightest(car, ramps.raised, ramps.threshold_load, low);
-    double height = 0;
-    bool lifted = at_low.margin <= 0;
-    while (!lifted && height < ramps.highest) {
+    double height = 0, at_low = lightest(car, ramps.raised, ramps.threshold_load, low).margin;
+    if (at_low <= 0) return Bracket{0, 0, at_low, at_low, low};
+    while (height < ramps.highest) {
         const double next = std::min(height + step, ramps.highest);
         const State high = on_ramps(car, ramps.raised, next, &low);
-        const Lightest at_high = lightest(car, ramps.raised, ramps.threshold_load, high);
-        if (at_high.margin <= 0) {
-            State near = low;
-            const auto margin = [&](double h) {
-                near = on_ramps(car, ramps.raised, h, &near);
-                return lightest(car, ramps.raised, ramps.threshold_load, near).margin;
-            };
-            height = root_between(margin, height, next, at_low.margin, at_high.margin, 1e-7);
-            low = on_ramps(car, ramps.raised, height, &near);
-            lifted = true;
-        } else {
-            height = next;
-            low = high;
-            at_low = at_high;
-        }
+        const double at_high = lightest(car, ramps.raised, ramps.threshold_load, high).margin;
+        if (at_high <= 0) return Bracket{height, next, at_low, at_high, low};
+        height = next;
+        low = high;
+        at_low = at_high;
     }
-    const int wheel = lightest(car, ramps.raised, ramps.threshold_load, low).wheel;
-    return {height, lifted, wheel, low, between(low, car::front_left), between(low, car::rear_left)};
+    return {};
+}
+} // namespace
+
+Ascent climb(const car::Car& car, const DiagonalRamps& ramps, const Ascent* near) {
+    std::optional<Bracket> bracket;
+    if (near && near->lifted) bracket = bracket_near(car, ramps, *near);
+    State at;
+    if (!bracket) {
+        at = on_ramps(car, ramps.raised, 0);
+        bracket = bracket_from_below(car, ramps, at);
+    }
+    double height = ramps.highest;
+    if (bracket) {
+        at = bracket->low;
+        const auto margin = [&](double h) {
+            at = on_ramps(car, ramps.raised, h, &at);
+            return lightest(car, ramps.raised, ramps.threshold_load, at).margin;
+        };
+        height = bracket->to;
+        if (bracket->to > bracket->from)
+            height = root_between(margin, bracket->from, bracket->to, bracket->at_from, bracket->at_to, 1e-7);
+        at = on_ramps(car, ramps.raised, height, &at);
+    }
+    const int wheel = lightest(car, ramps.raised, ramps.threshold_load, at).wheel;
+    return {height, bracket.has_value(), wheel, at, between(at, car::front_left), between(at, car::rear_left)};
 }
 
 FixedRamps on_fixed_ramps(const car::Car& car, Diagonal raised, double height) {

@@ -29,8 +29,9 @@ std::array<int, 2> low_wheels(Diagonal d);
 /// The car on diagonal ramps of the given height, m. `start` as in car::settle.
 car::State on_ramps(const car::Car& car, Diagonal raised, double height, const car::State* start = nullptr);
 
-/// Raises the ramps until a low wheel's load falls to the threshold.
-Ascent climb(const car::Car& car, const DiagonalRamps& ramps);
+/// Raises the ramps until a low wheel's load falls to the threshold. `near`: the ascent of a car that differs little,
+/// round whose lift height this one's is looked for first.
+Ascent climb(const car::Car& car, const DiagonalRamps& ramps, const Ascent* near = nullptr);
 
 /// Gap under the low wheel that hangs the highest (0: both stand) on ramps of `height`, m; reached by raising them.
 struct FixedRamps {

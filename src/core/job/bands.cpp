@@ -8,22 +8,51 @@
 
 namespace dervish::job {
 namespace {
-Outcomes tally_outcomes(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    const auto front = bar_figures(setup.front, vehicle.front), rear = bar_figures(setup.rear, vehicle.rear);
-    const car::Car car = to_car(vehicle, bar_scale * acting(setup.front, vehicle.front, front),
-                                bar_scale * acting(setup.rear, vehicle.rear, rear));
-    const auto [roll, share] = car::roll_and_share(car);
-    const flex::Ascent ascent = flex::climb(car, {});
-    return {roll,
-            share,
-            ascent.height,
-            ascent.front_travel,
-            ascent.rear_travel,
-            front ? bar_scale * front->eye_rate : 0,
-            rear ? bar_scale * rear->eye_rate : 0,
-            front ? bar_scale * front->wheel_rate : 0,
-            rear ? bar_scale * rear->wheel_rate : 0};
-}
+/// The tally's outcomes again and again, each time for a slightly different car: bars that did not change are not solved
+/// again, and ramps are climbed near where the first car lifted.
+class TallyOutcomes {
+public:
+    Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+        const Rates &front = rates(0, setup.front), &rear = rates(1, setup.rear);
+        const auto acting = [&](const Assembly& a, const AxleData& axle, const Rates& r) -> Eigen::Matrix2d {
+            if (!a.connected) return Eigen::Matrix2d::Zero();
+            return bar_scale * at_axle(axle, a.held) * r.links;
+        };
+        const car::Car car =
+            to_car(vehicle, acting(setup.front, vehicle.front, front), acting(setup.rear, vehicle.rear, rear));
+        const auto [roll, share] = car::roll_and_share(car);
+        const flex::Ascent ascent = flex::climb(car, {}, first_ ? &*first_ : nullptr);
+        if (!first_) first_ = ascent;
+        return {roll,
+                share,
+                ascent.height,
+                ascent.front_travel,
+                ascent.rear_travel,
+                bar_scale * bar::roll_rate(front.eyes),
+                bar_scale * bar::roll_rate(rear.eyes),
+                bar_scale * bar::roll_rate(front.links) * at_wheel(vehicle.front, setup.front.held),
+                bar_scale * bar::roll_rate(rear.links) * at_wheel(vehicle.rear, setup.rear.held)};
+    }
+
+private:
+    struct Rates {
+        Assembly of;
+        Eigen::Matrix2d eyes = Eigen::Matrix2d::Zero(), links = Eigen::Matrix2d::Zero();
+    };
+    const Rates& rates(std::size_t end, const Assembly& a) {
+        if (known_[end] && known_[end]->of == a) return *known_[end];
+        Rates next{a, Eigen::Matrix2d::Zero(), Eigen::Matrix2d::Zero()};
+        if (a.fitted) {
+            const bar::Solution s = solve(a);
+            next.eyes = s.at_eyes;
+            next.links = s.at_links;
+        }
+        known_[end] = std::move(next);
+        return *known_[end];
+    }
+    std::array<std::optional<Rates>, 2> known_;
+    std::optional<flex::Ascent> first_;
+};
 } // namespace
 
 Bands propagate(const Vehicle& vehicle, const Setup& setup,
@@ -70,7 +99,7 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
 }
 
 Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled) {
-    return propagate(vehicle, setup, tally_outcomes, cancelled);
+    return propagate(vehicle, setup, TallyOutcomes(), cancelled);
 }
 
 proof::Prediction predict(const Vehicle& vehicle, const PlannedTest& test) {
