@@ -106,6 +106,14 @@ void Document::type(const QString& path, const QString& text) {
         const auto field = job::field(next, at);
         if (!field) return;
         try {
+            const auto readings = job::parse_readings(text.toStdString(), field->spec, units_, at);
+            if (readings) {
+                *field->value = *readings;
+                next.drafts.erase(at);
+                job::check(next);
+                job = next;
+                return;
+            }
             const double old = field->value->value;
             const double value = job::parse(text.toStdString(), field->spec, units_, at);
             // A spread that was the usual one for its source stays the usual one.

@@ -138,7 +138,7 @@ TEST_CASE("separate arms, clamps and links up are chosen in the panel, computed 
     CHECK_FALSE(bench.document().old());
 }
 
-TEST_CASE("the centreline goes out as CSV and comes back; a bad file changes nothing") {
+TEST_CASE("the centreline goes out as CSV and comes back, a bad file changes nothing") {
     Bench bench;
     bench.click("rail Bar");
     auto* station = static_cast<BarStation*>(bench.window.station("Bar"));
@@ -253,6 +253,48 @@ TEST_CASE("the rig: readings are typed, judged, explained, saved, and bad ones w
     bench.document().edit("thick", {}, [](job::Job& j) { j.trial.front.bar.outer_diameter.value = 29e-3; });
     rig->grab();
     CHECK(rig->verdict().startsWith("The bench disagrees"));
-    CHECK(Ink::of(*rig).says("the diameter is "));
+    CHECK(Ink::of(*rig).says("diameter "));
     CHECK(Ink::of(*rig).says("it is a tube, wall "));
+}
+
+TEST_CASE("a bush is estimated from hardness and size, with a wide band, after a refusal") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.click("Mounts");
+    QString told;
+    QTimer::singleShot(0, &bench.window, [&] {
+        auto* card = bench.window.findChild<QDialog*>("bush card");
+        REQUIRE(card);
+        const auto enter = [&](const char* shore, const char* outer, const char* length) {
+            card->findChild<QLineEdit*>("shore")->setText(shore);
+            card->findChild<QLineEdit*>("outer")->setText(outer);
+            card->findChild<QLineEdit*>("length")->setText(length);
+            card->findChild<QPushButton*>("take bush")->click();
+        };
+        enter("60", "25", "40"); // smaller than the bar
+        told = card->findChild<QLabel*>("bush error")->text();
+        enter("60", "46", "40");
+    });
+    bench.click("estimate bush");
+    CHECK(told.contains("leaves no rubber"));
+    const job::Measured& k = bench.job().trial.front.mounts.vertical;
+    CHECK(k.source == job::Source::Assumed);
+    CHECK(k.sigma > 0.3 * k.value);
+    CHECK(k.value > 500e3);
+    bench.document().undo().undo();
+    CHECK(bench.job().trial.front.mounts.vertical.value == Approx(2400e3));
+}
+
+TEST_CASE("callipers at several places go into one field, with a stroke between") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.type("trial/front/bar/outer_diameter", "25.8 / 26.2 / 26.0");
+    const job::Measured& d = bench.job().trial.front.bar.outer_diameter;
+    CHECK(d.value == Approx(0.026));
+    CHECK(d.source == job::Source::Measured);
+    CHECK(d.sigma > 0.1e-3);
+    CHECK(bench.find<QLineEdit>("trial/front/bar/outer_diameter")->text() ==
+          "25.8 / 26.2 / 26.0"); // while it has the caret
+    CHECK_FALSE(bench.document().old());
+    CHECK(bench.document().undo().count() == 1);
 }

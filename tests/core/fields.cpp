@@ -152,3 +152,21 @@ TEST_CASE("check reads a job and never writes it") {
     bad.fitted.front.bar.eyes.clear();
     CHECK_THAT(told([&] { check(bad); }), Catch::Contains("fitted/"));
 }
+
+TEST_CASE("several readings of one thing give their mean, surer by their number, never surer than the tool") {
+    Job j = blank();
+    const FieldSpec d = field(j, "trial/front/bar/outer_diameter")->spec;
+    const auto read = [&](const char* text) { return parse_readings(text, d, System::Metric, "x"); };
+    CHECK_FALSE(read("26"));
+    const auto three = read("25.9 / 26.1 / 26.0");
+    REQUIRE(three);
+    CHECK(three->value == Approx(0.026));
+    CHECK(three->source == Source::Measured);
+    CHECK(three->sigma == Approx(std::hypot(0.05e-3, 0.1e-3 / std::sqrt(3.0))));
+    CHECK(read("26;26;26;26")->sigma == Approx(0.05e-3));
+    CHECK(read("26,1; 26,3")->value == Approx(0.0262)); // decimal commas
+    CHECK(read("26 mm/27 mm")->value == Approx(0.0265));
+    CHECK_THAT(told([&] { read("26 / wide"); }), Catch::Contains("is not a number"));
+    CHECK_THAT(told([&] { read("26 /"); }), Catch::Contains("empty"));
+    CHECK_THAT(told([&] { read("26 / 260"); }), Catch::Contains("cannot be"));
+}

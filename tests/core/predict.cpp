@@ -23,7 +23,8 @@ TEST_CASE("a prediction on growing ramps is the tally's lift height, with the ta
     const proof::Prediction p = predict(j.vehicle, ramps(j, proof::Method::Growing, 0.8));
     CHECK(p.lifted);
     CHECK(p.value == Approx(a.outcomes[LiftHeight]).epsilon(1e-6));
-    CHECK(p.sigma == Approx(bands(j.vehicle, j.fitted).sigma[LiftHeight]).epsilon(1e-4)); // ramps climbed from the ground, or near
+    CHECK(p.sigma ==
+          Approx(bands(j.vehicle, j.fitted).sigma[LiftHeight]).epsilon(1e-4)); // ramps climbed from the ground, or near
     CHECK(p.light_wheel == a.ascent.light_wheel);
     CHECK(p.model == proof::model_version);
     for (std::size_t w = 0; w < 4; ++w) {

@@ -93,7 +93,7 @@ TEST_CASE("the interval covers the true rate nine times in ten, few readings or 
     }
 }
 
-TEST_CASE("a bar that is what it seems agrees; one that is not is told with what would explain it") {
+TEST_CASE("a bar that is what it seems agrees, one that is not is told with what would explain it") {
     Assembly a = front();
     a.bar.outer_diameter = {22 * mm, 0.05 * mm, Source::Measured};
     for (Measured* m : {&a.mounts.vertical, &a.mounts.fore_aft}) m->sigma = 0.05 * m->value;
@@ -120,7 +120,7 @@ TEST_CASE("a bar that is what it seems agrees; one that is not is told with what
         CHECK(s.sigmas >= last);
         last = s.sigmas;
         wall = wall || s.what == "it is a tube, wall 3.5 mm";
-        diameter = diameter || s.what.starts_with("the diameter is ");
+        diameter = diameter || s.what.starts_with("diameter ");
     }
     CHECK(wall);
     CHECK(diameter);
@@ -133,6 +133,6 @@ TEST_CASE("a bar that is what it seems agrees; one that is not is told with what
     REQUIRE(more);
     CHECK(more->z > 2.58);
     bool found = false;
-    for (const Suspect& s : more->suspects) found = found || s.what == "the diameter is 23.00 mm, not 22.00 mm";
+    for (const Suspect& s : more->suspects) found = found || s.what == "diameter 23.00 mm, not 22.00";
     CHECK(found);
 }

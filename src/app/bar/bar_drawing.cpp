@@ -285,7 +285,9 @@ void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
         return QString::fromStdString(units::fixed(si / rate.factor, decimals));
     };
     const double right = width() - 20;
-    paint::text(p, {right, 20}, Qt::AlignRight, tr("roll-mode rate at the eye"), 12, t.soft);
+    paint::text(p, {right, 20}, Qt::AlignRight,
+                a.held == job::Held::Clamped ? tr("roll-mode rate at the arms' ends") : tr("roll-mode rate at the eye"),
+                12, t.soft);
     paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
                 document_.old() ? t.soft : axle_colour(front_), true);
     const job::Outcome outcome = front_ ? job::FrontRate : job::RearRate;

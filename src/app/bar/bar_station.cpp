@@ -11,6 +11,7 @@
 #include "app/widgets/list_table.h"
 #include "app/widgets/measure_next.h"
 #include "app/widgets/station_frame.h"
+#include "core/bar/bushing.h"
 #include "core/job/fields.h"
 #include "core/job/model.h"
 #include "store/centreline_csv.h"
@@ -18,9 +19,11 @@
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDialog>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QFormLayout>
 #include <QImage>
 #include <QLabel>
 #include <QLineEdit>
@@ -178,6 +181,11 @@ QWidget* BarStation::build_forms() {
     csv->addWidget(out);
     csv->addStretch();
     column->addWidget(csv_tools_);
+    auto* bush = new QPushButton(tr("Estimate the bush from its size …"));
+    bush->setObjectName("estimate bush");
+    bush_ = bush;
+    column->addWidget(bush, 0, Qt::AlignLeft);
+    connect(bush, &QPushButton::clicked, this, &BarStation::ask_bush);
     connect(in, &QPushButton::clicked, this, &BarStation::import_centreline);
     connect(out, &QPushButton::clicked, this, &BarStation::export_centreline);
     connect(form_, &QComboBox::activated, this, [this](int i) { change_form(static_cast<job::Form>(i)); });
@@ -344,6 +352,61 @@ void BarStation::export_to(const QString& file) {
     if (!good) throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
 }
 
+void BarStation::estimate_bush(double shore, double outer, double length) {
+    const bar::BushRate rate = bar::radial_rate(shore, assembly().bar.outer_diameter.value, outer, length);
+    document_.edit(tr("bush by its size"), {}, [&](job::Job& job) {
+        job::MountData& m = of_trial(job).mounts;
+        for (job::Measured* k : {&m.vertical, &m.fore_aft})
+            *k = {units::as_filed(rate.value, units::Quantity::Rate),
+                  units::as_filed(rate.sigma, units::Quantity::Rate), job::Source::Assumed};
+    });
+}
+
+void BarStation::ask_bush() {
+    if (document_.look() != Look::Trial) return;
+    QDialog card(this);
+    card.setObjectName("bush card");
+    card.setWindowTitle(tr("Estimate the bush"));
+    auto* form = new QFormLayout(&card);
+    const job::FieldSpec specs[] = {
+        {"shore", "Hardness, Shore A", units::Quantity::Number, job::Tool::Test, 20, 95},
+        {"outer", "Outer diameter", units::Quantity::Length, job::Tool::Calliper, 1e-3, 0.3},
+        {"length", "Length along the bar", units::Quantity::Length, job::Tool::Calliper, 1e-3, 0.3}};
+    QLineEdit* edits[3];
+    for (int i = 0; i < 3; ++i) {
+        const auto symbol = units::shown(specs[i].quantity, document_.units()).symbol;
+        edits[i] = new QLineEdit;
+        edits[i]->setObjectName(specs[i].key);
+        form->addRow(QString(specs[i].label) + (symbol.empty() ? "" : ", " + QString::fromUtf8(symbol.data())),
+                     edits[i]);
+    }
+    auto* note = new QLabel(
+        tr("Bore: the bar's own diameter. Two theories bound the rate and differ several times over: the value is "
+           "between them, its band spans both, and it counts as assumed. Measuring it is far better."));
+    note->setWordWrap(true);
+    auto* error = new QLabel;
+    error->setObjectName("bush error");
+    error->setWordWrap(true);
+    error->setStyleSheet("color: " + theme().caution.name());
+    auto* take = new QPushButton(tr("Take it"));
+    take->setObjectName("take bush");
+    form->addRow(note);
+    form->addRow(error);
+    form->addRow(take);
+    connect(take, &QPushButton::clicked, &card, [&] {
+        try {
+            double values[3];
+            for (int i = 0; i < 3; ++i)
+                values[i] = job::parse(edits[i]->text().toStdString(), specs[i], document_.units(), specs[i].key);
+            estimate_bush(values[0], values[1], values[2]);
+            card.accept();
+        } catch (const BadInput& e) {
+            error->setText(QString::fromStdString(e.problem() + "; " + e.accepted()));
+        }
+    });
+    card.exec();
+}
+
 void BarStation::export_centreline() {
     const QString file =
         QFileDialog::getSaveFileName(this, tr("Write the centreline"), "bar.csv", tr("Tables (*.csv)"));
@@ -400,6 +463,7 @@ void BarStation::refresh() {
     arms_tools_->setVisible(in_bar && sizes && !clamped);
     held_tools_->setVisible(group_ == "mounts");
     end_tools_->setVisible(group_ == "links" && !clamped);
+    bush_->setVisible(group_ == "mounts" && !clamped && trial);
     csv_tools_->setVisible(in_bar && trial);
     form_->setCurrentIndex(static_cast<int>(a.bar.form));
     arms_->setCurrentIndex(static_cast<int>(a.bar.arms));

@@ -30,6 +30,8 @@ public:
     /// The centreline of the looked-at bar to a CSV file, and Trial's from one. Throw BadInput.
     void write_centreline(const QString& file) const;
     void take_centreline(const QString& file);
+    /// Trial's bushes from hardness and size, with their wide band. Throws BadInput at "shore", "outer" or "length".
+    void estimate_bush(double shore, double outer, double length);
     /// The drawing (.svg, .png, .pdf) or the travel curves (.csv). Throws BadInput.
     void export_to(const QString& file);
 
@@ -51,6 +53,7 @@ private:
     void change_eye_count(int by);
     void change_form(job::Form form);
     void import_centreline();
+    void ask_bush();
     void export_centreline();
     QStringList field_paths() const;
     QWidget* build_forms();
@@ -74,6 +77,7 @@ private:
     QWidget *eye_buttons_, *form_tools_, *arms_tools_, *held_tools_, *end_tools_, *csv_tools_;
     QComboBox *form_, *arms_, *held_, *end_;
     ListTable* list_;
+    QWidget* bush_ = nullptr;
     QLabel* note_;
     QSlider* roll_;
     QTimer* player_;

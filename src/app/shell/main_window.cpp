@@ -427,7 +427,8 @@ void MainWindow::take_shots(const QString& folder) {
         show_station(s->title());
         for (int shot = 0; shot < s->shot_names().size(); ++shot) {
             s->pose(shot);
-            for (int i = 0; i < 4; ++i) qApp->processEvents(); // layouts of what has just become visible settle in turns
+            for (int i = 0; i < 4; ++i)
+                qApp->processEvents(); // layouts of what has just become visible settle in turns
             const QString file = folder + "/" + s->shot_names()[shot] + ".png";
             if (!grab().save(file))
                 throw BadInput(file.toStdString(), "cannot be written", "give a folder that can be written");

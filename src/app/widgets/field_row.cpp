@@ -85,8 +85,10 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     bool same = edit_->text() == text;
     if (!same && edit_->hasFocus() && !waits) {
         try {
-            same = units::as_filed(job::parse(edit_->text().toStdString(), spec_, document_.units(), field.path),
-                                   spec_.quantity) == value_.value;
+            const std::string typed = edit_->text().toStdString();
+            const auto readings = job::parse_readings(typed, spec_, document_.units(), field.path);
+            same =
+                (readings ? readings->value : job::parse(typed, spec_, document_.units(), field.path)) == value_.value;
         } catch (const BadInput&) {
         }
     }

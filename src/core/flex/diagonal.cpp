@@ -56,7 +56,8 @@ std::optional<Bracket> bracket_near(const car::Car& car, const DiagonalRamps& ra
     const auto margin = [&](const State& s) { return lightest(car, ramps.raised, ramps.threshold_load, s).margin; };
     for (const double reach : {0.004, 0.016, 0.06}) {
         const double from = std::max(0.0, near.height - reach), to = std::min(ramps.highest, near.height + reach);
-        const State low = on_ramps(car, ramps.raised, from, &near.state), high = on_ramps(car, ramps.raised, to, &near.state);
+        const State low = on_ramps(car, ramps.raised, from, &near.state),
+                    high = on_ramps(car, ramps.raised, to, &near.state);
         if (!low.converged || !high.converged) return {};
         const double at_from = margin(low), at_to = margin(high);
         if (at_from > 0 && at_to <= 0) return Bracket{from, to, at_from, at_to, low};

@@ -8,8 +8,8 @@
 
 namespace dervish::job {
 namespace {
-/// The tally's outcomes again and again, each time for a slightly different car: bars that did not change are not solved
-/// again, and ramps are climbed near where the first car lifted.
+/// The tally's outcomes again and again, each time for a slightly different car: bars that did not change are not
+/// solved again, and ramps are climbed near where the first car lifted.
 class TallyOutcomes {
 public:
     Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {

@@ -144,6 +144,24 @@ double parse(const std::string& typed, const FieldSpec& spec, units::System syst
     return units::as_filed(value * unit.factor, spec.quantity);
 }
 
+std::optional<Measured> parse_readings(const std::string& typed, const FieldSpec& spec, units::System system,
+                                       const std::string& path) {
+    if (typed.find_first_of("/;") == std::string::npos) return {};
+    std::vector<double> readings;
+    for (std::size_t at = 0; at <= typed.size();) {
+        const std::size_t end = std::min(typed.find_first_of("/;", at), typed.size());
+        readings.push_back(parse(typed.substr(at, end - at), spec, system, path));
+        at = end + 1;
+    }
+    const auto n = static_cast<double>(readings.size());
+    double mean = 0, squares = 0;
+    for (const double r : readings) mean += r / n;
+    for (const double r : readings) squares += (r - mean) * (r - mean);
+    const double of_mean = std::sqrt(squares / (n - 1) / n), tool = usual_sigma(spec, Source::Measured, mean);
+    return Measured{units::as_filed(mean, spec.quantity), units::as_filed(std::hypot(tool, of_mean), spec.quantity),
+                    Source::Measured};
+}
+
 std::string show(double value, const FieldSpec& spec, units::System system) {
     if (spec.word && value == spec.word_value) return spec.word;
     const units::Unit unit = units::shown(spec.quantity, system);

@@ -23,6 +23,11 @@ std::optional<FieldRef> field(Job& job, const std::string& path);
 /// another unit would explain it.
 double parse(const std::string& text, const FieldSpec& spec, units::System system, const std::string& path);
 
+/// What a person typed as one or more readings of the same thing ("25.95 / 26.1 / 26.0", or with ; between): their
+/// mean, with the tool's own spread and the mean's (GUM 4.2) together, measured. Nothing when it is a single one.
+std::optional<Measured> parse_readings(const std::string& text, const FieldSpec& spec, units::System system,
+                                       const std::string& path);
+
 /// A value as the field shows it, without the unit.
 std::string show(double value, const FieldSpec& spec, units::System system);
 

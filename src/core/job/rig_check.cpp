@@ -42,25 +42,26 @@ std::vector<Suspect> suspects(const Assembly& a, double measured, units::System 
                             const std::function<void(Assembly&, double)>& set) {
         const auto value = solve_for(a, measured, (1 - part) * m.value, (1 + part) * m.value, set);
         if (value && m.sigma > 0)
-            out.push_back({std::string(what) + " is " + in(*value, q, decimals) + ", not " + in(m.value, q, decimals),
+            out.push_back({std::string(what) + " " + in(*value, q, decimals) + ", not " +
+                               units::fixed(m.value / units::shown(q, system).factor, decimals),
                            std::abs(*value - m.value) / m.sigma});
     };
-    spread("the diameter", a.bar.outer_diameter, 0.3, units::Quantity::Length, metric ? 2 : 4,
+    spread("diameter", a.bar.outer_diameter, 0.3, units::Quantity::Length, metric ? 2 : 4,
            [](Assembly& t, double v) { t.bar.outer_diameter.value = v; });
     if (!a.rig.blocks)
-        spread("a mount", a.mounts.vertical, 0.9, units::Quantity::Rate, 0, [](Assembly& t, double v) {
+        spread("each mount", a.mounts.vertical, 0.9, units::Quantity::Rate, 0, [](Assembly& t, double v) {
             t.mounts.fore_aft.value *= v / t.mounts.vertical.value;
             t.mounts.vertical.value = v;
         });
     if (a.bar.form == Form::Sizes) {
         const Measured& arm = a.bar.eyes[static_cast<std::size_t>(a.left_eye)].arm_length;
-        spread("the arm to the eye", arm, 0.3, units::Quantity::Length, metric ? 0 : 2, [&](Assembly& t, double v) {
+        spread("arm to the eye", arm, 0.3, units::Quantity::Length, metric ? 0 : 2, [&](Assembly& t, double v) {
             t.bar.arm_end.value = std::max(t.bar.arm_end.value, v);
             t.bar.eyes = {t.bar.eyes[static_cast<std::size_t>(t.left_eye)]};
             t.bar.eyes[0].arm_length.value = v;
             t.left_eye = t.right_eye = 0;
         });
-        spread("the length between the arms", a.bar.centre_length, 0.3, units::Quantity::Length, metric ? 0 : 2,
+        spread("between the arms", a.bar.centre_length, 0.3, units::Quantity::Length, metric ? 0 : 2,
                [](Assembly& t, double v) { t.bar.centre_length.value = v; });
     }
     if (!(a.bar.wall.value > 0)) {

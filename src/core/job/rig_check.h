@@ -26,7 +26,7 @@ std::optional<RigFit> fit_rate(const RigCheck& check);
 
 /// What single error would explain the difference, and how many of its own sigma that is.
 struct Suspect {
-    std::string what; ///< "the diameter is 25.6 mm, not 26.0 mm"
+    std::string what; ///< "diameter 25.60 mm, not 26.00"
     double sigmas;    ///< infinite for a kind of mistake rather than a spread
 };
 
