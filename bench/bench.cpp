@@ -43,6 +43,15 @@ void nonlinear_sweep(benchmark::State& state) {
 }
 BENCHMARK(nonlinear_sweep)->Unit(benchmark::kMillisecond);
 
+/// The ladder of four eyes a side.
+void eye_ladder(benchmark::State& state) {
+    job::Assembly a = demo().fitted.front;
+    a.bar.eyes.resize(4, a.bar.eyes.back());
+    for (std::size_t i = 1; i < 4; ++i) a.bar.eyes[i].arm_length.value = a.bar.eyes[i - 1].arm_length.value - 0.02;
+    for (auto _ : state) benchmark::DoNotOptimize(job::eye_ladder(a));
+}
+BENCHMARK(eye_ladder)->Unit(benchmark::kMillisecond);
+
 void equilibrium_cold(benchmark::State& state) {
     const car::Car car = job::car_with(demo().vehicle, demo().fitted);
     for (auto _ : state) benchmark::DoNotOptimize(car::settle(car, {.lateral_acceleration = 6}));

@@ -17,6 +17,8 @@ says() { grep -q "$1" "$work/$2" || { echo "FAILED: $2 does not say $1"; cat "$w
 demo=$root/demo/hut-van.dervish
 
 expect "bars within tolerance" 0 "$calc" check "$root/tests/data/bars-linear.json"; says ", 0 outside" out
+expect "large travel within tolerance" 0 "$calc" check "$root/tests/data/bars-large.json"; says ", 0 outside" out
+expect "links within tolerance" 0 "$calc" check "$root/tests/data/bars-links.json"; says ", 0 outside" out
 expect "cars within tolerance" 0 "$calc" check "$root/tests/data/car.json"; says ", 0 outside" out
 sed 's/"antiphase_rate_N_per_mm": 70.61459/"antiphase_rate_N_per_mm": 71/' "$root/tests/data/bars-linear.json" >"$work/off.json"
 expect "a wrong figure is found" 1 "$calc" check "$work/off.json"; says "OUTSIDE" out

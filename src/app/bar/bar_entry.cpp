@@ -1,0 +1,240 @@
+#include "app/bar/bar_drawing.h"
+#include "app/bar/bar_station.h"
+#include "app/bar/travel_reading.h"
+#include "app/shell/theme.h"
+#include "core/bar/bushing.h"
+#include "core/job/fields.h"
+#include "core/job/model.h"
+#include "store/centreline_csv.h"
+
+#include <QComboBox>
+#include <QDialog>
+#include <QFile>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QFormLayout>
+#include <QImage>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QPainter>
+#include <QPdfWriter>
+#include <QPushButton>
+#include <QSvgGenerator>
+#include <QVBoxLayout>
+
+/// How a bar comes in and goes out: its form, its file, its bushes by size, its picture.
+namespace dervish::app {
+
+QWidget* BarStation::build_forms() {
+    auto* all = new QWidget;
+    auto* column = new QVBoxLayout(all);
+    column->setContentsMargins(0, 2, 0, 0);
+    column->setSpacing(2);
+    const auto line = [&](QWidget* tools, const QString& words, QComboBox* box, const QStringList& entries,
+                          const QString& name) {
+        auto* row = new QHBoxLayout(tools);
+        row->setContentsMargins(0, 2, 0, 2);
+        row->addWidget(new QLabel(words));
+        box->addItems(entries);
+        box->setObjectName(name);
+        box->setAccessibleName(words);
+        row->addWidget(box, 1);
+        column->addWidget(tools);
+    };
+    line(form_tools_, tr("Entered by"), form_, {tr("its sizes"), tr("a walk along it"), tr("points in space")}, "form");
+    line(arms_tools_, tr("Arms"), arms_, {tr("bent from the bar"), tr("separate, round"), tr("separate, blade")},
+         "arms");
+    line(held_tools_, tr("Held by"), held_, {tr("mounts and links"), tr("clamps on trailing arms")}, "held");
+    line(end_tools_, tr("Links go"), end_, {tr("down from the eye"), tr("up from the eye")}, "link end");
+    auto* csv = new QHBoxLayout(csv_tools_);
+    csv->setContentsMargins(0, 2, 0, 2);
+    auto *in = new QPushButton(tr("Read CSV …")), *out = new QPushButton(tr("Write CSV …"));
+    in->setObjectName("read csv");
+    out->setObjectName("write csv");
+    csv->addWidget(in);
+    csv->addWidget(out);
+    csv->addStretch();
+    column->addWidget(csv_tools_);
+    auto* bush = new QPushButton(tr("Estimate the bush from its size …"));
+    bush->setObjectName("estimate bush");
+    bush_ = bush;
+    column->addWidget(bush, 0, Qt::AlignLeft);
+    connect(bush, &QPushButton::clicked, this, &BarStation::ask_bush);
+    connect(in, &QPushButton::clicked, this, &BarStation::import_centreline);
+    connect(out, &QPushButton::clicked, this, &BarStation::export_centreline);
+    connect(form_, &QComboBox::activated, this, [this](int i) { change_form(static_cast<job::Form>(i)); });
+    connect(arms_, &QComboBox::activated, this, [this](int i) {
+        document_.edit(tr("kind of arms"), {}, [&](job::Job& job) {
+            job::BarData& b = of_trial(job).bar;
+            b.arms = static_cast<job::Arms>(i);
+            // What was never given starts as a guess.
+            for (const auto& [value, guess] : {std::pair{&b.arm_diameter, b.outer_diameter.value},
+                                               {&b.blade_width, 0.035},
+                                               {&b.blade_thickness, 0.008}})
+                if (!(value->value > 0))
+                    *value = {units::as_filed(guess, units::Quantity::Length), 0.15 * guess, job::Source::Assumed};
+        });
+    });
+    connect(held_, &QComboBox::activated, this, [this](int i) {
+        document_.edit(tr("how the bar is held"), {}, [&](job::Job& job) {
+            job::Assembly& a = of_trial(job);
+            a.held = static_cast<job::Held>(i);
+            const job::Assembly guess = job::blank().trial.front;
+            if (!(a.trailing_arms.to_wheel.value > 0)) a.trailing_arms = guess.trailing_arms;
+            if (!(a.mounts.vertical.value > 0)) a.mounts = guess.mounts;
+            if (!(a.links.length.value > 0)) a.links = guess.links;
+        });
+    });
+    connect(end_, &QComboBox::activated, this, [this](int i) {
+        document_.edit(tr("the links' other end"), {},
+                       [&](job::Job& job) { of_trial(job).links.end = static_cast<job::LinkEnd>(i); });
+    });
+    return all;
+}
+
+void BarStation::change_form(job::Form form) {
+    document_.edit(tr("how the bar is entered"), {}, [&](job::Job& job) {
+        job::Assembly& a = of_trial(job);
+        try { // begin with the bar as it stands, so that only what differs need be typed
+            if (form == job::Form::Walk && a.bar.walk.empty()) a.bar.walk = job::walk_of(a);
+            if (form == job::Form::Points && a.bar.points.empty()) a.bar.points = job::points_of(a);
+        } catch (const BadInput&) { // begins empty
+        }
+        a.bar.form = form;
+    });
+}
+
+void BarStation::write_centreline(const QString& file) const {
+    QFile out(file);
+    if (!out.open(QIODevice::WriteOnly) || out.write(store::centreline_csv(job::to_laid(assembly())).c_str()) < 0)
+        throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
+}
+
+void BarStation::take_centreline(const QString& file) {
+    QFile in(file);
+    if (!in.open(QIODevice::ReadOnly) || in.size() > (1 << 20))
+        throw BadInput(file.toStdString(), "cannot be read", "choose a CSV file of at most 1 MB");
+    const std::vector<job::PointData> points = store::read_centreline(in.readAll().toStdString());
+    document_.edit(tr("centreline from a file"), {}, [&](job::Job& job) {
+        job::Assembly& a = of_trial(job);
+        a.bar.points = points;
+        a.bar.form = job::Form::Points;
+        a.left_eye = a.right_eye = 0;
+    });
+}
+
+void BarStation::export_to(const QString& file) {
+    const QString kind = QFileInfo(file).suffix().toLower();
+    bool good = true;
+    const auto draw = [&](QPaintDevice& device, double scale) {
+        QPainter painter(&device);
+        good = painter.isActive();
+        painter.scale(scale, scale);
+        drawing_->render(&painter, {}, {}, {}); // the picture, not the controls on it
+    };
+    if (kind == "svg") {
+        QSvgGenerator svg;
+        svg.setFileName(file);
+        svg.setSize(drawing_->size());
+        svg.setViewBox(drawing_->rect());
+        svg.setTitle(QString::fromStdString(assembly().bar.name));
+        draw(svg, 1);
+        good = good && QFileInfo(file).size() > 0;
+    } else if (kind == "png") {
+        QImage image(2 * drawing_->size(), QImage::Format_RGB32);
+        draw(image, 2);
+        good = image.save(file);
+    } else if (kind == "pdf") {
+        QPdfWriter pdf(file);
+        pdf.setPageOrientation(QPageLayout::Landscape);
+        draw(pdf, static_cast<double>(pdf.width()) / drawing_->width());
+    } else if (kind == "csv") {
+        QFile out(file);
+        const QByteArray text = travel_->csv().toUtf8();
+        if (text.isEmpty()) throw BadInput(file.toStdString(), "this bar has no curves", "fit a bar with links first");
+        good = out.open(QIODevice::WriteOnly) && out.write(text) == text.size();
+    } else {
+        throw BadInput(file.toStdString(), "\"" + kind.toStdString() + "\" is no kind of picture or table known here",
+                       "end the name in .svg, .png, .pdf or .csv");
+    }
+    if (!good) throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
+}
+
+void BarStation::estimate_bush(double shore, double outer, double length) {
+    const bar::BushRate rate = bar::radial_rate(shore, assembly().bar.outer_diameter.value, outer, length);
+    document_.edit(tr("bush by its size"), {}, [&](job::Job& job) {
+        job::MountData& m = of_trial(job).mounts;
+        for (job::Measured* k : {&m.vertical, &m.fore_aft})
+            *k = {units::as_filed(rate.value, units::Quantity::Rate),
+                  units::as_filed(rate.sigma, units::Quantity::Rate), job::Source::Assumed};
+    });
+}
+
+void BarStation::ask_bush() {
+    if (document_.look() != Look::Trial) return;
+    QDialog card(this);
+    card.setObjectName("bush card");
+    card.setWindowTitle(tr("Estimate the bush"));
+    auto* form = new QFormLayout(&card);
+    const job::FieldSpec specs[] = {
+        {"shore", "Hardness, Shore A", units::Quantity::Number, job::Tool::Test, 20, 95},
+        {"outer", "Outer diameter", units::Quantity::Length, job::Tool::Calliper, 1e-3, 0.3},
+        {"length", "Length along the bar", units::Quantity::Length, job::Tool::Calliper, 1e-3, 0.3}};
+    QLineEdit* edits[3];
+    for (int i = 0; i < 3; ++i) {
+        const auto symbol = units::shown(specs[i].quantity, document_.units()).symbol;
+        edits[i] = new QLineEdit;
+        edits[i]->setObjectName(specs[i].key);
+        form->addRow(QString(specs[i].label) + (symbol.empty() ? "" : ", " + QString::fromUtf8(symbol.data())),
+                     edits[i]);
+    }
+    auto* note = new QLabel(
+        tr("Bore: the bar's own diameter. Two theories bound the rate and differ several times over: the value is "
+           "between them, its band spans both, and it counts as assumed. Measuring it is far better."));
+    note->setWordWrap(true);
+    auto* error = new QLabel;
+    error->setObjectName("bush error");
+    error->setWordWrap(true);
+    error->setStyleSheet("color: " + theme().caution.name());
+    auto* take = new QPushButton(tr("Take it"));
+    take->setObjectName("take bush");
+    form->addRow(note);
+    form->addRow(error);
+    form->addRow(take);
+    connect(take, &QPushButton::clicked, &card, [&] {
+        try {
+            double values[3];
+            for (int i = 0; i < 3; ++i)
+                values[i] = job::parse(edits[i]->text().toStdString(), specs[i], document_.units(), specs[i].key);
+            estimate_bush(values[0], values[1], values[2]);
+            card.accept();
+        } catch (const BadInput& e) {
+            error->setText(QString::fromStdString(e.problem() + "; " + e.accepted()));
+        }
+    });
+    card.exec();
+}
+
+void BarStation::export_centreline() {
+    const QString file =
+        QFileDialog::getSaveFileName(this, tr("Write the centreline"), "bar.csv", tr("Tables (*.csv)"));
+    if (file.isEmpty()) return;
+    try {
+        write_centreline(file);
+    } catch (const BadInput& e) {
+        QMessageBox::warning(this, tr("Not written"), QString::fromStdString(e.what()));
+    }
+}
+
+void BarStation::import_centreline() {
+    const QString file = QFileDialog::getOpenFileName(this, tr("Read a centreline"), {}, tr("Tables (*.csv *.txt)"));
+    if (file.isEmpty()) return;
+    try {
+        take_centreline(file);
+    } catch (const BadInput& e) {
+        QMessageBox::warning(this, tr("Not read"), QString::fromStdString(e.what()));
+    }
+}
+
+} // namespace dervish::app
