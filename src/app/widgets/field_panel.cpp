@@ -27,9 +27,11 @@ void FieldPanel::show_fields(const QStringList& prefixes, bool writable) {
 void FieldPanel::refresh() {
     job::Job copy = document_.job();
     std::vector<job::FieldRef> wanted;
+    const std::vector<job::FieldRef> all = job::fields(copy); // once: it walks the whole job
     for (const QString& prefix : prefixes_) {
-        const auto below = job::fields(copy, prefix.toStdString());
-        wanted.insert(wanted.end(), below.begin(), below.end());
+        const std::string exact = prefix.toStdString(), below = exact + "/";
+        for (const job::FieldRef& f : all)
+            if (f.path == exact || f.path.starts_with(below)) wanted.push_back(f);
     }
     const bool same = wanted.size() == rows_.size() &&
                       std::equal(wanted.begin(), wanted.end(), rows_.begin(),
