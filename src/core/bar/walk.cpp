@@ -119,11 +119,10 @@ Laid finished(Way w, double mount_spacing) {
     check_bends(w);
     check_crossing(w);
     if (mount_spacing > 0) {
-        const std::size_t before = w.spots.size(), left = add_mount(w, mount_spacing / 2, mount_spacing);
+        const std::size_t left = add_mount(w, mount_spacing / 2, mount_spacing);
         const std::size_t right = add_mount(w, -mount_spacing / 2, mount_spacing);
         out.mounts = {left, right};
-        if (right <= left || before == 0)
-            throw BadInput("mount_spacing", "the mounts change sides", "check the bar's left and right");
+        if (right <= left) throw BadInput("mount_spacing", "the mounts change sides", "check the bar's left and right");
     }
     const auto n = w.spots.size();
     for (std::size_t i = 0; i < n; ++i) {
