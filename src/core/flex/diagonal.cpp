@@ -52,19 +52,6 @@ struct Bracket {
     State low;
 };
 
-std::optional<Bracket> bracket_near(const car::Car& car, const DiagonalRamps& ramps, const Ascent& near) {
-    const auto margin = [&](const State& s) { return lightest(car, ramps.raised, ramps.threshold_load, s).margin; };
-    for (const double reach : {0.004, 0.016, 0.06}) {
-        const double from = std::max(0.0, near.height - reach), to = std::min(ramps.highest, near.height + reach);
-        const State low = on_ramps(car, ramps.raised, from, &near.state),
-                    high = on_ramps(car, ramps.raised, to, &near.state);
-        if (!low.converged || !high.converged) return {};
-        const double at_from = margin(low), at_to = margin(high);
-        if (at_from > 0 && at_to <= 0) return Bracket{from, to, at_from, at_to, low};
-    }
-    return {};
-}
-
 std::optional<Bracket> bracket_from_below(const car::Car& car, const DiagonalRamps& ramps, State& low) {
     constexpr double step = 0.04;
     double height = 0, at_low = lightest(car, ramps.raised, ramps.threshold_load, low).margin;
@@ -82,28 +69,53 @@ std::optional<Bracket> bracket_from_below(const car::Car& car, const DiagonalRam
 }
 } // namespace
 
-Ascent climb(const car::Car& car, const DiagonalRamps& ramps, const Ascent* near) {
-    std::optional<Bracket> bracket;
-    if (near && near->lifted) bracket = bracket_near(car, ramps, *near);
-    State at;
-    if (!bracket) {
-        at = on_ramps(car, ramps.raised, 0);
-        bracket = bracket_from_below(car, ramps, at);
-    }
-    double height = ramps.highest;
-    if (bracket) {
-        at = bracket->low;
-        const auto margin = [&](double h) {
-            at = on_ramps(car, ramps.raised, h, &at);
-            return lightest(car, ramps.raised, ramps.threshold_load, at).margin;
-        };
-        height = bracket->to;
-        if (bracket->to > bracket->from)
-            height = root_between(margin, bracket->from, bracket->to, bracket->at_from, bracket->at_to, 1e-7);
+namespace {
+Ascent ascent(const car::Car& car, const DiagonalRamps& ramps, double height, bool lifted, const State& at,
+              double slope) {
+    return {height,
+            lifted,
+            lightest(car, ramps.raised, ramps.threshold_load, at).wheel,
+            at,
+            between(at, car::front_left),
+            between(at, car::rear_left),
+            slope};
+}
+
+std::optional<Ascent> climb_near(const car::Car& car, const DiagonalRamps& ramps, const Ascent& near) {
+    State at = near.state;
+    double height = near.height, slope = near.slope, last = 0, step = 0;
+    for (int i = 0; i < 8; ++i) {
         at = on_ramps(car, ramps.raised, height, &at);
+        const double margin = lightest(car, ramps.raised, ramps.threshold_load, at).margin;
+        if (i > 0) slope = (margin - last) / step;
+        if (!at.converged || !(slope < 0)) return {};
+        step = -margin / slope;
+        if (std::abs(step) > 0.1 || height + step < 0 || height + step > ramps.highest) return {};
+        if (i > 0 && std::abs(step) < 1e-6) return ascent(car, ramps, height + step, true, at, slope);
+        height += step;
+        last = margin;
     }
-    const int wheel = lightest(car, ramps.raised, ramps.threshold_load, at).wheel;
-    return {height, bracket.has_value(), wheel, at, between(at, car::front_left), between(at, car::rear_left)};
+    return {};
+}
+} // namespace
+
+Ascent climb(const car::Car& car, const DiagonalRamps& ramps, const Ascent* near) {
+    if (near && near->lifted)
+        if (const auto found = climb_near(car, ramps, *near)) return *found;
+    State at = on_ramps(car, ramps.raised, 0);
+    const auto bracket = bracket_from_below(car, ramps, at);
+    if (!bracket) return ascent(car, ramps, ramps.highest, false, at, 0);
+    at = bracket->low;
+    const auto margin = [&](double h) {
+        at = on_ramps(car, ramps.raised, h, &at);
+        return lightest(car, ramps.raised, ramps.threshold_load, at).margin;
+    };
+    double height = bracket->to;
+    if (bracket->to > bracket->from)
+        height = root_between(margin, bracket->from, bracket->to, bracket->at_from, bracket->at_to, 1e-7);
+    constexpr double below = 1e-5; // the load's slope, not that of the gap once it hangs
+    const double before = margin(height - below), there = margin(height);
+    return ascent(car, ramps, height, true, at, (there - before) / below);
 }
 
 FixedRamps on_fixed_ramps(const car::Car& car, Diagonal raised, double height) {

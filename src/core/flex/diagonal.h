@@ -21,6 +21,7 @@ struct Ascent {
     int light_wheel; ///< the wheel that went light, or is lightest
     car::State state;
     double front_travel, rear_travel; ///< between left and right wheel of the axle, m
+    double slope = 0;                 ///< of the light wheel's load over ramp height there, N/m
 };
 
 std::array<int, 2> raised_wheels(Diagonal d);
@@ -30,7 +31,7 @@ std::array<int, 2> low_wheels(Diagonal d);
 car::State on_ramps(const car::Car& car, Diagonal raised, double height, const car::State* start = nullptr);
 
 /// Raises the ramps until a low wheel's load falls to the threshold. `near`: the ascent of a car that differs little,
-/// round whose lift height this one's is looked for first.
+/// from which this one's is reached by secants (to 1e-6 m) where they lead there.
 Ascent climb(const car::Car& car, const DiagonalRamps& ramps, const Ascent* near = nullptr);
 
 /// Gap under the low wheel that hangs the highest (0: both stand) on ramps of `height`, m; reached by raising them.
