@@ -1,6 +1,6 @@
 // Run: build/release/bench/dervish-bench. One core; the targets stand in docs/model.md, "Speed".
 #include "core/bar/travel.h"
-#include "core/job/bands.h"
+#include "core/job/draws.h"
 #include "core/job/model.h"
 #include "store/job_file.h"
 
@@ -92,4 +92,9 @@ void bands(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(job::bands(demo().vehicle, demo().fitted));
 }
 BENCHMARK(bands)->Unit(benchmark::kMillisecond);
+
+void draws(benchmark::State& state) {
+    for (auto _ : state) benchmark::DoNotOptimize(job::draw(demo().vehicle, demo().fitted, 1000, 1));
+}
+BENCHMARK(draws)->Unit(benchmark::kMillisecond);
 } // namespace

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/job/bands.h"
+#include "core/job/draws.h"
 #include "store/job_file.h"
 
 #include <QObject>

@@ -8,7 +8,7 @@ using store::Json;
 using units::mm, units::N_per_mm, units::deg;
 
 double half_band(const job::Bands& bands, job::Outcome outcome, double unit) {
-    return units::rounded(job::band_90 * bands.sigma[outcome] / unit);
+    return units::rounded(band_90 * bands.sigma[outcome] / unit);
 }
 
 Json figure(double value, double unit, const job::Bands& bands, job::Outcome outcome) {

@@ -5,6 +5,8 @@
 #include "app/bar/rig_reading.h"
 #include "app/bar/travel_reading.h"
 #include "bench_window.h"
+
+#include "app/shell/draws_card.h"
 #include "core/job/model.h"
 #include "ink.h"
 
@@ -50,7 +52,7 @@ TEST_CASE("callipers and a tape, an empty job: a rate with a band in a handful o
     CHECK(bench.job().drafts.empty());
     bench.document().finish_bands();
     REQUIRE(bench.document().bands());
-    const double band = proof::band_90 * bench.document().bands()->sigma[job::FrontRate];
+    const double band = band_90 * bench.document().bands()->sigma[job::FrontRate];
     CHECK(rate(bench) > 20e3);
     CHECK(band > 0.02 * rate(bench));
     CHECK(entries == 6); // and two clicks: the rail and Mounts
@@ -297,4 +299,33 @@ TEST_CASE("callipers at several places go into one field, with a stroke between"
           "25.8 / 26.2 / 26.0"); // while it has the caret
     CHECK_FALSE(bench.document().old());
     CHECK(bench.document().undo().count() == 1);
+}
+
+TEST_CASE("bands are checked by drawn cars on request, and the drawing can be stopped") {
+    Bench bench;
+    bench.document().finish_bands();
+    bench.click("draw cars");
+    auto* card = bench.window.findChild<DrawsCard*>("draws card");
+    REQUIRE(card);
+    REQUIRE(card->isVisible());
+    auto* state = card->findChild<QLabel*>("draws state");
+    REQUIRE(QTest::qWaitFor([&] { return !state->text().isEmpty(); }, 60000));
+    CHECK(state->text().contains(QString("%1 cars drawn").arg(cars_drawn)));
+    CHECK(card->findChild<QProgressBar*>()->value() == cars_drawn);
+    QStringList words;
+    for (QLabel* label : card->findChildren<QLabel*>()) words << label->text();
+    CHECK(words.contains("front bar's rate at the eye"));
+    CHECK(words.filter(" to ").size() >= 10);
+    CHECK(words.filter("± ").size() >= 10);
+    delete card;
+
+    bench.click("draw cars");
+    card = bench.window.findChild<DrawsCard*>("draws card");
+    QTest::mouseClick(card->findChild<QPushButton*>("stop draws"), Qt::LeftButton);
+    state = card->findChild<QLabel*>("draws state");
+    REQUIRE(QTest::qWaitFor([&] { return !state->text().isEmpty(); }, 60000));
+    CHECK(state->text().startsWith("Stopped after"));
+    delete card; // closing while it draws waits for its thread
+    bench.click("draw cars");
+    delete bench.window.findChild<DrawsCard*>("draws card");
 }

@@ -290,18 +290,23 @@ void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
                 12, t.soft);
     paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
                 document_.old() ? t.soft : axle_colour(front_), true);
-    const job::Outcome outcome = front_ ? job::FrontRate : job::RearRate;
-    const QString band =
-        document_.bands() ? " ± " + fixed(job::band_90 * document_.bands()->sigma[outcome], rate.decimals) : QString();
-    paint::text(p, {right, 70}, Qt::AlignRight, unit + band, 13, t.soft);
+    const auto band = [&](job::Outcome of_front, double factor, int decimals) {
+        const std::size_t outcome = static_cast<std::size_t>(of_front) + (front_ ? 0 : 1);
+        return document_.bands() ? " ± " + QString::fromStdString(units::fixed(
+                                               band_90 * document_.bands()->sigma[outcome] / factor, decimals))
+                                 : QString();
+    };
+    paint::text(p, {right, 70}, Qt::AlignRight, unit + band(job::FrontRate, rate.factor, rate.decimals), 13, t.soft);
     const auto row = [&](double y, const QString& what, const QString& value) {
         const QRectF v = paint::text(p, {right, y}, Qt::AlignRight, value, 13, t.ink, true);
-        paint::text(p, {std::min(v.left() - 8, right - 90), y}, Qt::AlignRight, what, 12, t.soft);
+        paint::text(p, {std::min(v.left() - 8, right - 122), y}, Qt::AlignRight, what, 12, t.soft);
     };
-    row(90, tr("at the wheel"), fixed(figures->wheel_rate, rate.decimals) + " " + unit);
+    row(90, tr("at the wheel"),
+        fixed(figures->wheel_rate, rate.decimals) + band(job::FrontWheelRate, rate.factor, rate.decimals) + " " + unit);
+    const units::Unit stiffness = units::shown(units::Quantity::TorsionalRate, document_.units());
     row(108, tr("on the car"),
-        QString::fromStdString(
-            units::text(figures->roll_stiffness, units::Quantity::TorsionalRate, document_.units(), 0)));
+        QString::fromStdString(units::fixed(figures->roll_stiffness / stiffness.factor, 0)) +
+            band(job::FrontRollStiffness, stiffness.factor, 0) + " " + QString::fromUtf8(stiffness.symbol.data()));
     if (before && document_.look() == Look::Trial) {
         row(126, tr("times Fitted"), QString::fromStdString(units::fixed(figures->eye_rate / before->eye_rate, 2)));
     }

@@ -259,7 +259,7 @@ void RigReading::paintEvent(QPaintEvent*) {
     };
     row(assembly().rig.both_arms ? tr("read, roll mode") : tr("read, one arm held"), verdict_->fit.rate,
         verdict_->fit.interval_90);
-    row(tr("by the sum"), verdict_->predicted, proof::band_90 * verdict_->predicted_sigma);
+    row(tr("by the sum"), verdict_->predicted, band_90 * verdict_->predicted_sigma);
     if (verdict_->suspects.empty()) return;
     y += 4;
     paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("It would be explained if"), 12, t.soft);

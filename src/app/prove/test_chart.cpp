@@ -81,7 +81,7 @@ QString TestChart::verdict() const {
 void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTest& t) {
     const Theme& th = theme();
     const proof::Prediction& pr = t.prediction;
-    const double band = job::band_90 * pr.sigma;
+    const double band = band_90 * pr.sigma;
     double low = 0, high = t.method == Method::Growing ? t.ramp_height : 0.05;
     const auto take = [&](double v) {
         low = std::min(low, v * 1.1);
@@ -146,7 +146,7 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
     for (const proof::Reading& r : t.readings) {
         const QPointF at(x(r.value), y);
         p.setPen(QPen(th.ink, 1.2));
-        const double spread = job::band_90 * t.reading_sigma * room.width() / (high - low);
+        const double spread = band_90 * t.reading_sigma * room.width() / (high - low);
         p.drawLine(at - QPointF(spread, 0), at + QPointF(spread, 0));
         paint_reading(p, at, r.more_than);
         const bool to_left = at.x() > room.right() - 150;
@@ -201,9 +201,9 @@ void TestChart::paintEvent(QPaintEvent*) {
                             : "");
     else
         more = tr("read %1 ± %2, predicted %3 ± %4 (90 %), z = %5; within 1.64 agrees, beyond 2.58 disagrees")
-                   .arg(length(document_, v.measured), length(document_, job::band_90 * v.measured_sigma, false),
+                   .arg(length(document_, v.measured), length(document_, band_90 * v.measured_sigma, false),
                         length(document_, ramp.prediction.value),
-                        length(document_, job::band_90 * ramp.prediction.sigma, false))
+                        length(document_, band_90 * ramp.prediction.sigma, false))
                    .arg(v.z, 0, 'f', 2);
     paint::text_within(p, {20, 112}, width() - 40, more, 12, t.soft);
     if (!ramp.predicted) {
@@ -259,7 +259,7 @@ void TravelGauges::paintEvent(QPaintEvent*) {
         const auto i = static_cast<std::size_t>(w);
         const bool narrow = each < 170;
         const double x = 20 + w * each + (narrow ? 22 : 40), predicted = ramp.prediction.travel.wheel[i].value_or(0);
-        const double band = job::band_90 * ramp.prediction.travel_sigma.wheel[i].value_or(0);
+        const double band = band_90 * ramp.prediction.travel_sigma.wheel[i].value_or(0);
         const QColor hue = axle_colour(w < 2);
         p.setPen(QPen(t.soft, 1));
         p.drawLine(QPointF(x - 26, middle), QPointF(x + 26, middle));

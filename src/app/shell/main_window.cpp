@@ -5,6 +5,7 @@
 #include "app/paint/pen.h"
 #include "app/prove/prove_station.h"
 #include "app/shell/cards.h"
+#include "app/shell/draws_card.h"
 #include "app/shell/find_box.h"
 #include "app/shell/tally.h"
 #include "app/shell/theme.h"
@@ -184,6 +185,7 @@ void MainWindow::build_actions() {
     add(tr("Find anything …"), {},
         [this] { show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); }); });
     add(tr("Working of a tally figure"), {}, [this] { show_working(this, document_, tally_->asked()); });
+    add(tr("Bands by drawing cars …"), {}, [this] { (new DrawsCard(document_, this))->show(); });
     add(tr("Measure next"), {}, [this] { current()->measure_next(); });
     add(tr("Keys"), {}, [this] { show_keys(this); });
     add(tr("Quit"), QKeySequence::Quit, [this] { close(); });

@@ -25,7 +25,7 @@ Shown shown_figure(const Document& d, Figure figure) {
         return Shown{label,
                      now.outcomes[outcome] / unit,
                      (now.outcomes[outcome] - before.outcomes[outcome]) / unit,
-                     d.bands() ? job::band_90 * d.bands()->sigma[outcome] / unit : 0,
+                     d.bands() ? band_90 * d.bands()->sigma[outcome] / unit : 0,
                      decimals,
                      std::move(symbol),
                      {},

@@ -1,8 +1,11 @@
 #include "app/widgets/measure_next.h"
 
 #include "app/paint/pen.h"
+#include "app/shell/draws_card.h"
 #include "app/shell/theme.h"
 
+#include <QHBoxLayout>
+#include <QPushButton>
 #include <cmath>
 
 namespace dervish::app {
@@ -12,6 +15,16 @@ MeasureNext::MeasureNext(Document& document, QWidget* parent)
     setObjectName("measure next");
     setFocusPolicy(Qt::TabFocus);
     setFixedHeight(132);
+    auto* draw = new QPushButton(tr("Draw cars …"));
+    draw->setObjectName("draw cars");
+    draw->setStyleSheet("padding: 1px 8px;");
+    draw->setToolTip(
+        tr("Checks the bands by computing thousands of cars, each with its numbers drawn from their spreads"));
+    auto* line = new QHBoxLayout(this);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->addStretch();
+    line->addWidget(draw, 0, Qt::AlignTop);
+    connect(draw, &QPushButton::clicked, this, [this] { (new DrawsCard(document_, window()))->show(); });
     connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }

@@ -1,6 +1,7 @@
 #include "core/bar/bushing.h"
 
 #include "core/bad_input.h"
+#include "core/band.h"
 #include "core/units/units.h"
 
 #include <cmath>
@@ -28,7 +29,7 @@ BushRate radial_rate(double shore, double inner, double outer, double length) {
     out.short_bush = G * length * 80 * units::pi * sum / (25 * sum * ratio - 9 * difference);
     out.long_bush = G * length * 4 * units::pi / (ratio - difference / sum);
     out.value = std::sqrt(out.short_bush * out.long_bush);
-    out.sigma = (out.long_bush - out.value) / 1.6448536269514722;
+    out.sigma = (out.long_bush - out.value) / band_90;
     return out;
 }
 

@@ -67,11 +67,6 @@ template <class M> M carried_back(const Vector3d& lever, const M& ahead) {
     return out;
 }
 
-double series(double a, double b) { return a == 0 || b == 0 ? 0 : 1 / (1 / a + 1 / b); }
-
-/// Rates that stand for "rigid" in the frame: far above any real mount, far below what would spoil the arithmetic.
-constexpr double stiffest = 1e12;
-
 std::size_t node_at(const std::vector<std::size_t>& nodes, std::size_t point, const char* what) {
     if (point >= nodes.size())
         throw BadInput(what, "point " + std::to_string(point) + " is not on the bar",
@@ -80,11 +75,9 @@ std::size_t node_at(const std::vector<std::size_t>& nodes, std::size_t point, co
 }
 
 void add_mount(Matrix6& diagonal, const Mount& m) {
-    const Vector3d k(series(m.fore_aft, m.bracket), series(m.axial, m.bracket), series(m.vertical, m.bracket));
-    for (int i = 0; i < 3; ++i) {
-        if (!(k[i] >= 0)) throw BadInput("mounts", "a rate below 0", "give 0 or more");
-        diagonal(i, i) += std::min(k[i], stiffest);
-    }
+    const Vector3d k = m.rates();
+    if (!(k.minCoeff() >= 0)) throw BadInput("mounts", "a rate below 0", "give 0 or more");
+    diagonal.diagonal().head<3>() += k;
     diagonal(4, 4) += std::min(m.torsional, stiffest);
 }
 
@@ -197,6 +190,13 @@ Matrix3d section_axes(const SectionConstants& constants, const Vector3d& t) {
         axes.col(2) = c * z - q * y;
     }
     return axes;
+}
+
+Vector3d Mount::rates() const {
+    const auto with_bracket = [this](double bush) {
+        return bush == 0 || bracket == 0 ? 0 : std::min(1 / (1 / bush + 1 / bracket), stiffest);
+    };
+    return {with_bracket(fore_aft), with_bracket(axial), with_bracket(vertical)};
 }
 
 Vector6 Bar::drive(int side) const {

@@ -19,7 +19,13 @@ struct Mount {
     double vertical, fore_aft, axial;
     double torsional = 0;
     double bracket = rigid;
+
+    /// Of bush and bracket in series: fore and aft, along the bar, vertical; at most `stiffest`, N/m.
+    Eigen::Vector3d rates() const;
 };
+
+/// Stands for "rigid" in the frame: far above any real mount, far below what would spoil the arithmetic. N/m.
+inline constexpr double stiffest = 1e12;
 
 /// What hangs on an eye: the unit direction along the link and what the link gives in series. N/m.
 struct Link {

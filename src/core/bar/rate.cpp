@@ -27,16 +27,9 @@ Inside inside(const Element& e, const Stretch::At& at, const Vector6& end) {
     return {in_section(e, at.tangent, force), in_section(e, at.tangent, moment)};
 }
 
-double spring_energy(double rate, double stretch) {
-    return rate > 0 && std::isfinite(rate) ? rate * stretch * stretch / 2 : 0;
-}
-
-/// Energy of a bush and its bracket in series under a common force.
-void add_mount(Ledger& out, double bush, double bracket, double travel) {
-    if (!(bush > 0)) return;
-    const double rate = std::min(1 / (1 / bush + 1 / bracket), 1e12), force = rate * travel;
-    out.mounts += std::isfinite(bush) ? force * force / (2 * bush) : 0;
-    out.brackets += std::isfinite(bracket) ? force * force / (2 * bracket) : 0;
+/// Energy of a rate under a force; none in a part that does not give.
+double energy_under(double force, double rate) {
+    return rate > 0 && std::isfinite(rate) ? force * force / (2 * rate) : 0;
 }
 } // namespace
 
@@ -67,10 +60,13 @@ Ledger ledger(const Solution& solution) {
     }
     for (const Mount& m : bar.mounts) {
         const Vector6& node = at.station[solution.station_of_point(m.point)];
-        add_mount(out, m.fore_aft, m.bracket, node[0]);
-        add_mount(out, m.axial, m.bracket, node[1]);
-        add_mount(out, m.vertical, m.bracket, node[2]);
-        out.mounts += spring_energy(m.torsional, node[4]);
+        const Vector3d force = m.rates().cwiseProduct(node.head<3>());
+        const double bush[] = {m.fore_aft, m.axial, m.vertical};
+        for (int i = 0; i < 3; ++i) {
+            out.mounts += energy_under(force[i], bush[i]);
+            if (bush[i] > 0) out.brackets += energy_under(force[i], m.bracket);
+        }
+        out.mounts += energy_under(m.torsional * node[4], m.torsional);
     }
     for (int e = 0; e < 2; ++e) {
         const double f2 = at.force[e] * at.force[e];
@@ -119,9 +115,7 @@ const StressPoint& worst(const std::vector<StressPoint>& points) {
 std::vector<Vector3d> mount_forces(const Solution& solution, const Moved& at) {
     std::vector<Vector3d> out;
     for (const Mount& m : solution.bar.mounts) {
-        const Vector6& node = at.station[solution.station_of_point(m.point)];
-        const auto rate = [&](double bush) { return bush > 0 ? std::min(1 / (1 / bush + 1 / m.bracket), 1e12) : 0.0; };
-        out.emplace_back(rate(m.fore_aft) * node[0], rate(m.axial) * node[1], rate(m.vertical) * node[2]);
+        out.push_back(m.rates().cwiseProduct(at.station[solution.station_of_point(m.point)].head<3>()));
     }
     return out;
 }

@@ -86,16 +86,11 @@ struct System {
     double energy = 0;
 };
 
-constexpr double stiffest = 1e12;
-
 void add_mounts(System& s, const Mesh& mesh, const Posture& at) {
     for (std::size_t i = 0; i < mesh.mounts.size(); ++i) {
         const Mount& m = mesh.solution->bar.mounts[i];
         const std::size_t node = mesh.mounts[i];
-        const auto rate = [&](double bush) {
-            return bush > 0 ? std::min(1 / (1 / bush + 1 / m.bracket), stiffest) : 0;
-        };
-        const Vector3d k(rate(m.fore_aft), rate(m.axial), rate(m.vertical)), u = at.place[node] - mesh.nodes[node];
+        const Vector3d k = m.rates(), u = at.place[node] - mesh.nodes[node];
         s.energy += u.cwiseProduct(k).dot(u) / 2;
         s.right[node].col(0).head<3>() -= k.cwiseProduct(u);
         s.chain.diagonal[node].diagonal().head<3>() += k;

@@ -14,20 +14,57 @@ template <class F> auto told_within(const char* where, F&& f) {
 
 } // namespace
 
-Eigen::Matrix2d acting(const Assembly& a, const AxleData& axle, const std::optional<BarFigures>& figures) {
-    if (!figures || !a.connected) return Eigen::Matrix2d::Zero();
-    return at_axle(axle, a.held) * figures->solution.at_links;
+const std::array<OutcomeName, outcome_count> outcome_names{{{"roll gradient", units::Quantity::RollGradient},
+                                                            {"front share of load transfer", units::Quantity::Share},
+                                                            {"lift height on ramps", units::Quantity::Length},
+                                                            {"front travel there", units::Quantity::Length},
+                                                            {"rear travel there", units::Quantity::Length},
+                                                            {"front bar's rate at the eye", units::Quantity::Rate},
+                                                            {"rear bar's rate at the eye", units::Quantity::Rate},
+                                                            {"front bar's rate at the wheel", units::Quantity::Rate},
+                                                            {"rear bar's rate at the wheel", units::Quantity::Rate},
+                                                            {"front bar, one side alone", units::Quantity::Rate},
+                                                            {"rear bar, one side alone", units::Quantity::Rate},
+                                                            {"front bar on the car", units::Quantity::TorsionalRate},
+                                                            {"rear bar on the car", units::Quantity::TorsionalRate},
+                                                            {"front bar yields at", units::Quantity::Length},
+                                                            {"rear bar yields at", units::Quantity::Length}}};
+
+BarSums bar_sums(const bar::Solution& s) {
+    return {s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises};
+}
+
+void put_bar(Outcomes& out, bool front, const Assembly& a, const AxleData& axle, const BarSums& sums, double scale) {
+    const double link = scale * bar::roll_rate(sums.links),
+                 link_per_wheel = link_travel(axle, a.held, std::atan(2 / axle.track.value))[1];
+    const auto put = [&](Outcome of_front, double value) {
+        out[static_cast<std::size_t>(of_front) + (front ? 0 : 1)] = value;
+    };
+    put(FrontRate, scale * bar::roll_rate(sums.eyes));
+    put(FrontWheelRate, link * at_wheel(axle, a.held));
+    put(FrontOneSide, scale * sums.links(0, 0));
+    put(FrontRollStiffness, a.connected ? link * roll_lever(axle, a.held) : 0);
+    put(FrontYieldTravel, sums.stress > 0 ? a.bar.yield_strength.value / (scale * sums.stress * link_per_wheel) : 0);
+}
+
+Eigen::Matrix2d acting(const Assembly& a, const AxleData& axle, const Eigen::Matrix2d& at_links) {
+    if (!a.fitted || !a.connected) return Eigen::Matrix2d::Zero();
+    return at_axle(axle, a.held) * at_links;
 }
 
 std::optional<BarFigures> bar_figures(const Assembly& a, const AxleData& axle) {
     if (!a.fitted) return {};
-    BarFigures out{solve(a), to_laid(a), {}, 0, 0, 0, 0, 0, 0, 0, 0};
+    BarFigures out{solve(a), to_laid(a), {}, {}, 0, 0, 0, 0, 0, 0, 0, 0, 0};
     out.ledger = bar::ledger(out.solution);
-    out.eye_rate = bar::roll_rate(out.solution.at_eyes);
+    out.sums = bar_sums(out.solution);
+    Outcomes figures{};
+    put_bar(figures, true, a, axle, out.sums);
+    out.eye_rate = figures[FrontRate];
     out.link_rate = bar::roll_rate(out.solution.at_links);
-    out.wheel_rate = out.link_rate * at_wheel(axle, a.held);
-    out.roll_stiffness = a.connected ? out.link_rate * roll_lever(axle, a.held) : 0;
-    out.one_side = out.solution.at_links(0, 0);
+    out.wheel_rate = figures[FrontWheelRate];
+    out.roll_stiffness = figures[FrontRollStiffness];
+    out.one_side = figures[FrontOneSide];
+    out.yield_travel = figures[FrontYieldTravel];
     out.mass = bar::mass(out.solution.bar);
     if (a.held == Held::Links) {
         const auto constants =
@@ -42,8 +79,7 @@ std::optional<BarFigures> bar_figures(const Assembly& a, const AxleData& axle) {
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
     const auto k = [&](const Assembly& a, const AxleData& axle, const char* where) -> Eigen::Matrix2d {
         if (!a.fitted || !a.connected) return Eigen::Matrix2d::Zero();
-        return told_within(where,
-                           [&]() -> Eigen::Matrix2d { return bar_scale * at_axle(axle, a.held) * solve(a).at_links; });
+        return told_within(where, [&]() -> Eigen::Matrix2d { return bar_scale * acting(a, axle, solve(a).at_links); });
     };
     const Eigen::Matrix2d front = k(setup.front, vehicle.front, "front"), rear = k(setup.rear, vehicle.rear, "rear");
     return told_within("vehicle", [&] {
@@ -61,21 +97,18 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup) {
                    {},
                    {}};
     told_within("vehicle", [&] {
-        out.car =
-            to_car(vehicle, acting(setup.front, vehicle.front, out.front), acting(setup.rear, vehicle.rear, out.rear));
+        const auto bar = [](const Assembly& a, const AxleData& axle, const std::optional<BarFigures>& f) {
+            return acting(a, axle, f ? f->solution.at_links : Eigen::Matrix2d::Zero());
+        };
+        out.car = to_car(vehicle, bar(setup.front, vehicle.front, out.front), bar(setup.rear, vehicle.rear, out.rear));
         out.handling = car::handling(out.car);
         out.ascent = flex::climb(out.car, {});
         return 0;
     });
-    out.outcomes = {out.handling.roll_gradient,
-                    out.handling.front_share,
-                    out.ascent.height,
-                    out.ascent.front_travel,
-                    out.ascent.rear_travel,
-                    out.front ? out.front->eye_rate : 0,
-                    out.rear ? out.rear->eye_rate : 0,
-                    out.front ? out.front->wheel_rate : 0,
-                    out.rear ? out.rear->wheel_rate : 0};
+    out.outcomes = {out.handling.roll_gradient, out.handling.front_share, out.ascent.height, out.ascent.front_travel,
+                    out.ascent.rear_travel};
+    if (out.front) put_bar(out.outcomes, true, setup.front, vehicle.front, out.front->sums);
+    if (out.rear) put_bar(out.outcomes, false, setup.rear, vehicle.rear, out.rear->sums);
     return out;
 }
 

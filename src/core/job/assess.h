@@ -8,17 +8,26 @@
 
 namespace dervish::job {
 
+/// What the outcomes of one axle's bar follow from.
+struct BarSums {
+    Eigen::Matrix2d eyes = Eigen::Matrix2d::Zero(), links = Eigen::Matrix2d::Zero(); ///< N/m
+    double stress = 0; ///< worst, for the links' far ends moved a metre each way from rest, Pa/m
+};
+BarSums bar_sums(const bar::Solution& solution);
+
 /// What a bar does, at each place a tuner quotes a rate.
 struct BarFigures {
     bar::Solution solution;
     bar::Laid laid; ///< all its eyes
+    BarSums sums;
     bar::Ledger ledger;
-    double eye_rate;             ///< roll-mode, at the eye, links not in series, N/m
-    double link_rate;            ///< roll-mode, at the links' far ends, N/m
-    double wheel_rate;           ///< roll-mode, at the wheel, N/m
-    double roll_stiffness;       ///< N·m/rad; 0 while disconnected
-    double one_side;             ///< left link moved, right held, N/m
-    double mass;                 ///< kg
+    double eye_rate;       ///< roll-mode, at the eye, links not in series, N/m
+    double link_rate;      ///< roll-mode, at the links' far ends, N/m
+    double wheel_rate;     ///< roll-mode, at the wheel, N/m
+    double roll_stiffness; ///< N·m/rad; 0 while disconnected
+    double one_side;       ///< left link moved, right held, N/m
+    double yield_travel;   ///< of the wheels, opposite, at which the steel yields if small travel went on so far, m
+    double mass;           ///< kg
     double twist_only, textbook; ///< the hand formulas, at the eye, N/m; 0 for a clamped bar, which has none
 };
 
@@ -33,9 +42,26 @@ enum Outcome {
     RearRate,
     FrontWheelRate,
     RearWheelRate,
+    FrontOneSide,
+    RearOneSide,
+    FrontRollStiffness,
+    RearRollStiffness,
+    FrontYieldTravel,
+    RearYieldTravel,
     outcome_count
 };
 using Outcomes = std::array<double, outcome_count>;
+
+/// What an outcome is called and measured in: "front bar's rate at the eye", Rate.
+struct OutcomeName {
+    const char* words;
+    units::Quantity quantity;
+};
+extern const std::array<OutcomeName, outcome_count> outcome_names;
+
+/// Writes the outcomes of the bar at one end, its stiffness times `scale`. An axle without a bar has rates of 0.
+void put_bar(Outcomes& out, bool front, const Assembly& assembly, const AxleData& axle, const BarSums& sums,
+             double scale = 1);
 
 struct Assessment {
     std::optional<BarFigures> front, rear;
@@ -45,8 +71,8 @@ struct Assessment {
     Outcomes outcomes;   ///< SI; rates 0 without a bar
 };
 
-/// The bar's stiffness where the car's axle takes it; zero without a connected bar.
-Eigen::Matrix2d acting(const Assembly& assembly, const AxleData& axle, const std::optional<BarFigures>& figures);
+/// The bar's stiffness where the car's axle takes it, from that at its links; zero while it is not connected.
+Eigen::Matrix2d acting(const Assembly& assembly, const AxleData& axle, const Eigen::Matrix2d& at_links);
 
 /// The bar's figures on its axle; nothing when the axle has no bar. Throws BadInput inside the assembly.
 std::optional<BarFigures> bar_figures(const Assembly& assembly, const AxleData& axle);

@@ -7,53 +7,23 @@
 #include <cmath>
 
 namespace dervish::job {
-namespace {
-/// The tally's outcomes again and again, each time for a slightly different car: bars that did not change are not
-/// solved again, and ramps are climbed near where the first car lifted.
-class TallyOutcomes {
-public:
-    Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-        const Rates &front = rates(0, setup.front), &rear = rates(1, setup.rear);
-        const auto acting = [&](const Assembly& a, const AxleData& axle, const Rates& r) -> Eigen::Matrix2d {
-            if (!a.connected) return Eigen::Matrix2d::Zero();
-            return bar_scale * at_axle(axle, a.held) * r.links;
-        };
-        const car::Car car =
-            to_car(vehicle, acting(setup.front, vehicle.front, front), acting(setup.rear, vehicle.rear, rear));
-        const auto [roll, share] = car::roll_and_share(car);
-        const flex::Ascent ascent = flex::climb(car, {}, first_ ? &*first_ : nullptr);
-        if (!first_) first_ = ascent;
-        return {roll,
-                share,
-                ascent.height,
-                ascent.front_travel,
-                ascent.rear_travel,
-                bar_scale * bar::roll_rate(front.eyes),
-                bar_scale * bar::roll_rate(rear.eyes),
-                bar_scale * bar::roll_rate(front.links) * at_wheel(vehicle.front, setup.front.held),
-                bar_scale * bar::roll_rate(rear.links) * at_wheel(vehicle.rear, setup.rear.held)};
-    }
+Outcomes TallyOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+    const BarSums &front = sums(0, setup.front), &rear = sums(1, setup.rear);
+    const car::Car car = to_car(vehicle, bar_scale * acting(setup.front, vehicle.front, front.links),
+                                bar_scale * acting(setup.rear, vehicle.rear, rear.links));
+    const auto [roll, share] = car::roll_and_share(car);
+    const flex::Ascent ascent = flex::climb(car, {}, first_ ? &*first_ : nullptr);
+    if (!first_) first_ = ascent;
+    Outcomes out{roll, share, ascent.height, ascent.front_travel, ascent.rear_travel};
+    put_bar(out, true, setup.front, vehicle.front, front, bar_scale);
+    put_bar(out, false, setup.rear, vehicle.rear, rear, bar_scale);
+    return out;
+}
 
-private:
-    struct Rates {
-        Assembly of;
-        Eigen::Matrix2d eyes = Eigen::Matrix2d::Zero(), links = Eigen::Matrix2d::Zero();
-    };
-    const Rates& rates(std::size_t end, const Assembly& a) {
-        if (known_[end] && known_[end]->of == a) return *known_[end];
-        Rates next{a, Eigen::Matrix2d::Zero(), Eigen::Matrix2d::Zero()};
-        if (a.fitted) {
-            const bar::Solution s = solve(a);
-            next.eyes = s.at_eyes;
-            next.links = s.at_links;
-        }
-        known_[end] = std::move(next);
-        return *known_[end];
-    }
-    std::array<std::optional<Rates>, 2> known_;
-    std::optional<flex::Ascent> first_;
-};
-} // namespace
+const BarSums& TallyOutcomes::sums(std::size_t end, const Assembly& a) {
+    if (!known_[end] || !(known_[end]->first == a)) known_[end] = {a, a.fitted ? bar_sums(solve(a)) : BarSums{}};
+    return known_[end]->second;
+}
 
 Bands propagate(const Vehicle& vehicle, const Setup& setup,
                 const std::function<Outcomes(const Vehicle&, const Setup&, double)>& outcomes,

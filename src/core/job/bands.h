@@ -1,4 +1,5 @@
 #pragma once
+#include "core/band.h"
 #include "core/job/assess.h"
 
 #include <functional>
@@ -19,10 +20,20 @@ struct Bands {
     std::vector<Share> shares;
 };
 
-using proof::band_90;
-
 /// Beam theory's own uncertainty of a bar's rate (solid elements differ by about this).
 inline constexpr double beam_model_sigma = 0.01;
+
+/// The tally's outcomes again and again, each time for a slightly different car: bars that did not change are not
+/// solved again, and ramps are climbed near where the first car lifted.
+class TallyOutcomes {
+public:
+    Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale);
+
+private:
+    const BarSums& sums(std::size_t end, const Assembly& assembly);
+    std::array<std::optional<std::pair<Assembly, BarSums>>, 2> known_;
+    std::optional<flex::Ascent> first_;
+};
 
 /// Linear propagation by central differences over one sigma of every input, beam theory's own error included.
 /// `outcomes` maps a vehicle, a setup and a factor on the bars to what is asked; `cancelled` is asked between inputs

@@ -14,7 +14,7 @@ constexpr double mass_share = 0.005;
 
 double student_90(int freedom) {
     constexpr double table[] = {6.314, 2.920, 2.353, 2.132, 2.015, 1.943, 1.895, 1.860, 1.833, 1.812};
-    return freedom < 1 ? table[0] : freedom <= 10 ? table[freedom - 1] : proof::band_90 * (1 + 1.0 / freedom);
+    return freedom < 1 ? table[0] : freedom <= 10 ? table[freedom - 1] : band_90 * (1 + 1.0 / freedom);
 }
 
 /// The value of `size` with which the assembly would have `wanted` in the rig, within `low` to `high`.
@@ -135,8 +135,8 @@ std::optional<RigFit> fit_rate(const RigCheck& check) {
     out.offset = dial - give * force;
     out.sigma = out.rate * std::hypot(std::max(own, scatter) / give, mass_share);
     // Where the scatter decides, few readings know it badly.
-    const double by_scatter = student_90(freedom) * scatter, by_dial = proof::band_90 * own;
-    out.interval_90 = out.rate * std::hypot((scatter > own ? by_scatter : by_dial) / give, proof::band_90 * mass_share);
+    const double by_scatter = student_90(freedom) * scatter, by_dial = band_90 * own;
+    out.interval_90 = out.rate * std::hypot((scatter > own ? by_scatter : by_dial) / give, band_90 * mass_share);
     return out;
 }
 
@@ -151,7 +151,7 @@ std::optional<RigVerdict> judge(const Assembly& a, units::System system) {
     const Bands b = propagate(
         still, setup, [](const Vehicle&, const Setup& s, double scale) { return Outcomes{scale * rig_rate(s.front)}; });
     RigVerdict out{*fit, rig_rate(a), b.sigma[0], 0, {}, {}};
-    out.z = (fit->rate - out.predicted) / std::hypot(fit->interval_90 / proof::band_90, out.predicted_sigma);
+    out.z = (fit->rate - out.predicted) / std::hypot(fit->interval_90 / band_90, out.predicted_sigma);
     out.agreement = proof::judged(out.z);
     if (out.agreement != proof::Agreement::Agrees) out.suspects = suspects(a, fit->rate, system);
     return out;

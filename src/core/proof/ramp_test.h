@@ -1,4 +1,5 @@
 #pragma once
+#include "core/band.h"
 #include "core/flex/diagonal.h"
 
 #include <array>
@@ -8,9 +9,6 @@
 
 /// Predictions against tests.
 namespace dervish::proof {
-
-/// Bands shown are 90 %: this many sigma to each side.
-inline constexpr double band_90 = 1.6448536269514722;
 
 /// Changes when the model's answers change, so that a frozen prediction says by which model it was made.
 inline constexpr const char* model_version = "1";

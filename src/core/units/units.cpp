@@ -36,6 +36,10 @@ Unit metric(Quantity quantity) {
         return {"kg/m³", 1, 0};
     case Quantity::Distance:
         return {"km", 1e3, 0};
+    case Quantity::RollGradient:
+        return {"°/g", deg / g, 2};
+    case Quantity::Share:
+        return {"%", 0.01, 1};
     case Quantity::Number:
         return {"", 1, 3};
     }
@@ -67,6 +71,8 @@ Unit imperial(Quantity quantity) {
     case Quantity::Distance:
         return {"mi", 1609.344, 0};
     case Quantity::Angle:
+    case Quantity::RollGradient:
+    case Quantity::Share:
     case Quantity::Number:
         return metric(quantity);
     }
@@ -112,6 +118,10 @@ Unit filed(Quantity quantity) {
         return {"kg_per_m3", 1, 9};
     case Quantity::Distance:
         return {"km", 1e3, 9};
+    case Quantity::RollGradient:
+        return {"deg_per_g", deg / g, 9};
+    case Quantity::Share:
+        return {"percent", 0.01, 9};
     case Quantity::Number:
         return {"", 1, 9};
     }
@@ -153,7 +163,8 @@ std::string trimmed(double value, int decimals) {
 }
 
 std::string text(double si, Quantity quantity, System system, int decimals) {
-    const Unit unit = shown(quantity, system);
+    Unit unit = shown(quantity, system);
+    if (unit.symbol == "kg" && std::abs(si) < 0.1) unit = {"g", 1e-3, 1};
     std::string out = fixed(si / unit.factor, decimals < 0 ? unit.decimals : decimals);
     if (unit.symbol.empty()) return out;
     const bool joined = unit.symbol == "°";

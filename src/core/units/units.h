@@ -29,7 +29,9 @@ enum class Quantity {
     Modulus,
     Stress,
     Density,
-    Distance, ///< driven, on the clock
+    Distance,     ///< driven, on the clock
+    RollGradient, ///< lean per lateral acceleration
+    Share,
     Number,
 };
 
@@ -58,7 +60,8 @@ double as_filed(double si, Quantity quantity);
 /// `value` rounded to 12 significant figures.
 double rounded(double value);
 
-/// "1580 mm": `si` in the shown unit with the given decimals (the unit's own when negative).
+/// "1580 mm": `si` in the shown unit with the given decimals (the unit's own when negative). Metric masses below 0.1 kg
+/// are given in grams.
 std::string text(double si, Quantity quantity, System system, int decimals = -1);
 
 /// `value` with fixed decimals, no trailing minus zero.

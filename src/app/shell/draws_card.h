@@ -1,0 +1,41 @@
+#pragma once
+#include "app/document.h"
+
+#include <QDialog>
+
+class QGridLayout;
+class QLabel;
+class QProgressBar;
+class QPushButton;
+
+namespace dervish::app {
+
+/// The looked-at setup's bands checked by drawing its inputs thousands of times, in its own thread, with progress and
+/// a way to stop; beside the linear bands that the window shows.
+class DrawsCard : public QDialog {
+    Q_OBJECT
+
+public:
+    explicit DrawsCard(const Document& document, QWidget* parent = nullptr);
+    ~DrawsCard() override;
+
+private:
+    void show_progress(int done);
+    void show_result(const job::Draws& draws);
+
+    const job::Job job_; ///< as it was when asked
+    const Look look_;
+    const units::System units_;
+    const std::optional<job::Bands> bands_;
+    QLabel* state_;
+    QProgressBar* progress_;
+    QPushButton* stop_;
+    QGridLayout* table_;
+    std::atomic<bool> stopped_ = false;
+    std::thread worker_;
+};
+
+/// How many cars are drawn.
+inline constexpr int cars_drawn = 4000;
+
+} // namespace dervish::app

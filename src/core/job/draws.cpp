@@ -1,0 +1,63 @@
+#include "core/job/draws.h"
+
+#include "core/job/fields.h"
+
+#include <algorithm>
+#include <random>
+
+namespace dervish::job {
+namespace {
+/// One value of the field, or its own again when twenty draws all fall outside what it accepts.
+double drawn(const FieldRef& f, double value, std::mt19937& engine) {
+    std::normal_distribution<double> around(value, f.value->sigma);
+    for (int i = 0; i < 20; ++i) {
+        const double x = around(engine);
+        if (x >= f.spec.lowest && x <= f.spec.highest) return x;
+    }
+    return value;
+}
+} // namespace
+
+Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
+           const std::function<bool(int)>& go_on) {
+    Job job;
+    job.vehicle = vehicle;
+    job.trial = setup;
+    std::vector<FieldRef> inputs = fields(job);
+    std::erase_if(inputs, [](const FieldRef& f) { return !(f.value->sigma > 0); });
+    std::vector<double> nominal;
+    for (const FieldRef& f : inputs) nominal.push_back(f.value->value);
+
+    TallyOutcomes outcomes;
+    outcomes(vehicle, setup, 1); // the ramps of all others are climbed from here
+    std::mt19937 engine(seed);
+    std::normal_distribution<double> beam(1, beam_model_sigma);
+    std::array<std::vector<double>, outcome_count> found;
+    Draws out{};
+    const double ramps_end = flex::DiagonalRamps{}.highest;
+    while (out.count < count && out.impossible <= 10 * count && (!go_on || go_on(out.count))) {
+        for (std::size_t i = 0; i < inputs.size(); ++i) inputs[i].value->value = drawn(inputs[i], nominal[i], engine);
+        try {
+            const Outcomes now = outcomes(job.vehicle, job.trial, beam(engine));
+            for (std::size_t o = 0; o < outcome_count; ++o) found[o].push_back(now[o]);
+            out.ended_first += now[LiftHeight] >= ramps_end;
+            ++out.count;
+        } catch (const BadInput&) {
+            ++out.impossible;
+        }
+    }
+    if (out.count == 0) return out;
+    const auto quantile = [](std::vector<double>& all, double part) {
+        const auto at = all.begin() + static_cast<std::ptrdiff_t>(part * static_cast<double>(all.size() - 1));
+        std::nth_element(all.begin(), at, all.end());
+        return *at;
+    };
+    for (std::size_t o = 0; o < outcome_count; ++o) {
+        out.low[o] = quantile(found[o], 0.05);
+        out.median[o] = quantile(found[o], 0.5);
+        out.high[o] = quantile(found[o], 0.95);
+    }
+    return out;
+}
+
+} // namespace dervish::job

@@ -1,0 +1,22 @@
+#pragma once
+#include "core/job/bands.h"
+
+namespace dervish::job {
+
+/// What many made-up cars, each with its inputs drawn from their spreads, came out as.
+struct Draws {
+    int count = 0;              ///< cars drawn that could be
+    int impossible = 0;         ///< draws that could not be (sizes that do not fit together) and were drawn again
+    Outcomes low, median, high; ///< 5 %, 50 % and 95 % of the cars lie below
+    int ended_first = 0;        ///< cars that did not lift a wheel before the ramps ended
+};
+
+/// Propagation of distributions by Monte Carlo (GUM Supplement 1, JCGM 101:2008): each input normal about its value
+/// with its sigma, drawn again where its field does not accept it; bars' stiffness with beam theory's own error. The
+/// same seed gives the same draws. `go_on` hears the number done and ends early by false. Throws BadInput when the car
+/// itself cannot be.
+/// Example: draw(job.vehicle, job.trial, 2000, 1).
+Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
+           const std::function<bool(int done)>& go_on = {});
+
+} // namespace dervish::job

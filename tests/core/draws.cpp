@@ -1,0 +1,75 @@
+#include "core/job/draws.h"
+#include "core/job/fields.h"
+
+#include <catch2/catch.hpp>
+
+using namespace dervish;
+using namespace dervish::job;
+
+namespace {
+/// A job whose spreads are `part` of what a blank one has.
+Job sure(double part) {
+    Job j = blank();
+    for (FieldRef& f : fields(j)) f.value->sigma *= part;
+    return j;
+}
+} // namespace
+
+TEST_CASE("drawn cars and straight lines give the same bands while spreads are small") {
+    Job j = sure(0.1);
+    // Clearly the same wheel lifts in all of them; where two are as likely, the lower of two is no straight line.
+    for (Measured* m : {&j.vehicle.front_left_load, &j.vehicle.front_right_load}) m->value = 420;
+    const Bands b = bands(j.vehicle, j.trial);
+    const Draws d = draw(j.vehicle, j.trial, 1500, 7);
+    REQUIRE(d.count == 1500);
+    const Assessment a = assess(j.vehicle, j.trial);
+    for (const Outcome o : {RollGradient, FrontShare, LiftHeight, FrontRate, RearWheelRate, FrontOneSide,
+                            RearRollStiffness, FrontYieldTravel}) {
+        CAPTURE(outcome_names[o].words);
+        const double half = band_90 * b.sigma[o];
+        CHECK((d.high[o] - d.low[o]) / 2 == Approx(half).epsilon(0.09)); // 3 of its own sigma at 1500 draws
+        CHECK(d.median[o] == Approx(a.outcomes[o]).margin(0.15 * half));
+    }
+}
+
+TEST_CASE("a wide spread of the diameter is skewed, and drawn cars show it") {
+    Job j = sure(0);
+    j.trial.front.bar.outer_diameter.sigma = 3e-3;
+    const Draws d = draw(j.vehicle, j.trial, 1500, 3);
+    CHECK(d.high[FrontRate] - d.median[FrontRate] > 1.2 * (d.median[FrontRate] - d.low[FrontRate]));
+    CHECK(d.high[RearRate] - d.low[RearRate] < 0.05 * d.median[RearRate]); // beam theory's own share
+}
+
+TEST_CASE("the same seed draws the same cars, another seed others") {
+    const Job j = blank();
+    const Draws a = draw(j.vehicle, j.trial, 120, 5), b = draw(j.vehicle, j.trial, 120, 5),
+                c = draw(j.vehicle, j.trial, 120, 6);
+    CHECK(a.low == b.low);
+    CHECK(a.high == b.high);
+    CHECK(a.high != c.high);
+}
+
+TEST_CASE("drawing stops when asked, with what was drawn") {
+    const Job j = blank();
+    int heard = 0;
+    const Draws d = draw(j.vehicle, j.trial, 1000, 1, [&](int done) {
+        heard = done;
+        return done < 40;
+    });
+    CHECK(heard == 40);
+    CHECK(d.count == 40);
+    CHECK(d.high[FrontRate] > d.low[FrontRate]);
+}
+
+TEST_CASE("draws that cannot be are counted and drawn again, never taken") {
+    Job j = sure(0);
+    Measured& eye = j.trial.front.bar.eyes[0].arm_length; // half of its draws lie beyond the arm's end
+    eye.value = j.trial.front.bar.arm_end.value;
+    eye.sigma = 2e-3;
+    const Draws d = draw(j.vehicle, j.trial, 200, 1);
+    CHECK(d.count == 200);
+    CHECK(d.impossible > 60);
+    CHECK(d.impossible < 500);
+    j.trial.front.bar.outer_diameter.value = 0;
+    CHECK_THROWS_AS(draw(j.vehicle, j.trial, 10, 1), BadInput);
+}
