@@ -235,6 +235,18 @@ void Document::compute() {
         fitted = std::async(std::launch::async, [&] { return assessed(job_->fitted); });
     if (!current(trial_of_, &job::Job::trial)) take(assessed(job_->trial), trial_, trial_of_);
     if (fitted.valid()) take(fitted.get(), fitted_, fitted_of_);
+    if (!standard_of_ || !(standard_of_->standard == job_->standard) || !(standard_of_->vehicle == job_->vehicle)) {
+        const auto figures = [&](const job::Assembly& a, const job::AxleData& axle) -> std::optional<job::BarFigures> {
+            try {
+                return job::bar_figures(a, axle);
+            } catch (const BadInput&) { // it was sound when it was called the standard, on another car
+                return {};
+            }
+        };
+        standard_front_ = figures(job_->standard.front, job_->vehicle.front);
+        standard_rear_ = figures(job_->standard.rear, job_->vehicle.rear);
+        standard_of_ = job_;
+    }
     // Spreads and sources change the bands too, and they are part of the vehicle and the setups.
     if (trial_of_ != trial_before || fitted_of_ != fitted_before) {
         stop_bands();

@@ -61,6 +61,10 @@ public:
     const job::Setup& computed_setup(Look look) const {
         return look == Look::Trial ? trial_of_->trial : fitted_of_->fitted;
     }
+    /// The standard's bar at one end, on this car; nothing while no setup is called the standard.
+    const std::optional<job::BarFigures>& standard(bool front) const {
+        return front ? standard_front_ : standard_rear_;
+    }
     QString look_path() const { return look_ == Look::Trial ? "trial" : "fitted"; }
     bool old() const { return !waiting_path().isEmpty() || !stale_.isEmpty(); }
 
@@ -102,6 +106,8 @@ private:
     Look look_ = Look::Trial;
     std::unique_ptr<job::Assessment> trial_, fitted_;
     std::shared_ptr<const job::Job> trial_of_, fitted_of_; ///< the jobs the results belong to
+    std::optional<job::BarFigures> standard_front_, standard_rear_;
+    std::shared_ptr<const job::Job> standard_of_;
     QString stale_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
     std::unique_ptr<job::Bands> bands_;

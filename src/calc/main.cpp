@@ -54,7 +54,8 @@ int main(int argc, char** argv) {
     app.require_subcommand(1);
     std::string path, setup = "trial", axle = "front", protocol = "diagonal";
     double highest_mm = 800;
-    int code = 0;
+    int code = 0, draws = 2000;
+    unsigned seed = 1;
     const auto print = [](const store::Json& json) { std::cout << json.dump(1) << "\n"; };
 
     CLI::App* const check_command = app.add_subcommand("check", "compute the cases of a reference file and compare");
@@ -68,9 +69,13 @@ int main(int argc, char** argv) {
         return command;
     };
     job_command("tally", "the figures that decide")->callback([&] { print(calc::tally(open(path), setup)); });
-    CLI::App* const bar_command = job_command("bar", "one bar's rates, ledger and eye ladder");
+    CLI::App* const bar_command = job_command("bar", "one bar's rates, ledger, eyes, travel and choices");
     bar_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
     bar_command->callback([&] { print(calc::bar(open(path), setup, axle)); });
+    CLI::App* const bands_command = job_command("bands", "the figures' bands, linear and by drawing cars");
+    bands_command->add_option("--draws", draws, "cars to draw")->check(CLI::Range(100, 1000000))->capture_default_str();
+    bands_command->add_option("--seed", seed, "of the draws")->capture_default_str();
+    bands_command->callback([&] { print(calc::bands(open(path), setup, draws, seed)); });
     CLI::App* const flex_command = job_command("flex", "the car on ramps");
     flex_command->add_option("--protocol", protocol, "diagonal")
         ->check(CLI::IsMember({"diagonal"}))

@@ -1,5 +1,7 @@
 #include "calc/report.h"
 
+#include "core/job/choices.h"
+
 #include <cmath>
 
 namespace dervish::calc {
@@ -48,11 +50,45 @@ Json tally(const job::Job& job, const std::string& name) {
     return out;
 }
 
+namespace {
+Json travel(const job::Assembly& a, const job::AxleData& axle, const job::BarFigures& f) {
+    const job::TravelCurve curve = job::travel_curve(a, axle, 80 * mm);
+    const job::Hysteresis loop = job::hysteresis(curve, a, f);
+    Json out = {{"points", Json::array()}};
+    for (std::size_t i = 0; i < curve.roll.size(); ++i) {
+        const bar::TravelPoint& p = curve.roll[i];
+        out["points"].push_back({{"wheel_travel_mm", units::rounded(p.travel[1] / curve.link_per_wheel / mm)},
+                                 {"right_link_N", units::rounded(p.force[1])},
+                                 {"stress_MPa", units::rounded(p.worst.von_mises / units::MPa)},
+                                 {"off_square_deg", units::rounded(p.off_square / deg)},
+                                 {"wheel_travel_with_play_mm", units::rounded(loop.points[i].wheel_travel / mm)},
+                                 {"right_link_going_out_N", units::rounded(loop.points[i].loading)},
+                                 {"right_link_coming_back_N", units::rounded(loop.points[i].unloading)}});
+    }
+    out["yields_at_mm"] = curve.yields_at ? Json(units::rounded(*curve.yields_at / mm)) : Json();
+    out["ends_at_mm"] = curve.ends_at ? Json(units::rounded(*curve.ends_at / mm)) : Json();
+    return out;
+}
+
+Json choices(const job::Assembly& a) {
+    Json worths, tubes = Json::array();
+    for (const job::Worth& w : job::worths(a, units::System::Metric))
+        worths[w.change] = units::rounded(w.rate / N_per_mm);
+    for (const job::Substitute& t : job::equal_rate_tubes(a, {2 * mm, 2.5 * mm, 3 * mm, 4 * mm, 5 * mm, 6 * mm}))
+        tubes.push_back({{"outer_diameter_mm", units::rounded(t.outer_diameter / mm)},
+                         {"wall_mm", units::rounded(t.wall / mm)},
+                         {"mass_kg", units::rounded(t.mass)},
+                         {"times_stress", units::rounded(t.stress)}});
+    return {{"rate_at_eye_after_N_per_mm", worths}, {"equal_rate_tubes", tubes}};
+}
+} // namespace
+
 Json bar(const job::Job& job, const std::string& name, const std::string& axle) {
     const job::Setup& setup = job::setup_named(job, name);
     const bool front = axle == "front";
     const job::Assembly& assembly = front ? setup.front : setup.rear;
-    const auto f = job::bar_figures(assembly, front ? job.vehicle.front : job.vehicle.rear);
+    const job::AxleData& on = front ? job.vehicle.front : job.vehicle.rear;
+    const auto f = job::bar_figures(assembly, on);
     if (!f) return {{"setup", setup.name}, {"axle", axle}, {"bar", nullptr}};
     const job::Bands b = job::bands(job.vehicle, setup);
     const bar::Ledger& l = f->ledger;
@@ -63,6 +99,7 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
         ladder.push_back(line);
     }
     const auto& k = f->solution.at_links;
+    const auto standard = job::bar_figures(front ? job.standard.front : job.standard.rear, on);
     return {{"setup", setup.name},
             {"axle", axle},
             {"bar", assembly.bar.name},
@@ -70,11 +107,12 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
             {"rate_at_eye_N_per_mm", figure(f->eye_rate, N_per_mm, b, front ? job::FrontRate : job::RearRate)},
             {"rate_at_wheel_N_per_mm",
              figure(f->wheel_rate, N_per_mm, b, front ? job::FrontWheelRate : job::RearWheelRate)},
-            {"roll_stiffness_N_m_per_deg", units::rounded(f->roll_stiffness * deg)},
+            {"roll_stiffness_N_m_per_deg",
+             figure(f->roll_stiffness, 1 / deg, b, front ? job::FrontRollStiffness : job::RearRollStiffness)},
             {"stiffness_matrix_N_per_mm",
              {{units::rounded(k(0, 0) / N_per_mm), units::rounded(k(0, 1) / N_per_mm)},
               {units::rounded(k(1, 0) / N_per_mm), units::rounded(k(1, 1) / N_per_mm)}}},
-            {"one_side_rate_N_per_mm", units::rounded(f->one_side / N_per_mm)},
+            {"one_side_rate_N_per_mm", figure(f->one_side, N_per_mm, b, front ? job::FrontOneSide : job::RearOneSide)},
             {"twist_only_N_per_mm", units::rounded(f->twist_only / N_per_mm)},
             {"textbook_N_per_mm", units::rounded(f->textbook / N_per_mm)},
             {"mass_kg", units::rounded(f->mass)},
@@ -88,7 +126,33 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
               {"brackets", l.brackets},
               {"link_bodies", l.link_bodies},
               {"link_joints", l.link_joints}}},
-            {"eye_ladder_N_per_mm", ladder}};
+            {"why_the_sums_differ", job::why_sums_differ(*f)},
+            {"times_standard", standard ? Json(units::rounded(f->eye_rate / standard->eye_rate)) : Json()},
+            {"eye_ladder_N_per_mm", ladder},
+            {"large_travel", travel(assembly, on, *f)},
+            {"choices", choices(assembly)}};
+}
+
+Json bands(const job::Job& job, const std::string& name, int draws, unsigned seed) {
+    const job::Setup& setup = job::setup_named(job, name);
+    const job::Bands linear = job::bands(job.vehicle, setup);
+    const job::Draws drawn = job::draw(job.vehicle, setup, draws, seed);
+    Json figures;
+    for (std::size_t o = 0; o < job::outcome_count; ++o) {
+        const units::Unit unit = units::filed(job::outcome_names[o].quantity);
+        const auto in_unit = [&](double si) { return units::rounded(si / unit.factor); };
+        figures.push_back({{"figure", job::outcome_names[o].words},
+                           {"unit", unit.symbol},
+                           {"linear_band_90", in_unit(band_90 * linear.sigma[o])},
+                           {"drawn_5_percent", in_unit(drawn.low[o])},
+                           {"drawn_median", in_unit(drawn.median[o])},
+                           {"drawn_95_percent", in_unit(drawn.high[o])}});
+    }
+    return {{"setup", setup.name},
+            {"draws", drawn.count},
+            {"impossible_draws", drawn.impossible},
+            {"ramps_ended_first", drawn.ended_first},
+            {"figures", figures}};
 }
 
 Json diagonal(const job::Job& job, const std::string& name, double highest) {

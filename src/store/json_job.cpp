@@ -185,10 +185,33 @@ struct Reader {
 /// A value of a field that the person never gave.
 Json unasked(const Json& value) { return {{"value", value}, {"sigma", 0.0}, {"source", "assumed"}}; }
 
+/// Does `widen` to every bar with its mounts and links in a job.
+void each_assembly(Json& job, const std::function<void(Json&)>& widen) {
+    const auto in = [&](Json& at) {
+        if (at.is_object()) widen(at);
+    };
+    const auto in_setup = [&](Json& setup) {
+        if (!setup.is_object()) return;
+        for (const char* axle : {"front", "rear"})
+            if (setup.contains(axle)) in(setup[axle]);
+    };
+    const auto in_list = [&](const char* list, auto&& f) {
+        if (job.contains(list) && job[list].is_array())
+            for (Json& one : job[list]) f(one);
+    };
+    for (const char* setup : {"fitted", "trial", "standard"})
+        if (job.contains(setup)) in_setup(job[setup]);
+    in_list("kept", in_setup);
+    in_list("shelf", in);
+    for (const auto& [list, inner] : {std::pair{"tests", "as_fitted"}, {"book", "setup"}})
+        in_list(list, [&, at = inner](Json& one) {
+            if (one.is_object() && one.contains(at)) in_setup(one[at]);
+        });
+}
+
 /// Version 1 knew only bars by their sizes, held by mounts and upright links.
 void from_version_1(Json& job) {
-    const auto widen = [](Json& assembly) {
-        if (!assembly.is_object()) return;
+    each_assembly(job, [](Json& assembly) {
         assembly["held"] = "links";
         assembly["rig"] = {
             {"both_arms", false}, {"blocks", false}, {"dial_sigma_mm", 0.02}, {"readings", Json::array()}};
@@ -207,34 +230,28 @@ void from_version_1(Json& job) {
             links["play_mm"] = unasked("none");
             links["capacity_N"] = unasked("unknown");
         }
-    };
-    const auto widen_setup = [&](Json& setup) {
-        if (!setup.is_object()) return;
-        for (const char* axle : {"front", "rear"})
-            if (setup.contains(axle)) widen(setup[axle]);
-    };
-    const auto each = [&](const char* list, const char* inner) {
-        if (!job.contains(list) || !job[list].is_array()) return;
-        for (Json& one : job[list])
-            if (!inner)
-                widen_setup(one);
-            else if (one.is_object() && one.contains(inner))
-                widen_setup(one[inner]);
-    };
-    for (const char* setup : {"fitted", "trial"})
-        if (job.contains(setup)) widen_setup(job[setup]);
+    });
     job["stock"] = Json::array();
-    each("kept", nullptr);
-    each("tests", "as_fitted");
-    each("book", "setup");
-    if (job.contains("shelf") && job["shelf"].is_array())
-        for (Json& assembly : job["shelf"]) widen(assembly);
+}
+
+/// Version 2 did not say what bushes and joints are, nor wear, nor a standard.
+void from_version_2(Json& job) {
+    each_assembly(job, [](Json& assembly) {
+        if (assembly.contains("mounts") && assembly["mounts"].is_object()) {
+            Json& mounts = assembly["mounts"];
+            mounts["kind"] = "unsaid";
+            mounts["rate_left"] = unasked("sound");
+            mounts["capacity_N"] = unasked("unknown");
+        }
+        if (assembly.contains("links") && assembly["links"].is_object()) assembly["links"]["joints"] = "unsaid";
+    });
+    job["standard"] = to_json(job::blank()).at("standard");
 }
 
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
 /// docs/job-format.md.
-const std::vector<std::function<void(Json&)>> migrations{from_version_1};
-static_assert(job_version == 2, "add the migration from the version before");
+const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2};
+static_assert(job_version == 3, "add the migration from the version before");
 } // namespace
 
 Json to_json(const job::Job& job) {

@@ -98,6 +98,19 @@ TEST_CASE("a bar entered by sizes goes on as a walk with the same rate, and the 
     CHECK(bench.job() == before);
 }
 
+TEST_CASE("each number of a walk shows where it comes from") {
+    Bench bench;
+    bench.click("rail Bar");
+    choose(bench, "form", 1);
+    auto* table = bench.find<QTableWidget>("list");
+    REQUIRE(table);
+    CHECK(table->item(0, 0)->toolTip().startsWith("assumed ± 1.5")); // taken over from the sizes
+    bench.document().set_source("trial/front/bar/walk/0/length", job::Source::Measured);
+    bench.document().set_sigma("trial/front/bar/walk/0/length", 0.4e-3);
+    CHECK(table->item(0, 0)->toolTip().startsWith("measured ± 0.4"));
+    CHECK_FALSE(table->item(0, 0)->icon().isNull());
+}
+
 TEST_CASE("a bad walk is named at its line and the last good bar stays") {
     Bench bench;
     bench.click("rail Bar");
@@ -186,7 +199,7 @@ TEST_CASE("the travel reading follows the bar: force, yield, play, friction, the
     auto* travel = bench.window.findChild<TravelReading*>();
     Ink ink = Ink::of(*travel);
     CHECK(ink.says("rate at the link, at rest"));
-    CHECK(ink.says("times what Fitted puts on it"));
+    CHECK(ink.says("times what the standard puts on it"));
     CHECK(ink.says("bore friction"));
     CHECK_FALSE(ink.says("yields at"));
     CHECK(ink.faults().isEmpty());
@@ -198,6 +211,7 @@ TEST_CASE("the travel reading follows the bar: force, yield, play, friction, the
     ink = Ink::of(*travel);
     CHECK(ink.says("yields at"));
     CHECK(ink.says("play: nothing until"));
+    CHECK(travel->csv().contains("right_link_coming_back_N"));
     CHECK(ink.says("link load, of its capacity"));
     CHECK(travel->csv().count('\n') == 43);
 }
@@ -328,4 +342,66 @@ TEST_CASE("bands are checked by drawn cars on request, and the drawing can be st
     delete card; // closing while it draws waits for its thread
     bench.click("draw cars");
     delete bench.window.findChild<DrawsCard*>("draws card");
+}
+
+TEST_CASE("pointing at a part of the bar tells its figures with unit and band") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.document().finish_bands();
+    auto* drawing = bench.window.findChild<BarDrawing*>();
+    (void)drawing->grab();
+    CHECK(drawing->readout({2, 2}).isEmpty());
+    const QString bar = drawing->readout(drawing->part_place("bar"));
+    CHECK(bar.contains("bar 26.00 ± 0.08 mm"));
+    CHECK(bar.contains("reserve"));
+    CHECK(bar.contains("× standard 2.15"));
+    const QString mount = drawing->readout(drawing->part_place("mounts"));
+    CHECK(mount.contains("left mount"));
+    CHECK(mount.contains("2400.0 ± 1184.3 N/mm"));
+    CHECK(drawing->readout(drawing->part_place("links")).contains(" N at this roll"));
+    CHECK(drawing->readout(drawing->eye_places(false)[0]).contains("right eye, 1\narm 250.0"));
+    CHECK(drawing->readout(drawing->eye_places(true)[2]).contains("both sides there: 127.4 ± "));
+    drawing->show_axle(false);
+    (void)drawing->grab();
+    CHECK_FALSE(drawing->readout(drawing->part_place("bar")).isEmpty());
+    // Turning the view, both ways, moves the bar on the paper and nothing else.
+    const QPointF before = drawing->part_place("bar");
+    QTest::mousePress(drawing, Qt::LeftButton, {}, {10, drawing->height() - 40});
+    QTest::mouseMove(drawing, {10, drawing->height() - 140});
+    QTest::mouseRelease(drawing, Qt::LeftButton, {}, {10, drawing->height() - 140});
+    (void)drawing->grab();
+    CHECK(QLineF(before, drawing->part_place("bar")).length() > 5);
+    CHECK_FALSE(bench.document().undo().canUndo());
+}
+
+TEST_CASE("rates are told as times of the setup that is called the standard") {
+    Bench bench;
+    bench.click("rail Bar");
+    auto* drawing = bench.window.findChild<BarDrawing*>();
+    CHECK(Ink::of(*drawing).says("times standard"));
+    bench.document().edit("none", {}, [](job::Job& j) { j.standard.front.fitted = false; });
+    CHECK(Ink::of(*drawing).says("times Fitted"));
+    bench.document().edit("trial", {}, [](job::Job& j) { j.standard = j.trial; });
+    const Ink ink = Ink::of(*drawing);
+    CHECK(ink.says("times standard"));
+    CHECK(ink.says("1.00"));
+    CHECK(drawing->readout(drawing->part_place("bar")).contains("× standard 1.00"));
+}
+
+TEST_CASE("kinds of bushes and joints are chosen in the panel, and undone") {
+    Bench bench;
+    bench.click("rail Bar");
+    bench.click("Mounts");
+    const double before = rate(bench);
+    choose(bench, "bush kind", 2);
+    CHECK(bench.job().trial.front.mounts.kind == job::BushKind::Urethane);
+    const double sound = rate(bench);
+    CHECK(sound > before);
+    bench.type("trial/front/mounts/rate_left", "0.4");
+    CHECK(rate(bench) < sound);
+    bench.click("Links");
+    choose(bench, "joint kind", 4);
+    CHECK(bench.job().trial.front.links.joints == job::JointKind::RodEnd);
+    for (int i = 0; i < 3; ++i) bench.document().undo().undo();
+    CHECK(rate(bench) == Approx(before));
 }

@@ -179,3 +179,115 @@ TEST_CASE("500 synthetic bars: the 90 % band covers the true rate in 86 to 94 of
     CHECK(covered >= 430);
     CHECK(covered <= 470);
 }
+
+TEST_CASE("play and friction make a loop: slack first, more going out than coming back, none of it without them") {
+    const Job j = blank();
+    Assembly a = front();
+    const TravelCurve curve = travel_curve(a, axle(), 0.06);
+    const BarFigures f = *bar_figures(a, axle());
+    const Hysteresis clean = hysteresis(curve, a, f);
+    REQUIRE(clean.points.size() == curve.roll.size());
+    CHECK(clean.slack == 0);
+    for (std::size_t i = 0; i < clean.points.size(); ++i) {
+        CHECK(clean.points[i].loading == clean.points[i].unloading);
+        CHECK(clean.points[i].loading == Approx(std::abs(curve.roll[i].force[1])));
+    }
+    a.links.play.value = 2 * mm;
+    a.mounts.bore_friction.value = 0.3;
+    const Hysteresis worn = hysteresis(curve, a, f);
+    CHECK(worn.slack * curve.link_per_wheel == Approx(1 * mm)); // half of the play each way
+    CHECK(worn.points[0].wheel_travel == Approx(worn.slack));
+    CHECK(worn.points[0].loading == Approx(0).margin(1e-6));
+    for (std::size_t i = 1; i < worn.points.size(); ++i) {
+        const auto& p = worn.points[i];
+        CHECK(p.loading > clean.points[i].loading);
+        CHECK(p.loading + p.unloading == Approx(2 * clean.points[i].loading)); // as much below as above
+        CHECK(p.loading / p.unloading < 1.15);                                 // a few per cent each way
+    }
+    // The band told beside the curve is the loop's half width at the same link force.
+    const Friction told = friction(a, f, {-0.01, 0.01});
+    const double force = std::abs((f.solution.at_links * Eigen::Vector2d(-0.01, 0.01))[1]);
+    const auto& last = worn.points.back();
+    CHECK((last.loading - last.unloading) / 2 == Approx(told.band * clean.points.back().loading / force).epsilon(1e-6));
+}
+
+TEST_CASE("a kind of bush or joint takes the place of what is only assumed, never of what was measured") {
+    Assembly a = front();
+    a.mounts.vertical = {3.1e6, 1e5, Source::Measured};
+    a.mounts.axial.source = Source::Quoted;
+    const double axial = a.mounts.axial.value;
+    set_kind(a.mounts, BushKind::Urethane);
+    CHECK(a.mounts.vertical.value == 3.1e6);
+    CHECK(a.mounts.axial.value == axial);
+    CHECK(a.mounts.fore_aft == usual_mounts(BushKind::Urethane).fore_aft);
+    CHECK(a.mounts.fore_aft.sigma == Approx(0.4 * a.mounts.fore_aft.value));
+    set_kind(a.links, JointKind::RodEnd);
+    CHECK(a.links.joint == usual_links(JointKind::RodEnd).joint);
+    CHECK(usual_links(JointKind::Rubber).joint.value < usual_links(JointKind::Urethane).joint.value);
+    CHECK(usual_mounts(BushKind::Rubber).vertical.value < usual_mounts(BushKind::Urethane).vertical.value);
+    // A grade is worth what the frame says of it.
+    std::map<std::string, double> worth;
+    for (const Worth& w : worths(a, units::System::Metric)) worth[w.change] = w.rate;
+    CHECK(worth.at("rubber bushes") < rate_of(a));
+    CHECK(worth.at("metal bushes") > rate_of(a));
+    CHECK(worth.at("metal bushes") < worth.at("rigid mounts"));
+    CHECK(worth.count("bushes twice as stiff") == 0);
+}
+
+TEST_CASE("a perished bush costs rate like a softer one, and a sound one in its place is worth that much") {
+    Assembly worn = front(), soft = front();
+    worn.mounts.rate_left.value = 0.4;
+    for (Measured* k : {&soft.mounts.vertical, &soft.mounts.fore_aft, &soft.mounts.axial}) k->value *= 0.4;
+    CHECK(rate_of(worn) == Approx(rate_of(soft)).epsilon(1e-12));
+    CHECK(rate_of(worn) < 0.95 * rate_of(front()));
+    double sound = 0;
+    for (const Worth& w : worths(worn, units::System::Metric))
+        if (w.change == "sound bushes") sound = w.rate;
+    CHECK(sound == Approx(rate_of(front())));
+}
+
+TEST_CASE("the weakest part comes first: steel, link or bracket, as far as capacities are known") {
+    Assembly a = front();
+    const BarFigures f = *bar_figures(a, axle());
+    const Eigen::Vector2d travel(-0.02, 0.02);
+    auto parts = reserves(a, f, travel);
+    REQUIRE(parts.size() == 1);
+    CHECK(parts[0].part == "bar");
+    CHECK(parts[0].load == Approx(bar::worst(bar::stress(f.solution, travel)).von_mises));
+    const double link = std::abs((f.solution.at_links * travel)[1]);
+    a.links.capacity.value = 1.1 * link;
+    a.mounts.capacity.value = 1e7;
+    parts = reserves(a, f, travel);
+    REQUIRE(parts.size() == 3);
+    CHECK(parts[0].part == "link");
+    CHECK(parts[0].reserve() == Approx(1.1));
+    CHECK(parts[2].part == "bracket");
+    CHECK(parts[2].load > link); // the mounts bear what the arms' levers make of it
+    CHECK(reserves(a, f, {0, 0})[0].reserve() == 99);
+}
+
+TEST_CASE("why the three sums differ is told from this bar's own ledger") {
+    Assembly a = front();
+    BarFigures f = *bar_figures(a, axle());
+    const std::string soft = why_sums_differ(f);
+    CHECK(soft.starts_with("Twist only +" + units::fixed(100 * (f.twist_only / f.eye_rate - 1), 0) + " %"));
+    for (Measured* k : {&a.mounts.vertical, &a.mounts.fore_aft}) k->value = 1e12;
+    const std::string stiff = why_sums_differ(*bar_figures(a, axle()));
+    CHECK_THAT(stiff, Catch::Contains("mounts, 0 %"));
+    CHECK(stiff != soft);
+    a.held = Held::Clamped;
+    CHECK(why_sums_differ(*bar_figures(a, axle())).empty());
+}
+
+TEST_CASE("a stock list is read and written as a person has it, and a bad line is named") {
+    const auto stock = parse_stock("26\n28 x 4\n\n 30,5×3.5\r\n32*2", units::System::Metric);
+    REQUIRE(stock.size() == 4);
+    CHECK(stock[1].outer_diameter == Approx(28 * mm));
+    CHECK(stock[1].wall == Approx(4 * mm));
+    CHECK(stock[2].outer_diameter == Approx(30.5 * mm));
+    CHECK(parse_stock(stock_text(stock, units::System::Metric), units::System::Metric) == stock);
+    CHECK(parse_stock("1.25 x 0.12", units::System::Inch)[0].wall == Approx(0.12 * 0.0254));
+    CHECK(parse_stock("", units::System::Metric).empty());
+    for (const char* bad : {"28 x 15", "thick", "26 x", "x 3", "300", "-3"})
+        CHECK_THROWS_WITH(parse_stock(std::string("26\n") + bad, units::System::Metric), Catch::Contains(bad));
+}

@@ -3,6 +3,7 @@
 #include "app/bar/travel_reading.h"
 #include "app/shell/theme.h"
 #include "core/bar/bushing.h"
+#include "core/job/choices.h"
 #include "core/job/fields.h"
 #include "core/job/model.h"
 #include "store/centreline_csv.h"
@@ -47,6 +48,14 @@ QWidget* BarStation::build_forms() {
          "arms");
     line(held_tools_, tr("Held by"), held_, {tr("mounts and links"), tr("clamps on trailing arms")}, "held");
     line(end_tools_, tr("Links go"), end_, {tr("down from the eye"), tr("up from the eye")}, "link end");
+    line(bush_tools_, tr("Bushes"), bush_kind_, {tr("kind not said"), tr("rubber"), tr("urethane"), tr("metal")},
+         "bush kind");
+    line(joint_tools_, tr("Joints"), joint_kind_,
+         {tr("kind not said"), tr("ball joints"), tr("rubber bushes"), tr("urethane bushes"), tr("rod ends")},
+         "joint kind");
+    for (QComboBox* box : {bush_kind_, joint_kind_})
+        box->setToolTip(
+            tr("What is usual of the kind takes the place of rates that are only assumed, with a wide spread"));
     auto* csv = new QHBoxLayout(csv_tools_);
     csv->setContentsMargins(0, 2, 0, 2);
     auto *in = new QPushButton(tr("Read CSV …")), *out = new QPushButton(tr("Write CSV …"));
@@ -85,6 +94,14 @@ QWidget* BarStation::build_forms() {
             if (!(a.mounts.vertical.value > 0)) a.mounts = guess.mounts;
             if (!(a.links.length.value > 0)) a.links = guess.links;
         });
+    });
+    connect(bush_kind_, &QComboBox::activated, this, [this](int i) {
+        document_.edit(tr("kind of bushes"), {},
+                       [&](job::Job& job) { job::set_kind(of_trial(job).mounts, static_cast<job::BushKind>(i)); });
+    });
+    connect(joint_kind_, &QComboBox::activated, this, [this](int i) {
+        document_.edit(tr("kind of joints"), {},
+                       [&](job::Job& job) { job::set_kind(of_trial(job).links, static_cast<job::JointKind>(i)); });
     });
     connect(end_, &QComboBox::activated, this, [this](int i) {
         document_.edit(tr("the links' other end"), {},

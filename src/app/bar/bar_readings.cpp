@@ -2,6 +2,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "core/job/choices.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -131,8 +132,8 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::Bar
     const std::pair<QString, double> rows[] = {{tr("twist only"), figures.twist_only},
                                                {tr("textbook"), figures.textbook},
                                                {tr("full frame"), figures.eye_rate}};
-    double y = room.top() + 56;
-    for (int i = 0; i < 3; ++i, y += 24) {
+    double y = room.top() + 50;
+    for (int i = 0; i < 3; ++i, y += 21) {
         paint::text(p, {room.left(), y}, Qt::AlignLeft, rows[i].first, 13, t.ink, i == 2);
         paint::text(p, {room.right(), y}, Qt::AlignRight,
                     QString::fromStdString(units::fixed(rows[i].second / rate.factor, rate.decimals)), 14, t.ink,
@@ -140,17 +141,17 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::Bar
     }
     p.setFont(face(12));
     p.setPen(t.soft);
-    const QRectF rest(room.left(), y - 6, room.width(), room.top() + 174 - (y - 6));
-    QString why =
-        tr("Twist only forgets that arms and centre bend; the textbook takes mounts as rigid and corners as sharp.");
+    const QRectF rest(room.left(), y - 8, room.width(), room.top() + 178 - (y - 8));
+    QString why = QString::fromStdString(job::why_sums_differ(figures));
     if (p.boundingRect(rest, Qt::TextWordWrap, why).height() > rest.height())
         why = tr("Why they differ: the shares to the left.");
     p.drawText(rest, Qt::TextWordWrap, why);
-    paint::text_within(p, room.topLeft() + QPointF(0, 184), room.width(),
-                       tr("one side alone %1 · %2 kg")
-                           .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
-                                QString::fromStdString(units::fixed(figures.mass, 2))),
-                       12, t.soft);
+    paint::text_within(
+        p, room.topLeft() + QPointF(0, 184), room.width(),
+        tr("one side alone %1 · %2")
+            .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
+                 QString::fromStdString(units::text(figures.mass, units::Quantity::Mass, document_.units(), 2))),
+        12, t.soft);
 }
 
 void BarReadings::paintEvent(QPaintEvent*) {

@@ -36,8 +36,10 @@ BarStation::BarStation(Document& document, QWidget* parent)
       groups_(new QButtonGroup(this)), fitted_(new QCheckBox(tr("Bar fitted"))),
       connected_(new QCheckBox(tr("Links connected"))), name_(new QLineEdit), eye_buttons_(new QWidget),
       form_tools_(new QWidget), arms_tools_(new QWidget), held_tools_(new QWidget), end_tools_(new QWidget),
-      csv_tools_(new QWidget), form_(new QComboBox), arms_(new QComboBox), held_(new QComboBox), end_(new QComboBox),
-      list_(new ListTable(document)), note_(new QLabel), roll_(new QSlider(Qt::Horizontal)), player_(new QTimer(this)) {
+      csv_tools_(new QWidget), bush_tools_(new QWidget), joint_tools_(new QWidget), form_(new QComboBox),
+      arms_(new QComboBox), held_(new QComboBox), end_(new QComboBox), bush_kind_(new QComboBox),
+      joint_kind_(new QComboBox), list_(new ListTable(document)), note_(new QLabel), roll_(new QSlider(Qt::Horizontal)),
+      player_(new QTimer(this)) {
     QVBoxLayout* side = lay_station(this, drawing_, build_reading(), 250);
 
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
@@ -241,13 +243,17 @@ void BarStation::refresh() {
     arms_tools_->setVisible(in_bar && sizes && !clamped);
     held_tools_->setVisible(group_ == "mounts");
     end_tools_->setVisible(group_ == "links" && !clamped);
+    bush_tools_->setVisible(group_ == "mounts" && !clamped);
+    joint_tools_->setVisible(group_ == "links" && !clamped);
     bush_->setVisible(group_ == "mounts" && !clamped && trial);
     csv_tools_->setVisible(in_bar && trial);
     form_->setCurrentIndex(static_cast<int>(a.bar.form));
     arms_->setCurrentIndex(static_cast<int>(a.bar.arms));
     held_->setCurrentIndex(static_cast<int>(a.held));
     end_->setCurrentIndex(static_cast<int>(a.links.end));
-    for (QComboBox* box : {form_, arms_, held_, end_}) box->setEnabled(trial);
+    bush_kind_->setCurrentIndex(static_cast<int>(a.mounts.kind));
+    joint_kind_->setCurrentIndex(static_cast<int>(a.links.joints));
+    for (QComboBox* box : {form_, arms_, held_, end_, bush_kind_, joint_kind_}) box->setEnabled(trial);
     fields_->show_fields(field_paths(), trial);
     list_->show_list(drawing_->front(), in_bar ? a.bar.form : job::Form::Sizes, trial);
     note_->setVisible(!trial);

@@ -74,8 +74,9 @@ private:
     QButtonGroup *axles_, *groups_, *pages_ = nullptr;
     QCheckBox *fitted_, *connected_;
     QLineEdit* name_;
-    QWidget *eye_buttons_, *form_tools_, *arms_tools_, *held_tools_, *end_tools_, *csv_tools_;
-    QComboBox *form_, *arms_, *held_, *end_;
+    QWidget *eye_buttons_, *form_tools_, *arms_tools_, *held_tools_, *end_tools_, *csv_tools_, *bush_tools_,
+        *joint_tools_;
+    QComboBox *form_, *arms_, *held_, *end_, *bush_kind_, *joint_kind_;
     ListTable* list_;
     QWidget* bush_ = nullptr;
     QLabel* note_;

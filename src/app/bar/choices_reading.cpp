@@ -106,7 +106,11 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
         cell(0.52, std::abs(by) < 0.05
                        ? tr("same")
                        : (by > 0 ? "+" : "") + QString::number(by, 'f', std::abs(by) < 10 ? 1 : 0) + " %");
-        cell(0.77, (s.mass > mass ? "+" : "") + QString::number(s.mass - mass, 'f', mass < 0.1 ? 4 : 2) + " kg");
+        const double heavier = s.mass - mass;
+        cell(0.77,
+             std::abs(heavier) < 1e-3 * mass
+                 ? tr("same")
+                 : (heavier > 0 ? "+" : "") + qs(units::text(heavier, units::Quantity::Mass, document_.units(), 2)));
         cell(1.0, "× " + QString::number(s.stress, 'f', 2));
         places_.push_back({QRectF(room.left(), y - 9, w, 18), s});
         y += 19;
@@ -153,11 +157,9 @@ void ChoicesReading::mousePressEvent(QMouseEvent* event) {
 }
 
 void ChoicesReading::edit_stock() {
+    const auto& own = document_.job().stock;
+    QString text = qs(job::stock_text(own.empty() ? job::usual_stock() : own, document_.units()));
     const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
-    QString text;
-    for (const job::StockSize& s : document_.job().stock.empty() ? job::usual_stock() : document_.job().stock)
-        text += qs(units::trimmed(s.outer_diameter / unit.factor, 3)) +
-                (s.wall > 0 ? " x " + qs(units::trimmed(s.wall / unit.factor, 3)) : QString()) + "\n";
     for (;;) {
         bool good = false;
         text = QInputDialog::getMultiLineText(
@@ -166,32 +168,13 @@ void ChoicesReading::edit_stock() {
                 .arg(QString::fromUtf8(unit.symbol.data())),
             text, &good);
         if (!good) return;
-        std::vector<job::StockSize> sizes;
-        QString wrong;
-        for (const QString& line : text.split('\n', Qt::SkipEmptyParts)) {
-            const QStringList parts = line.trimmed().split(QRegularExpression("[x×*]"));
-            bool fine = parts.size() <= 2 && !line.trimmed().isEmpty();
-            std::vector<double> values;
-            for (const QString& part : parts) {
-                bool number = false;
-                values.push_back(part.trimmed().replace(',', '.').toDouble(&number) * unit.factor);
-                fine = fine && number && values.back() > 0 && values.back() <= 0.1;
-            }
-            if (fine && values.size() == 2) fine = values[1] <= values[0] / 2;
-            if (!fine) {
-                wrong = line;
-                break;
-            }
-            sizes.push_back({units::as_filed(values[0], units::Quantity::Length),
-                             values.size() == 2 ? units::as_filed(values[1], units::Quantity::Length) : 0});
-        }
-        if (wrong.isEmpty()) {
+        try {
+            const auto sizes = job::parse_stock(text.toStdString(), document_.units());
             document_.edit(tr("stock"), {}, [&](job::Job& job) { job.stock = sizes; });
             return;
+        } catch (const BadInput& e) {
+            QMessageBox::warning(this, tr("Stock"), qs(e.problem() + "; " + e.accepted()));
         }
-        QMessageBox::warning(
-            this, tr("Stock"),
-            tr("“%1” is not a size; write 26 or 28 x 4, at most 100 mm, the wall at most half").arg(wrong));
     }
 }
 

@@ -41,9 +41,11 @@ const job::AxleData& TravelReading::axle() const {
 bool TravelReading::current() {
     if (curve_ && curve_of_ == assembly() && curve_on_ == axle()) return !curve_->roll.empty();
     curve_.reset();
+    loop_ = {};
     if (!assembly().fitted) return false;
     try {
         curve_ = job::travel_curve(assembly(), axle(), shown_travel);
+        loop_ = job::hysteresis(*curve_, assembly(), *(front_ ? document_.looked().front : document_.looked().rear));
         curve_of_ = assembly();
         curve_on_ = axle();
     } catch (const BadInput&) { // told at its field
@@ -57,6 +59,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
                       force = units::shown(units::Quantity::Force, document_.units());
     double top = 1;
     for (const bar::TravelPoint& point : curve_->roll) top = std::max(top, std::abs(point.force[1]));
+    for (const job::Hysteresis::Point& point : loop_.points) top = std::max(top, point.loading);
     top *= 1.12;
     const auto at = [&](double wheel, double f) {
         return QPointF(room.left() + room.width() * wheel / shown_travel, room.bottom() - room.height() * f / top);
@@ -90,7 +93,27 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
         p.setPen(QPen(t.soft, 1, Qt::DashLine));
         p.drawLine(at(0, 0), at(far, slope * far));
     }
-    line(curve_->roll, 2.6);
+    const bool loops =
+        loop_.slack > 0 || (loop_.points.size() > 1 && loop_.points[1].loading > loop_.points[1].unloading);
+    if (loops) { // going out above, coming back below, nothing within the slack
+        QPolygonF out{at(0, 0)}, back;
+        for (const job::Hysteresis::Point& h : loop_.points) {
+            if (h.wheel_travel > shown_travel) break;
+            out << at(h.wheel_travel, h.loading);
+            back.prepend(at(h.wheel_travel, h.unloading));
+        }
+        QColor between = axle_colour(front_);
+        between.setAlphaF(0.18f);
+        p.setPen(Qt::NoPen);
+        p.setBrush(between);
+        p.drawPolygon(out + back);
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(axle_colour(front_), 2.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.drawPolyline(out);
+        p.drawPolyline(back);
+    } else {
+        line(curve_->roll, 2.6);
+    }
     line(curve_->one_side, 1.4);
     const auto flag = [&](double wheel, const QString& words) {
         p.setPen(QPen(t.caution, 1.4));
@@ -119,15 +142,11 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
         y += 20;
     };
     const auto system = document_.units();
-    const auto rate = [&](const bar::TravelPoint& from, const bar::TravelPoint& to) {
-        return qs(units::text(-(to.force[1] - from.force[1]) / (to.travel[1] - from.travel[1]), units::Quantity::Rate,
-                              system));
-    };
     const auto& roll = curve_->roll;
     const auto n = roll.size();
     if (n > 2) {
-        row(tr("rate at the link, at rest"), rate(roll[0], roll[1]));
-        row(tr("at the end of the curve"), rate(roll[n - 2], roll[n - 1]));
+        row(tr("rate at the link, at rest"), qs(units::text(curve_->rate_at_rest, units::Quantity::Rate, system)));
+        row(tr("at the end of the curve"), qs(units::text(curve_->rate_at_end, units::Quantity::Rate, system)));
         row(tr("link off square, at most"), qs(units::text(roll[n - 1].off_square, units::Quantity::Angle, system, 0)),
             roll[n - 1].off_square > 55 * units::deg);
         const double load = std::abs(roll[n - 1].force[1]);
@@ -136,14 +155,22 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
             qs(units::text(load, units::Quantity::Force, system)) +
                 (known ? QString(" = %1 %").arg(std::lround(100 * load / a.links.capacity.value)) : QString()),
             known && load > a.links.capacity.value);
-        const auto& before = front_ ? document_.fitted().front : document_.fitted().rear;
-        if (!known && before && document_.look() == Look::Trial)
-            row(tr("times what Fitted puts on it"),
-                qs(units::fixed(figures.link_rate / before->link_rate, 2))); // at the same travel
+        const auto &standard = document_.standard(front_),
+                   &fitted = front_ ? document_.fitted().front : document_.fitted().rear;
+        if (!known && standard) // at the same travel
+            row(tr("times what the standard puts on it"), qs(units::fixed(figures.link_rate / standard->link_rate, 2)));
+        else if (!known && fitted && document_.look() == Look::Trial)
+            row(tr("times what Fitted puts on it"), qs(units::fixed(figures.link_rate / fitted->link_rate, 2)));
+        for (const job::Reserve& r : job::reserves(a, figures, roll[n - 1].travel))
+            if (r.part == "bracket")
+                row(tr("bracket load, of its capacity"),
+                    qs(units::text(r.load, units::Quantity::Force, system)) +
+                        QString(" = %1 %").arg(std::lround(100 / r.reserve())),
+                    r.reserve() < 1);
     }
     if (a.links.play.value > 0)
         row(tr("play: nothing until the wheels differ by"),
-            qs(units::text(a.links.play.value / curve_->link_per_wheel, units::Quantity::Length, system)));
+            qs(units::text(2 * loop_.slack, units::Quantity::Length, system)));
     const job::Friction f = job::friction(a, figures, job::link_travel(axle(), a.held, 3 * units::deg));
     if (f.band > 0)
         row(tr("bore friction at 3° of roll"), "± " + qs(units::text(f.band, units::Quantity::Force, system)) +
@@ -170,7 +197,7 @@ void TravelReading::paintEvent(QPaintEvent*) {
     const double words = std::min(300.0, 0.42 * width());
     paint::text_within(
         p, {20, 12}, width() - words - 60,
-        tr("force in the link, %1: thick in roll, thin one side only, dashed by small travel")
+        tr("link force, %1: thick in roll, out and back · thin one side · dashed small travel")
             .arg(QString::fromUtf8(units::shown(units::Quantity::Force, document_.units()).symbol.data())),
         12, theme().soft);
     paint_chart(p, QRectF(66, 26, width() - words - 66 - 44, height() - 26 - 40));
@@ -179,10 +206,12 @@ void TravelReading::paintEvent(QPaintEvent*) {
 
 QString TravelReading::csv() {
     if (!current()) return {};
-    QString out = "case,wheel_travel_mm,left_link_N,right_link_N,left_eye_mm,right_eye_mm,stress_MPa,off_square_deg\n";
+    QString out = "case,wheel_travel_mm,left_link_N,right_link_N,left_eye_mm,right_eye_mm,stress_MPa,off_square_deg,"
+                  "wheel_travel_with_play_mm,right_link_going_out_N,right_link_coming_back_N\n";
     for (const auto& [name, points] : {std::pair{"roll", &curve_->roll}, {"one side", &curve_->one_side}})
-        for (const bar::TravelPoint& at : *points)
-            out += QString("%1,%2,%3,%4,%5,%6,%7,%8\n")
+        for (std::size_t i = 0; i < points->size(); ++i) {
+            const bar::TravelPoint& at = (*points)[i];
+            out += QString("%1,%2,%3,%4,%5,%6,%7,%8")
                        .arg(name)
                        .arg(at.travel[1] / curve_->link_per_wheel / units::mm, 0, 'f', 2)
                        .arg(at.force[0], 0, 'f', 1)
@@ -191,6 +220,15 @@ QString TravelReading::csv() {
                        .arg(at.eye_travel[1] / units::mm, 0, 'f', 3)
                        .arg(at.worst.von_mises / units::MPa, 0, 'f', 1)
                        .arg(at.off_square / units::deg, 0, 'f', 2);
+            if (points == &curve_->roll)
+                out += QString(",%1,%2,%3")
+                           .arg(loop_.points[i].wheel_travel / units::mm, 0, 'f', 2)
+                           .arg(loop_.points[i].loading, 0, 'f', 1)
+                           .arg(loop_.points[i].unloading, 0, 'f', 1);
+            else
+                out += ",,,";
+            out += '\n';
+        }
     return out;
 }
 

@@ -14,7 +14,7 @@ class TravelReading : public QWidget {
 public:
     explicit TravelReading(Document& document, QWidget* parent = nullptr);
     void show_axle(bool front);
-    /// The curves as a table: wheel travel, link forces, eye travel, stress.
+    /// The curves as a table: wheel travel, link forces, eye travel, stress, and the loop of play and friction.
     QString csv();
 
 protected:
@@ -32,6 +32,7 @@ private:
     job::Assembly curve_of_;
     job::AxleData curve_on_;
     std::optional<job::TravelCurve> curve_;
+    job::Hysteresis loop_{};
 };
 
 /// Wheel travel up to which the curves go, m.

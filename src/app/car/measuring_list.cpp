@@ -2,7 +2,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "app/widgets/field_row.h"
+#include "app/widgets/source_mark.h"
 #include "core/job/fields.h"
 
 #include <QMouseEvent>

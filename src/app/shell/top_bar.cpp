@@ -139,11 +139,21 @@ void TopBar::choose_trial() {
                     job.kept.push_back(job.trial);
                 });
             });
+    menu.addSeparator();
+    for (const bool trial : {false, true})
+        connect(
+            menu.addAction(
+                tr("Call “%1” the standard").arg(qs(trial ? document_.job().trial.name : document_.job().fitted.name))),
+            &QAction::triggered, this, [this, trial] { call_standard(trial); });
     if (!document_.job().kept.empty()) menu.addSeparator();
     for (const job::Setup& s : document_.job().kept)
         connect(menu.addAction(tr("Try “%1”").arg(qs(s.name))), &QAction::triggered, this,
                 [this, s] { document_.edit(tr("kept setup"), {}, [&](job::Job& job) { job.trial = s; }); });
     menu.exec(QCursor::pos());
+}
+
+void TopBar::call_standard(bool trial) {
+    document_.edit(tr("the standard"), {}, [trial](job::Job& job) { job.standard = trial ? job.trial : job.fitted; });
 }
 
 void TopBar::rename(bool trial) {

@@ -22,6 +22,7 @@ protected:
 private:
     void refresh();
     void choose_trial();
+    void call_standard(bool trial);
     void change_fitted(bool found_so);
     void rename(bool trial);
     void edit_job_words();

@@ -3,10 +3,10 @@
 #include "app/shell/theme.h"
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/source_mark.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QPainter>
 #include <QVBoxLayout>
 
 namespace dervish::app {
@@ -65,13 +65,8 @@ QWidget* source_legend() {
     for (const auto& [source, word] : {std::pair{job::Source::Measured, "measured"},
                                        {job::Source::Quoted, "quoted"},
                                        {job::Source::Assumed, "assumed"}}) {
-        QPixmap glyph(10, 10);
-        glyph.fill(Qt::transparent);
-        QPainter painter(&glyph);
-        paint_source(painter, QRectF(0, 0, 9, 9), source, theme().ink);
-        painter.end();
         auto* mark = new QLabel;
-        mark->setPixmap(glyph);
+        mark->setPixmap(source_mark(source, theme().ink));
         auto* text = new QLabel(word);
         text->setStyleSheet("font-size: 12px");
         line->addWidget(mark);

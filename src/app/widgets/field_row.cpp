@@ -1,36 +1,20 @@
 #include "app/widgets/field_row.h"
 
 #include "app/shell/theme.h"
+#include "app/widgets/source_mark.h"
 
 #include <QGridLayout>
-#include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMenu>
-#include <QPainter>
 #include <QStyle>
 #include <QTimer>
 #include <QToolButton>
 
 namespace dervish::app {
 namespace {
-constexpr const char* source_words[] = {"measured", "quoted", "assumed"};
-
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 QString qs(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 } // namespace
-
-void paint_source(QPainter& painter, const QRectF& box, job::Source source, const QColor& colour) {
-    painter.save();
-    painter.setRenderHint(QPainter::Antialiasing, false);
-    painter.setPen(QPen(colour, 1));
-    painter.setBrush(Qt::NoBrush);
-    if (source == job::Source::Measured) painter.setBrush(colour);
-    painter.drawRect(box);
-    if (source == job::Source::Quoted)
-        painter.fillRect(QRectF(box.topLeft(), QSizeF(box.width() / 2, box.height())), colour);
-    painter.restore();
-}
 
 FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* parent)
     : QWidget(parent), document_(document), path_(qs(field.path)), spec_(field.spec),
@@ -47,12 +31,12 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* pare
     edit_->setAccessibleName(field.spec.label);
     edit_->setAccessibleDescription(field.spec.hint);
     edit_->setAlignment(Qt::AlignRight);
-    edit_->setFixedWidth(74);
-    unit_->setFixedWidth(46);
+    edit_->setFixedWidth(80);
+    unit_->setFixedWidth(52);
     label_->setWordWrap(true);
     label_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     unit_->setStyleSheet("font-size: 12px;");
-    source_->setFixedSize(58, 24);
+    source_->setFixedSize(62, 24);
     source_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     source_->setStyleSheet("QToolButton { font-size: 11px; font-weight: normal; padding: 0 2px; border: none; "
                            "background: transparent; } QToolButton:focus { border: 1px solid palette(text); }");
@@ -96,22 +80,10 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     edit_->setReadOnly(!writable);
     unit_->setText(qs(units::shown(spec_.quantity, document_.units()).symbol));
 
-    const QColor colour = writable ? theme().ink : theme().soft;
-    QPixmap glyph(10, 10);
-    glyph.fill(Qt::transparent);
-    QPainter painter(&glyph);
-    paint_source(painter, QRectF(0, 0, 9, 9), value_.source, colour);
-    painter.end();
-    source_->setIcon(glyph);
+    source_->setIcon(source_mark(value_.source, writable ? theme().ink : theme().soft));
     source_->setEnabled(writable);
-    const double factor = units::shown(spec_.quantity, document_.units()).factor;
-    const double spread = value_.sigma / factor;
-    source_->setText(spread > 0 ? "± " + qs(units::trimmed(spread, spread < 0.1  ? 3
-                                                                   : spread < 1  ? 2
-                                                                   : spread < 10 ? 1
-                                                                                 : 0))
-                                : QString());
-    const QString word = source_words[static_cast<int>(value_.source)];
+    source_->setText(spread_text(field, document_.units()));
+    const QString word = source_word(value_.source);
     source_->setToolTip(tr("%1, one sigma %2. Click to change.").arg(word, source_->text()));
     source_->setAccessibleName(tr("source of %1: %2").arg(spec_.label, word));
 
@@ -137,24 +109,8 @@ void FieldRow::tell_problem() {
 QString FieldRow::error() const { return error_->isVisibleTo(this) ? error_->text() : QString(); }
 
 void FieldRow::choose_source() {
-    QMenu menu(this);
-    for (int i = 0; i < 3; ++i) {
-        const auto source = static_cast<job::Source>(i);
-        const double usual =
-            job::usual_sigma(spec_, source, value_.value) / units::shown(spec_.quantity, document_.units()).factor;
-        QAction* action = menu.addAction(tr("%1, ± %2 usual").arg(source_words[i], qs(units::trimmed(usual, 3))));
-        connect(action, &QAction::triggered, this, [this, source] { document_.set_source(path_, source); });
-    }
-    menu.addSeparator();
-    connect(menu.addAction(tr("another spread …")), &QAction::triggered, this, [this] {
-        const units::Unit unit = units::shown(spec_.quantity, document_.units());
-        bool good = false;
-        const double spread =
-            QInputDialog::getDouble(this, tr("Spread of %1").arg(spec_.label), tr("One sigma, %1").arg(qs(unit.symbol)),
-                                    value_.sigma / unit.factor, 0, 1e9, 4, &good);
-        if (good) document_.set_sigma(path_, spread * unit.factor);
-    });
-    menu.exec(source_->mapToGlobal(QPoint(0, source_->height())));
+    ask_source(this, source_->mapToGlobal(QPoint(0, source_->height())), document_,
+               {path_.toStdString(), {}, spec_, &value_});
 }
 
 } // namespace dervish::app

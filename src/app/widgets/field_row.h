@@ -11,9 +11,6 @@ class QToolButton;
 
 namespace dervish::app {
 
-/// Draws where a number comes from: filled square measured, half quoted, hollow assumed.
-void paint_source(class QPainter& painter, const QRectF& box, job::Source source, const QColor& colour);
-
 /// One field of the job: label, value, unit, source and spread; an error below when what was typed cannot be used.
 class FieldRow : public QWidget {
     Q_OBJECT

@@ -2,6 +2,7 @@
 
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/source_mark.h"
 #include "core/job/describe.h"
 #include "core/job/fields.h"
 
@@ -42,6 +43,9 @@ ListTable::ListTable(Document& document, QWidget* parent)
     column->addWidget(tools_);
     connect(more, &QPushButton::clicked, this, [this] { change_rows(+1); });
     connect(fewer, &QPushButton::clicked, this, [this] { change_rows(-1); });
+    table_->setContextMenuPolicy(Qt::CustomContextMenu);
+    table_->setIconSize({9, 9});
+    connect(table_, &QTableWidget::customContextMenuRequested, this, &ListTable::ask_about);
     connect(table_, &QTableWidget::cellChanged, this, &ListTable::type_cell);
     new Follow(document_, this, [this] { refresh(); });
 }
@@ -92,6 +96,10 @@ void ListTable::refresh() {
     table_->setHorizontalHeaderLabels(heads);
     table_->setFixedHeight(std::min(10, std::max(rows, 1)) * row_height + 56);
     problem_->clear();
+    std::map<QString, job::FieldRef> known;
+    for (const job::FieldRef& f : job::fields(copy, list)) known.emplace(qs(f.path), f);
+    QIcon marks[3];
+    for (int i = 0; i < 3; ++i) marks[i] = source_mark(static_cast<job::Source>(i), theme().ink);
     for (int row = 0; row < rows; ++row) {
         auto* mark = qobject_cast<QComboBox*>(table_->cellWidget(row, 1));
         if (!mark) {
@@ -117,6 +125,10 @@ void ListTable::refresh() {
             QTableWidgetItem* item = table_->item(row, c);
             if (!item) table_->setItem(row, c, item = new QTableWidgetItem);
             if (item->text() != document_.shown(at)) item->setText(document_.shown(at));
+            const job::FieldRef& field = known.at(at);
+            item->setIcon(marks[static_cast<std::size_t>(field.value->source)]);
+            item->setToolTip(tr("%1 %2; another source or spread: right click, or the menu key")
+                                 .arg(source_word(field.value->source), spread_text(field, document_.units())));
             item->setForeground(problem.isEmpty() ? theme().ink : theme().caution);
             item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             item->setFlags(writable_ ? item->flags() | Qt::ItemIsEditable : item->flags() & ~Qt::ItemIsEditable);
@@ -124,7 +136,7 @@ void ListTable::refresh() {
                 problem_->setText(tr("Line %1: %2").arg(row + 1).arg(problem));
         }
     }
-    for (int c = 0; c < columns; ++c) table_->setColumnWidth(c, c == 1 ? 74 : 62);
+    for (int c = 0; c < columns; ++c) table_->setColumnWidth(c, c == 1 ? 74 : 72);
     problem_->setVisible(!problem_->text().isEmpty());
     tools_->setVisible(writable_);
     filling_ = false;
@@ -133,6 +145,15 @@ void ListTable::refresh() {
 void ListTable::type_cell(int row, int column) {
     if (filling_ || column == 1) return;
     document_.type(path(row, column == 0 ? 0 : column - 1), table_->item(row, column)->text());
+}
+
+void ListTable::ask_about(QPoint place) {
+    const QTableWidgetItem* item = table_->itemAt(place);
+    if (!item || item->column() == 1 || !writable_) return;
+    job::Job copy = document_.job();
+    const int column = item->column() == 0 ? 0 : item->column() - 1;
+    if (const auto field = job::field(copy, path(item->row(), column).toStdString()))
+        ask_source(this, table_->viewport()->mapToGlobal(place), document_, *field);
 }
 
 void ListTable::change_rows(int by) {

@@ -21,6 +21,7 @@ public:
 private:
     void refresh();
     void type_cell(int row, int column);
+    void ask_about(QPoint place);
     void change_rows(int by);
     const job::BarData& bar() const;
     QString path(int row, int column) const;

@@ -25,7 +25,7 @@ inline QVBoxLayout* lay_station(QWidget* station, QWidget* drawing, QWidget* rea
     scroll->setObjectName("panel");
     scroll->setWidgetResizable(true);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFixedWidth(348);
+    scroll->setFixedWidth(366);
     auto* side = new QWidget;
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(16, 12, 12, 12);

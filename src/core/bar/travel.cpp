@@ -255,7 +255,7 @@ Posture settle(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel
 }
 
 Posture reach(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel) {
-    constexpr double stride = 0.02;
+    constexpr double stride = 0.04;
     const int steps = std::max(1, static_cast<int>(std::ceil(travel.cwiseAbs().maxCoeff() / stride)));
     Posture at = at_rest(mesh);
     for (int i = 1; i <= steps; ++i) {
@@ -264,6 +264,17 @@ Posture reach(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel)
         if (i < steps) move(at, at.ahead, 1, 1);
     }
     return at;
+}
+
+void spread(const Mesh& mesh, const Posture& at, std::vector<Vector3d>& nodes, std::vector<Vector6>& end) {
+    const Solution& s = *mesh.solution;
+    const auto along = [&](std::size_t node, std::size_t of_mesh) {
+        return Vector3d(at.place[of_mesh] + at.turn[of_mesh] * (s.node(node) - mesh.nodes[of_mesh]));
+    };
+    const std::size_t last = mesh.first + mesh.pieces.size();
+    for (std::size_t i = 0; i < nodes.size(); ++i)
+        nodes[i] = i < mesh.first ? along(i, 0) : i > last ? along(i, mesh.pieces.size()) : at.place[i - mesh.first];
+    std::copy(at.end.begin(), at.end.end(), end.begin() + static_cast<std::ptrdiff_t>(mesh.first));
 }
 
 std::vector<TravelPoint> sweep(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& far, int steps) {

@@ -60,6 +60,10 @@ Posture settle(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel
 /// settle() at a travel, walked to from rest in steps that the bar can follow.
 Posture reach(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel);
 
+/// Writes a posture over a solution's nodes (places, m) and elements' end forces: the ends beyond the mesh go along
+/// with it rigidly.
+void spread(const Mesh& mesh, const Posture& posture, std::vector<Eigen::Vector3d>& nodes, std::vector<Vector6>& end);
+
 /// One position of a sweep.
 struct TravelPoint {
     Eigen::Vector2d travel;     ///< of the pick-ups, m

@@ -70,14 +70,11 @@ Assembly blank_assembly(double diameter) {
     a.bar.shear_modulus = assumed(79.3e9, 0.01);
     a.bar.density = assumed(7850, 0.01);
     a.bar.yield_strength = assumed(1100e6);
-    a.mounts = {assumed(700 * mm),
-                assumed(2500 * N_per_mm),
-                assumed(2500 * N_per_mm),
-                assumed(400 * N_per_mm),
-                {},
-                {bar::rigid, 0, Source::Assumed},
-                {},
-                {}};
+    a.mounts.spacing = assumed(700 * mm);
+    a.mounts.vertical = a.mounts.fore_aft = assumed(2500 * N_per_mm);
+    a.mounts.axial = assumed(400 * N_per_mm);
+    a.mounts.bracket = {bar::rigid, 0, Source::Assumed};
+    a.mounts.rate_left = {1, 0, Source::Assumed};
     a.links.length = assumed(200 * mm);
     a.links.body = {bar::rigid, 0, Source::Assumed};
     a.links.joint = assumed(8000 * N_per_mm);
@@ -105,6 +102,9 @@ Job blank() {
     j.fitted = {"as found", blank_assembly(22 * mm), blank_assembly(18 * mm)};
     j.trial = j.fitted;
     j.trial.name = "trial";
+    j.standard = j.fitted; // sizes that can be, of bars that are not there
+    j.standard.name = "standard";
+    j.standard.front.fitted = j.standard.rear.fitted = false;
     return j;
 }
 

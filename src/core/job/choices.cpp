@@ -1,10 +1,13 @@
 #include "core/job/choices.h"
 
+#include "core/job/fields.h"
 #include "core/job/model.h"
 #include "core/root.h"
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
+#include <sstream>
 
 namespace dervish::job {
 namespace {
@@ -32,7 +35,7 @@ double stress_of(const Assembly& a) { return bar::worst(bar::stress(solve(a), co
 } // namespace
 
 TravelCurve travel_curve(const Assembly& a, const AxleData& axle, double wheel_travel, int steps) {
-    TravelCurve out{{}, {}, 0, {}, {}};
+    TravelCurve out{{}, {}, 0, 0, 0, {}, {}};
     out.link_per_wheel = link_travel(axle, a.held, std::atan(2 / axle.track.value))[1]; // of one metre at the wheel
     if (a.held == Held::Clamped) return out;
     const bar::Solution solution = solve(a, 0.12);
@@ -48,6 +51,14 @@ TravelCurve travel_curve(const Assembly& a, const AxleData& axle, double wheel_t
             out.ends_at = p.travel[1] / out.link_per_wheel;
             break;
         }
+    const auto rate = [&](std::size_t i) {
+        const bar::TravelPoint &from = out.roll[i], &to = out.roll[i + 1];
+        return -(to.force[1] - from.force[1]) / (to.travel[1] - from.travel[1]);
+    };
+    if (out.roll.size() > 2) {
+        out.rate_at_rest = rate(0);
+        out.rate_at_end = rate(out.roll.size() - 2);
+    }
     const double yield = a.bar.yield_strength.value;
     for (std::size_t i = 1; i < out.roll.size() && !out.yields_at; ++i) {
         const double before = out.roll[i - 1].worst.von_mises, now = out.roll[i].worst.von_mises;
@@ -57,6 +68,69 @@ TravelCurve travel_curve(const Assembly& a, const AxleData& axle, double wheel_t
                         out.link_per_wheel;
     }
     return out;
+}
+
+namespace {
+Measured usual(double value) { return {value, 0.4 * value, Source::Assumed}; }
+} // namespace
+
+MountData usual_mounts(BushKind kind) {
+    MountData out;
+    const auto rates = [&](double radial, double axial, double friction) {
+        out.vertical = out.fore_aft = usual(radial * units::N_per_mm);
+        out.axial = usual(axial * units::N_per_mm);
+        out.bore_friction = usual(friction);
+    };
+    out.kind = kind;
+    switch (kind) {
+    case BushKind::Unsaid:
+    case BushKind::Rubber:
+        rates(2500, 400, 0.3);
+        break;
+    case BushKind::Urethane:
+        rates(8000, 1200, 0.2);
+        break;
+    case BushKind::Metal:
+        rates(80000, 20000, 0.1);
+        break;
+    }
+    return out;
+}
+
+LinkData usual_links(JointKind kind) {
+    LinkData out;
+    out.joints = kind;
+    switch (kind) {
+    case JointKind::Unsaid:
+        out.joint = usual(8000 * units::N_per_mm);
+        break;
+    case JointKind::Ball:
+        out.joint = usual(20000 * units::N_per_mm);
+        break;
+    case JointKind::Rubber:
+        out.joint = usual(3000 * units::N_per_mm);
+        break;
+    case JointKind::Urethane:
+        out.joint = usual(7000 * units::N_per_mm);
+        break;
+    case JointKind::RodEnd:
+        out.joint = usual(50000 * units::N_per_mm);
+        break;
+    }
+    return out;
+}
+
+void set_kind(MountData& m, BushKind kind) {
+    const MountData of = usual_mounts(kind);
+    m.kind = kind;
+    for (Measured MountData::*value :
+         {&MountData::vertical, &MountData::fore_aft, &MountData::axial, &MountData::bore_friction})
+        if ((m.*value).source == Source::Assumed) m.*value = of.*value;
+}
+
+void set_kind(LinkData& l, JointKind kind) {
+    l.joints = kind;
+    if (l.joint.source == Source::Assumed) l.joint = usual_links(kind).joint;
 }
 
 std::vector<Worth> worths(const Assembly& a, units::System system) {
@@ -78,10 +152,22 @@ std::vector<Worth> worths(const Assembly& a, units::System system) {
     if (a.left_eye > 0 && a.right_eye > 0) add("next eye out", [](Assembly& t) { --t.left_eye, --t.right_eye; });
     if (a.left_eye < last && a.right_eye < last) add("next eye in", [](Assembly& t) { ++t.left_eye, ++t.right_eye; });
     if (a.held == Held::Clamped) return out;
-    for (const auto& [word, factor] : {std::pair{"bushes twice as stiff", 2.0}, {"bushes half as stiff", 0.5}})
-        add(word, [f = factor](Assembly& t) {
+    const auto scaled = [](double f) {
+        return [f](Assembly& t) {
             for (Measured* k : {&t.mounts.vertical, &t.mounts.fore_aft}) k->value *= f;
-        });
+        };
+    };
+    if (a.mounts.kind == BushKind::Unsaid) {
+        add("bushes twice as stiff", scaled(2));
+        add("bushes half as stiff", scaled(0.5));
+    }
+    const double now = usual_mounts(a.mounts.kind).vertical.value;
+    for (const auto& [word, kind] : {std::pair{"rubber bushes", BushKind::Rubber},
+                                     {"urethane bushes", BushKind::Urethane},
+                                     {"metal bushes", BushKind::Metal}})
+        if (a.mounts.kind != BushKind::Unsaid && kind != a.mounts.kind)
+            add(word, scaled(usual_mounts(kind).vertical.value / now));
+    if (a.mounts.rate_left.value < 1) add("sound bushes", [](Assembly& t) { t.mounts.rate_left.value = 1; });
     add("rigid mounts", [](Assembly& t) {
         for (Measured* k : {&t.mounts.vertical, &t.mounts.fore_aft}) k->value = 1e11;
         t.mounts.bracket.value = bar::rigid;
@@ -163,6 +249,84 @@ Friction friction(const Assembly& a, const BarFigures& f, const Eigen::Vector2d&
     out.from_bind = bind / (2 * arm);
     const double force = at.force.cwiseAbs().maxCoeff();
     out.share = force > 0 ? out.band / force : 0;
+    return out;
+}
+
+Hysteresis hysteresis(const TravelCurve& curve, const Assembly& a, const BarFigures& f) {
+    Hysteresis out{{}, a.links.play.value / 2 / curve.link_per_wheel};
+    if (curve.roll.empty()) return out;
+    const double reference = 0.01;
+    const Friction at = friction(a, f, {-reference, reference});
+    const double force = std::abs((f.solution.at_links * Eigen::Vector2d(-reference, reference))[1]);
+    const double share = force > 0 ? (at.band - at.from_bind) / force : 0;
+    for (const bar::TravelPoint& p : curve.roll) {
+        const double clean = std::abs(p.force[1]), rub = share * clean + at.from_bind;
+        out.points.push_back({p.travel[1] / curve.link_per_wheel + out.slack, clean + rub, std::max(0.0, clean - rub)});
+    }
+    return out;
+}
+
+std::vector<Reserve> reserves(const Assembly& a, const BarFigures& f, const Eigen::Vector2d& travel) {
+    const bar::Moved at = bar::moved(f.solution, travel);
+    std::vector<Reserve> out{
+        {"bar", bar::worst(bar::stress(f.solution, at.end)).von_mises, a.bar.yield_strength.value}};
+    if (a.held == Held::Links) {
+        if (a.links.capacity.value > 0) out.push_back({"link", at.force.cwiseAbs().maxCoeff(), a.links.capacity.value});
+        double bracket = 0;
+        for (const Eigen::Vector3d& force : bar::mount_forces(f.solution, at))
+            bracket = std::max(bracket, std::hypot(force.x(), force.z()));
+        if (a.mounts.capacity.value > 0) out.push_back({"bracket", bracket, a.mounts.capacity.value});
+    }
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Reserve& x, const Reserve& y) { return x.reserve() < y.reserve(); });
+    return out;
+}
+
+std::string why_sums_differ(const BarFigures& f) {
+    if (!(f.textbook > 0)) return {};
+    const bar::Ledger& l = f.ledger;
+    const double links = l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1];
+    const auto part = [&](double share) { return units::fixed(100 * share / (1 - links), 0) + " %"; };
+    const auto off = [&](double rate) {
+        const double by = 100 * (rate / f.eye_rate - 1);
+        return (by >= 0 ? "+" : "") + units::fixed(by, 0) + " %";
+    };
+    std::string out = "Twist only " + off(f.twist_only) + ": it leaves out bending, " +
+                      part(l.bend_centre + l.bend_arms) + " of the give, and mounts, " + part(l.mounts + l.brackets) +
+                      ". Textbook " + off(f.textbook) + ": mounts rigid, corners sharp.";
+    return out;
+}
+
+std::vector<StockSize> parse_stock(const std::string& text, units::System system) {
+    const units::Unit unit = units::shown(units::Quantity::Length, system);
+    const FieldSpec spec{"stock", "Size", units::Quantity::Length, Tool::Calliper, 1e-4, 0.1};
+    std::vector<StockSize> out;
+    std::istringstream lines(text);
+    for (std::string line; std::getline(lines, line);) {
+        if (line.find_first_not_of(" \t\r") == std::string::npos) continue;
+        if (line.back() == '\r') line.pop_back();
+        for (std::size_t at; (at = line.find("×")) != std::string::npos;) line.replace(at, std::strlen("×"), "x");
+        const std::size_t by = line.find_first_of("x*");
+        try {
+            StockSize size{parse(line.substr(0, by), spec, system, "stock"), 0};
+            if (by != std::string::npos) size.wall = parse(line.substr(by + 1), spec, system, "stock");
+            if (size.wall > size.outer_diameter / 2) throw BadInput("stock", "too thick a wall", "");
+            out.push_back(size);
+        } catch (const BadInput&) {
+            throw BadInput("stock", "\"" + line + "\" is not a size",
+                           "write a diameter, or diameter x wall with the wall at most half of it, up to " +
+                               units::trimmed(0.1 / unit.factor, 2) + " " + std::string(unit.symbol));
+        }
+    }
+    return out;
+}
+
+std::string stock_text(const std::vector<StockSize>& stock, units::System system) {
+    const double unit = units::shown(units::Quantity::Length, system).factor;
+    std::string out;
+    for (const StockSize& s : stock)
+        out += units::trimmed(s.outer_diameter / unit, 3) +
+               (s.wall > 0 ? " x " + units::trimmed(s.wall / unit, 3) : "") + "\n";
     return out;
 }
 

@@ -9,10 +9,11 @@ namespace dervish::job {
 
 /// Force and stress against wheel travel at large travel, as far as the bar could follow.
 struct TravelCurve {
-    std::vector<bar::TravelPoint> roll;     ///< wheels opposite, right one up
-    std::vector<bar::TravelPoint> one_side; ///< right wheel up, left one still
-    double link_per_wheel;                  ///< link travel per wheel travel
-    std::optional<double> yields_at;        ///< wheel travel in roll at which the yield strength is reached, m
+    std::vector<bar::TravelPoint> roll;       ///< wheels opposite, right one up
+    std::vector<bar::TravelPoint> one_side;   ///< right wheel up, left one still
+    double link_per_wheel;                    ///< link travel per wheel travel
+    double rate_at_rest = 0, rate_at_end = 0; ///< at the link in roll, N/m; 0 for fewer than three points
+    std::optional<double> yields_at;          ///< wheel travel in roll at which the yield strength is reached, m
     std::optional<double>
         ends_at; ///< wheel travel in roll beyond which the bar cannot follow or a link lies 80° off square, m
 };
@@ -20,13 +21,34 @@ struct TravelCurve {
 /// Up to `wheel_travel` m in `steps`. Throws BadInput as to_bar(); a clamped bar has no links to follow: empty curves.
 TravelCurve travel_curve(const Assembly& assembly, const AxleData& axle, double wheel_travel, int steps = 20);
 
+/// What the links and bores of a bar make of its curve in roll: slack first, then the force above the frictionless one
+/// while the wheels go apart and below it while they come back. From the middle of the slack.
+struct Hysteresis {
+    struct Point {
+        double wheel_travel, loading, unloading; ///< m, N in the right link (its size)
+    };
+    std::vector<Point> points;
+    double slack; ///< wheel travel each way before the links pull, m
+};
+/// Coulomb friction grows with the links' force; play is shared by a link's two ends, half of it each way.
+Hysteresis hysteresis(const TravelCurve& curve, const Assembly& assembly, const BarFigures& figures);
+
 /// One change of the bar and the roll-mode rate at the eye it gives, N/m.
 struct Worth {
     std::string change;
     double rate;
 };
 
-/// What a millimetre of diameter, the next eye either way, mounts twice as stiff or half, rigid links are worth.
+/// What is usual of bushes and joints of a kind, assumed with a spread of 40 %: for what has not been measured.
+MountData usual_mounts(BushKind kind);
+LinkData usual_links(JointKind kind);
+
+/// Takes what is usual of the kind in place of values that are only assumed; measured and quoted ones stand.
+void set_kind(MountData& mounts, BushKind kind);
+void set_kind(LinkData& links, JointKind kind);
+
+/// What a millimetre of diameter, the next eye either way, a grade of mounts (or twice as stiff or half, while their
+/// kind is not said), sound bushes, rigid mounts are worth.
 std::vector<Worth> worths(const Assembly& assembly, units::System system);
 
 /// A tube or bar in place of this one.
@@ -66,5 +88,22 @@ struct Duty {
     double reserve;      ///< fatigue limit over stress
 };
 std::vector<Duty> duties(const Assembly& assembly, const AxleData& axle, const BarFigures& figures);
+
+/// A part that may give out, and what it has left when the wheels go `wheel_travel` apart: capacity over load.
+struct Reserve {
+    std::string part;
+    double load, capacity; ///< Pa for the steel, N for links and brackets
+    double reserve() const { return load > 0 ? capacity / load : 99; }
+};
+/// Steel, and links and brackets whose capacity is known; weakest first.
+std::vector<Reserve> reserves(const Assembly& assembly, const BarFigures& figures, const Eigen::Vector2d& link_travel);
+
+/// Why the hand formulas differ from the frame, by this bar's own ledger. Empty for a clamped bar, which has none.
+std::string why_sums_differ(const BarFigures& figures);
+
+/// Stock as a person writes it, a size a line: "26" or "28 x 4", in the shown unit. Throws BadInput at "stock" with the
+/// line that is no size.
+std::vector<StockSize> parse_stock(const std::string& text, units::System system);
+std::string stock_text(const std::vector<StockSize>& stock, units::System system);
 
 } // namespace dervish::job

@@ -173,6 +173,7 @@ template <class V, Is<BarData> T> void describe(V& v, T& b) {
 
 template <class V, Is<MountData> T> void describe(V& v, T& m) {
     using namespace detail;
+    v.choice("kind", "Bushes", m.kind, {"unsaid", "rubber", "urethane", "metal"});
     v.field(m.spacing,
             {"spacing", "Between mounts", Length, Tape, 2 * mm, 3000 * mm, "left to right, middle to middle"});
     v.field(m.vertical, {"vertical", "Bush, vertical", Rate, Test, 10, 1e12, "radial rate of one bush"});
@@ -182,15 +183,20 @@ template <class V, Is<MountData> T> void describe(V& v, T& m) {
             {"torsional", "Bush, in twist", TwistRate, Test, 0, 1e6, "when bonded to the bar", "slides", 0});
     v.field(m.bracket, {"bracket", "Bracket", Rate, Test, 10, 1e12,
                         "bracket and what it bolts to, in series with the bush", "rigid", endless});
+    v.field(m.rate_left, {"rate_left", "Bush rate left", Number, Test, 0.05, 1,
+                          "what wear has left of the rates above: tired 0.7, perished 0.4", "sound", 1});
     v.field(m.bore_friction, {"bore_friction", "Bore friction", Number, Test, 0, 1.5,
                               "coefficient where the bar slides in the bush: greased 0.1, dry rubber 0.5", "none", 0});
     v.field(m.out_of_line, {"out_of_line", "Out of line", Length, Tape, -50 * mm, 50 * mm,
                             "how much higher the right mount's bore is than the bar wants", "none", 0});
+    v.field(m.capacity, {"capacity", "Bracket capacity", Force, Test, 1, 1e7,
+                         "what a bracket may bear across the bar, by its maker", "unknown", 0});
 }
 
 template <class V, Is<LinkData> T> void describe(V& v, T& l) {
     using namespace detail;
     v.choice("end", "Other end", l.end, {"below", "above"});
+    v.choice("joints", "Joints", l.joints, {"unsaid", "ball", "rubber", "urethane", "rod_end"});
     v.field(l.length, {"length", "Link length", Length, Tape, 1 * mm, 1500 * mm, "centre to centre"});
     v.field(l.forward, {"forward", "Leans forward", Length, Tape, -500 * mm, 500 * mm,
                         "other end ahead of the eye at ride height", "upright", 0});
@@ -305,6 +311,7 @@ template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.group("vehicle", "Car", j.vehicle);
     v.group("fitted", "Fitted", j.fitted);
     v.group("trial", "Trial", j.trial);
+    v.group("standard", "Standard", j.standard);
     v.list("kept", "Kept setups", j.kept);
     v.list("shelf", "Shelf", j.shelf);
     v.list("stock", "Stock", j.stock);

@@ -72,9 +72,15 @@ struct BarData {
     bool operator==(const BarData&) const = default;
 };
 
+enum class BushKind { Unsaid, Rubber, Urethane, Metal };
+enum class JointKind { Unsaid, Ball, Rubber, Urethane, RodEnd };
+
 struct MountData {
+    BushKind kind = BushKind::Unsaid;
     Measured spacing, vertical, fore_aft, axial, torsional, bracket;
+    Measured rate_left{1, 0};            ///< what wear has left of the bushes' rates along and across the bar, 1: sound
     Measured bore_friction, out_of_line; ///< coefficient of the bore; right mount above the left one's line, m
+    Measured capacity;                   ///< what a bracket may bear, N; 0: unknown
     bool operator==(const MountData&) const = default;
 };
 
@@ -82,6 +88,7 @@ enum class LinkEnd { Below, Above }; ///< where the link's other end is, seen fr
 
 struct LinkData {
     LinkEnd end = LinkEnd::Below;
+    JointKind joints = JointKind::Unsaid;
     Measured length, forward, outward, body, joint, play, capacity;
     bool operator==(const LinkData&) const = default;
 };
@@ -155,6 +162,7 @@ struct Job {
     std::string name, complaint;
     Vehicle vehicle;
     Setup fitted, trial;
+    Setup standard;          ///< what rates are told as times of; axles without a bar: not known
     std::vector<Setup> kept; ///< other setups worth keeping, by name
     std::vector<Assembly> shelf;
     std::vector<StockSize> stock; ///< empty: the usual generic sizes

@@ -233,9 +233,10 @@ bar::Bar to_bar(const Assembly& a) {
             out.clamped = {way, way};
             return out;
         }
+        const double left = a.mounts.rate_left.value;
         for (std::size_t point : laid.mounts)
-            out.mounts.push_back({point, a.mounts.vertical.value, a.mounts.fore_aft.value, a.mounts.axial.value,
-                                  a.mounts.torsional.value, a.mounts.bracket.value});
+            out.mounts.push_back({point, left * a.mounts.vertical.value, left * a.mounts.fore_aft.value,
+                                  left * a.mounts.axial.value, a.mounts.torsional.value, a.mounts.bracket.value});
         for (std::size_t e = 0; e < 2; ++e) {
             const Eigen::Vector3d down = to_pickup(a.links, e == 0);
             out.links[e] = {(down.z() < 0 ? -1 : 1) * down.normalized(), a.links.body.value, a.links.joint.value / 2};

@@ -1,0 +1,67 @@
+#include "app/widgets/source_mark.h"
+
+#include <QInputDialog>
+#include <QMenu>
+#include <QPainter>
+
+namespace dervish::app {
+namespace {
+constexpr const char* source_words[] = {"measured", "quoted", "assumed"};
+
+QString tr(const char* words) { return QObject::tr(words); }
+} // namespace
+
+void paint_source(QPainter& painter, const QRectF& box, job::Source source, const QColor& colour) {
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    painter.setPen(QPen(colour, 1));
+    painter.setBrush(Qt::NoBrush);
+    if (source == job::Source::Measured) painter.setBrush(colour);
+    painter.drawRect(box);
+    if (source == job::Source::Quoted)
+        painter.fillRect(QRectF(box.topLeft(), QSizeF(box.width() / 2, box.height())), colour);
+    painter.restore();
+}
+
+QPixmap source_mark(job::Source source, const QColor& colour) {
+    QPixmap out(10, 10);
+    out.fill(Qt::transparent);
+    QPainter painter(&out);
+    paint_source(painter, QRectF(0, 0, 9, 9), source, colour);
+    return out;
+}
+
+QString source_word(job::Source source) { return tr(source_words[static_cast<std::size_t>(source)]); }
+
+QString spread_text(const job::FieldRef& field, units::System system) {
+    const double spread = field.value->sigma / units::shown(field.spec.quantity, system).factor;
+    const int decimals = spread < 0.1 ? 3 : spread < 1 ? 2 : spread < 10 ? 1 : 0;
+    return spread > 0 ? "± " + QString::fromStdString(units::trimmed(spread, decimals)) : QString();
+}
+
+void ask_source(QWidget* parent, QPoint place, Document& document, const job::FieldRef& field) {
+    const QString path = QString::fromStdString(field.path);
+    const units::Unit unit = units::shown(field.spec.quantity, document.units());
+    QMenu menu(parent);
+    for (int i = 0; i < 3; ++i) {
+        const auto source = static_cast<job::Source>(i);
+        const double usual = job::usual_sigma(field.spec, source, field.value->value) / unit.factor;
+        QObject::connect(
+            menu.addAction(
+                tr("%1, ± %2 usual").arg(source_word(source), QString::fromStdString(units::trimmed(usual, 3)))),
+            &QAction::triggered, parent, [&document, path, source] { document.set_source(path, source); });
+    }
+    menu.addSeparator();
+    const double now = field.value->sigma / unit.factor;
+    QObject::connect(menu.addAction(tr("another spread …")), &QAction::triggered, parent,
+                     [&document, parent, path, unit, now, label = QString(field.spec.label)] {
+                         bool good = false;
+                         const double spread = QInputDialog::getDouble(
+                             parent, tr("Spread of %1").arg(label),
+                             tr("One sigma, %1").arg(QString::fromUtf8(unit.symbol.data())), now, 0, 1e9, 4, &good);
+                         if (good) document.set_sigma(path, spread * unit.factor);
+                     });
+    menu.exec(place);
+}
+
+} // namespace dervish::app
