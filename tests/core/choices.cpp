@@ -94,8 +94,33 @@ TEST_CASE("the travel curve begins at the linear rate and tells where it yields 
     CHECK(*soft.yields_at == Approx(0.04).epsilon(0.02));
     a.links.length.value = 0.03; // far too short for this
     CHECK(travel_curve(a, axle(), 0.6, 60).ends_at);
+}
+
+TEST_CASE("a bar clamped to trailing arms at large travel: its closed form where it only twists, and its energy") {
+    Assembly a = front();
     a.held = Held::Clamped;
-    CHECK(travel_curve(a, axle(), 0.08).roll.empty());
+    a.trailing_arms.to_wheel.value = 0.45;
+    a.trailing_arms.to_bar.value = 0; // on the pivots' axis
+    const TravelCurve pure = travel_curve(a, axle(), 0.2);
+    REQUIRE(pure.roll.size() == 21);
+    CHECK(pure.link_per_wheel == Approx(1));
+    const bar::Solution s = solve(a);
+    const double gj = a.bar.shear_modulus.value * s.elements[0].constants.torsion, L = a.bar.centre_length.value;
+    for (const bar::TravelPoint& p : pure.roll) { // M = G J 2θ/L, the wheel's lever is R cos θ
+        const double angle = std::asin(p.travel[1] / 0.45);
+        CHECK(-p.force[1] == Approx(gj * 2 * angle / L / (0.45 * std::cos(angle))).epsilon(1e-5).margin(1e-3));
+        CHECK(p.force[0] == Approx(-p.force[1]).margin(1e-2));
+    }
+    a.trailing_arms.to_bar.value = 0.3; // behind them: it bends too
+    const TravelCurve bent = travel_curve(a, axle(), 0.1, 100);
+    REQUIRE(bent.roll.size() == 101);
+    CHECK(bent.rate_at_rest == Approx(bar::roll_rate(solve(a).at_links)).epsilon(1e-3));
+    double work = 0;
+    for (std::size_t i = 1; i < bent.roll.size(); ++i)
+        work += (bent.roll[i].force + bent.roll[i - 1].force).dot(bent.roll[i].travel - bent.roll[i - 1].travel) / -2;
+    const bar::Solution fine = solve(a, 0.12);
+    const bar::Mesh mesh = bar::mesh(fine);
+    CHECK(work == Approx(bar::reach(mesh, to_pull(a, fine.bar), {-0.1, 0.1}).energy).epsilon(2e-4));
 }
 
 TEST_CASE("friction: nothing without a coefficient or with bonded bushes, more with force and misalignment") {

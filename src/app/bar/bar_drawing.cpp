@@ -77,13 +77,13 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::
         assembly.connected ? job::link_travel(axle, assembly.held, roll_) : Eigen::Vector2d(0, 0);
     Shape out;
     out.clamped = assembly.held == job::Held::Clamped;
-    const bar::Pull pull = out.clamped ? bar::Pull{} : job::to_pull(assembly, fine.bar);
+    const bar::Pull pull = job::to_pull(assembly, fine.bar);
     // As far as small travel carries it, and from there by the true equilibrium where that is reached.
     bar::Moved at = bar::moved(fine, travel);
     std::vector<Vector3d> nodes;
     for (const bar::Vector6& motion : bar::shape(fine, at)) nodes.push_back(fine.node(nodes.size()) + motion.head<3>());
     out.link_force = at.force;
-    if (!out.clamped && assembly.connected) {
+    if (assembly.connected) {
         const bar::Mesh mesh = bar::mesh(fine);
         if (const bar::Posture posture = bar::reach(mesh, pull, travel); posture.converged) {
             bar::spread(mesh, posture, nodes, at.end);
@@ -108,10 +108,8 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::
     for (std::size_t point : of.laid.right_eye) out.right_eyes.push_back(of_point(point));
     out.eye = out.clamped ? std::array<int, 2>{0, 0} : std::array<int, 2>{assembly.left_eye, assembly.right_eye};
     for (std::size_t side = 0; side < 2; ++side) {
-        const auto& eyes = side == 0 ? out.left_eyes : out.right_eyes;
-        const Vector3d eye = eyes[static_cast<std::size_t>(out.eye[side])];
-        // Clamped ends are drawn with their arm up to the pivot; a link that is off hangs where it was.
-        out.link_ends.push_back(out.clamped ? Vector3d(eye + Vector3d(assembly.trailing_arms.to_bar.value, 0, 0))
+        // Clamped ends are drawn with their arm up to the pivot.
+        out.link_ends.push_back(out.clamped ? pull.arms[side]->pivot
                                             : Vector3d(pull.rods[side]->pickup + travel[static_cast<int>(side)] *
                                                                                      pull.rods[side]->pickup_travel));
     }

@@ -144,14 +144,20 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
     const auto system = document_.units();
     const auto& roll = curve_->roll;
     const auto n = roll.size();
+    const bool clamped = a.held == job::Held::Clamped;
     if (n > 2) {
-        row(tr("rate at the link, at rest"), qs(units::text(curve_->rate_at_rest, units::Quantity::Rate, system)));
+        row(clamped ? tr("rate at the arm's end, at rest") : tr("rate at the link, at rest"),
+            qs(units::text(curve_->rate_at_rest, units::Quantity::Rate, system)));
         row(tr("at the end of the curve"), qs(units::text(curve_->rate_at_end, units::Quantity::Rate, system)));
-        row(tr("link off square, at most"), qs(units::text(roll[n - 1].off_square, units::Quantity::Angle, system, 0)),
-            roll[n - 1].off_square > 55 * units::deg);
+        if (!clamped)
+            row(tr("link off square, at most"),
+                qs(units::text(roll[n - 1].off_square, units::Quantity::Angle, system, 0)),
+                roll[n - 1].off_square > 55 * units::deg);
         const double load = std::abs(roll[n - 1].force[1]);
-        const bool known = a.links.capacity.value > 0;
-        row(known ? tr("link load, of its capacity") : tr("link load there"),
+        const bool known = !clamped && a.links.capacity.value > 0;
+        row(known     ? tr("link load, of its capacity")
+            : clamped ? tr("force at the arm's end there")
+                      : tr("link load there"),
             qs(units::text(load, units::Quantity::Force, system)) +
                 (known ? QString(" = %1 %").arg(std::lround(100 * load / a.links.capacity.value)) : QString()),
             known && load > a.links.capacity.value);
@@ -187,17 +193,15 @@ void TravelReading::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), theme().ground);
     const auto& figures = front_ ? document_.looked().front : document_.looked().rear;
     if (!figures || !current()) {
-        paint::text(p, {20, 24}, Qt::AlignLeft,
-                    assembly().held == job::Held::Clamped
-                        ? tr("A clamped bar has no links: its force grows in a straight line with travel.")
-                        : tr("No bar to follow through its travel."),
-                    13, theme().soft);
+        paint::text(p, {20, 24}, Qt::AlignLeft, tr("No bar to follow through its travel."), 13, theme().soft);
         return;
     }
     const double words = std::min(300.0, 0.42 * width());
     paint::text_within(
         p, {20, 12}, width() - words - 60,
-        tr("link force, %1: thick in roll, out and back · thin one side · dashed small travel")
+        (assembly().held == job::Held::Clamped
+             ? tr("force at the arm's end, %1: thick in roll · thin one side · dashed small travel")
+             : tr("link force, %1: thick in roll, out and back · thin one side · dashed small travel"))
             .arg(QString::fromUtf8(units::shown(units::Quantity::Force, document_.units()).symbol.data())),
         12, theme().soft);
     paint_chart(p, QRectF(66, 26, width() - words - 66 - 44, height() - 26 - 40));

@@ -106,6 +106,29 @@ void add_mounts(System& s, const Mesh& mesh, const Posture& at) {
     }
 }
 
+/// Holds the bar's end to its arm by springs stiff beside any bar; their moment about the pivot is the arm's.
+void add_arm(System& s, const Mesh& mesh, const Swing& arm, std::size_t e, double travel, double step, Posture& at) {
+    constexpr double spin = 1e10; // N·m/rad
+    // Along the bar only so much that it stays in the middle: pivots and arms give sideways long before a bar
+    // stretches.
+    const Vector3d shift(stiffest, 1e3, stiffest); // N/m
+    const std::size_t node = mesh.eyes[e];
+    const double angle = std::asin(std::clamp(travel / arm.reach, -0.99, 0.99)), far = arm.reach * std::cos(angle);
+    const Matrix3d turned = rotation(angle * Vector3d::UnitY());
+    const Vector3d lever = turned * (mesh.nodes[node] - arm.pivot);
+    const Vector3d off = at.place[node] - (arm.pivot + lever),
+                   twist = rotation_vector(turned.transpose() * at.turn[node]);
+    s.energy += (off.cwiseProduct(shift).dot(off) + spin * twist.squaredNorm()) / 2;
+    const Vector3d force = -shift.cwiseProduct(off), moment = -spin * (turned * twist); // on the bar
+    s.right[node].col(0).head<3>() += force;
+    s.right[node].col(0).tail<3>() += moment;
+    s.right[node].col(1).head<3>() += (step / far) * shift.cwiseProduct(Vector3d::UnitY().cross(lever));
+    s.right[node].col(1).tail<3>() += spin * (step / far) * Vector3d::UnitY();
+    s.chain.diagonal[node].diagonal().head<3>() += shift;
+    s.chain.diagonal[node].diagonal().tail<3>().array() += spin;
+    at.link_force[e] = -(lever.cross(force) + moment).y() / far;
+}
+
 void add_pull(System& s, const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel, double load,
               const Eigen::Vector2d& step, double load_step, Posture& at) {
     for (std::size_t e = 0; e < 2; ++e) {
@@ -121,6 +144,8 @@ void add_pull(System& s, const Mesh& mesh, const Pull& pull, const Eigen::Vector
             g.z() -= pull.hold[e] * u.z();
             block(2, 2) += pull.hold[e];
         }
+        if (pull.arms[e])
+            add_arm(s, mesh, *pull.arms[e], e, travel[static_cast<int>(e)], step[static_cast<int>(e)], at);
         if (!pull.rods[e]) continue;
         const Rod& rod = *pull.rods[e];
         const Vector3d along = at.place[node] - (rod.pickup + travel[static_cast<int>(e)] * rod.pickup_travel);

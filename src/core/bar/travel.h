@@ -14,12 +14,21 @@ struct Rod {
     Eigen::Vector3d pickup_travel = Eigen::Vector3d::UnitZ(); ///< where a unit of travel takes the pick-up
 };
 
+/// An arm that swings about car y through a pivot, with the bar's end clamped to it (as Bar::clamped, but on its true
+/// circle). It does not hold the bar along itself: pivots give there. Its travel is that of its far end, `reach` behind
+/// the pivot.
+struct Swing {
+    Eigen::Vector3d pivot;
+    double reach;
+};
+
 /// What acts on the two eyes (left, right): links to pick-ups that travel, and dead forces, N. `hold` holds an eye
 /// where it is against its mean, N/m (a rig's clamp); 0: free.
 struct Pull {
     std::array<std::optional<Rod>, 2> rods;
     std::array<Eigen::Vector3d, 2> force{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()};
     std::array<double, 2> hold{0, 0};
+    std::array<std::optional<Swing>, 2> arms; ///< of a clamped bar; its force stands in Posture::link_force
 };
 
 /// The elements of a solved bar made ready for large travel: stiffness of each about the middle of its chord.
@@ -44,7 +53,7 @@ struct Posture {
     std::vector<Eigen::Vector3d> place;
     std::vector<Eigen::Matrix3d> turn;
     std::vector<Vector6> end;           ///< of each piece at its far end, in axes that turn with it (as Moved::end)
-    std::array<double, 2> link_force{}; ///< tension positive, N
+    std::array<double, 2> link_force{}; ///< tension positive; of an arm's far end, downwards positive, N
     double energy = 0;                  ///< J, without the dead forces' own
     bool converged = false;             ///< false: the bar jammed, went over centre or was asked beyond its reach
     std::vector<Pair6> ahead;           ///< second columns: motion per step of a sweep, where the next one starts

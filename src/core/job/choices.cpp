@@ -37,7 +37,6 @@ double stress_of(const Assembly& a) { return bar::worst(bar::stress(solve(a), co
 TravelCurve travel_curve(const Assembly& a, const AxleData& axle, double wheel_travel, int steps) {
     TravelCurve out{{}, {}, 0, 0, 0, {}, {}};
     out.link_per_wheel = link_travel(axle, a.held, std::atan(2 / axle.track.value))[1]; // of one metre at the wheel
-    if (a.held == Held::Clamped) return out;
     const bar::Solution solution = solve(a, 0.12);
     const bar::Mesh mesh = bar::mesh(solution);
     const bar::Pull pull = to_pull(a, solution.bar);

@@ -253,6 +253,11 @@ bar::Solution solve(const Assembly& a, double longest) {
 bar::Pull to_pull(const Assembly& a, const bar::Bar& bar) {
     bar::Pull out;
     for (std::size_t e = 0; e < 2; ++e) {
+        if (a.held == Held::Clamped) {
+            const Eigen::Vector3d ahead(a.trailing_arms.to_bar.value, 0, 0);
+            out.arms[e] = bar::Swing{bar.line.points[bar.eyes[e]] + ahead, a.trailing_arms.to_wheel.value};
+            continue;
+        }
         // A rigid link is as stiff as the arithmetic bears: a thousand times any bar.
         const double rate = std::min(bar.links[e].stiffness(), 1e9);
         out.rods[e] = bar::Rod{bar.line.points[bar.eyes[e]] + to_pickup(a.links, e == 0), a.links.length.value, rate};

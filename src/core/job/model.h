@@ -24,7 +24,7 @@ bar::Bar to_bar(const Assembly& assembly);
 /// The bar of an assembly solved; throws BadInput as to_bar().
 bar::Solution solve(const Assembly& assembly, double longest = 1e9);
 
-/// The links of an assembly as large travel takes them.
+/// The links, or the trailing arms of a clamped bar, as large travel takes them.
 bar::Pull to_pull(const Assembly& assembly, const bar::Bar& bar);
 
 /// The bar as the hand formulas see it, with the left eye's arm: a plain U of the same width and arm.
