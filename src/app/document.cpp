@@ -284,6 +284,12 @@ void Document::start_bands() {
     });
 }
 
+double Document::relative_band(job::Outcome of_front, bool front) const {
+    const std::size_t o = static_cast<std::size_t>(of_front) + (front ? 0 : 1);
+    const double value = looked().outcomes[o];
+    return bands_ && value > 0 ? band_90 * bands_->sigma[o] / value : 0;
+}
+
 void Document::finish_bands() {
     if (bands_) return;
     start_bands();

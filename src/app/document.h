@@ -70,6 +70,9 @@ public:
 
     /// Bands of the looked-at setup once computed for the present job.
     const job::Bands* bands() const { return bands_ ? bands_.get() : nullptr; }
+    /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
+    /// outcome, the rear's follows it.
+    double relative_band(job::Outcome of_front, bool front) const;
     /// Waits for the worker: for pictures and tests.
     void finish_bands();
 

@@ -1,5 +1,6 @@
 #include <catch2/catch.hpp>
 
+#include "app/bar/bar_readings.h"
 #include "app/bar/bar_station.h"
 #include "app/bar/choices_reading.h"
 #include "app/bar/rig_reading.h"
@@ -361,6 +362,16 @@ TEST_CASE("pointing at a part of the bar tells its figures with unit and band") 
     CHECK(drawing->readout(drawing->part_place("links")).contains(" N at this roll"));
     CHECK(drawing->readout(drawing->eye_places(false)[0]).contains("right eye, 1\narm 250.0"));
     CHECK(drawing->readout(drawing->eye_places(true)[2]).contains("both sides there: 127.4 ± "));
+    auto* readings = bench.window.findChild<BarReadings*>();
+    const Ink ink = Ink::of(*readings);
+    for (const Word& w : ink.words)
+        if (w.text == "118.0") {
+            const QString cell = readings->readout(w.box.center());
+            CHECK(cell.contains("right eye"));
+            CHECK(cell.contains("118.0 ± "));
+            CHECK(cell.contains("× standard 2.33"));
+        }
+    CHECK(ink.says("one side alone 51.9 ± 3.0 · 6.00 kg"));
     drawing->show_axle(false);
     (void)drawing->grab();
     CHECK_FALSE(drawing->readout(drawing->part_place("bar")).isEmpty());

@@ -135,13 +135,15 @@ QPointF BarDrawing::on_paper(const Vector3d& place) const {
     return middle_ + scale_ * QPointF(across, -(d.z() * std::cos(tilt_) + away * std::sin(tilt_)));
 }
 
-void BarDrawing::fit_scale(const Shape& shape) {
+void BarDrawing::fit_scale(const Shape& shape, const Shape* ghost) {
     scale_ = 1;
     middle_ = {};
     focus_ = Vector3d::Zero();
     QRectF box;
     const auto take = [&](const Vector3d& v) { box |= QRectF(on_paper(v), QSizeF(1e-6, 1e-6)); };
     for (const auto& point : shape.line) take(point.place);
+    if (ghost)
+        for (const auto& point : ghost->line) take(point.place);
     for (const Vector3d& end : shape.link_ends) take(end);
     const QRectF room = QRectF(rect()).adjusted(60, 112, -60, -44);
     scale_ = std::min(room.width() / box.width(), room.height() / box.height());
@@ -395,13 +397,15 @@ void BarDrawing::paintEvent(QPaintEvent*) {
         return;
     }
     // A drawing of the last good bar while a field waits: its own shape, not the typed one's.
-    const Shape shape = lay_out(assembly(), *now, 0.03);
-    fit_scale(shape);
+    const Shape shape = lay_out(assembly(), *now, 0.04);
     const job::Assembly& fitted =
         front_ ? document_.computed_setup(Look::Fitted).front : document_.computed_setup(Look::Fitted).rear;
+    const Shape* before = document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly())
+                              ? &ghost(fitted, *figures(true))
+                              : nullptr;
+    fit_scale(shape, before);
     paint_bar(p, shape);
-    if (document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly()))
-        paint_ghost(p, ghost(fitted, *figures(true)));
+    if (before) paint_ghost(p, *before);
     paint_labels(p, shape, *now);
     for (const auto& point : shape.line) line_.push_back({on_paper(point.place), point.along, point.stress});
     link_force_ = shape.link_force;
@@ -440,9 +444,7 @@ QString BarDrawing::readout(QPointF at) const {
     };
     const auto share = [](double part) { return QString::fromStdString(units::fixed(100 * part, 1)) + " %"; };
     const auto relative = [&](job::Outcome of_front) { // sigma over the value
-        const std::size_t o = static_cast<std::size_t>(of_front) + (front_ ? 0 : 1);
-        const double value = document_.looked().outcomes[o];
-        return document_.bands() && value > 0 ? document_.bands()->sigma[o] / value : 0;
+        return document_.relative_band(of_front, front_) / band_90;
     };
     const auto of_standard = [&]() -> QString {
         const auto& standard = document_.standard(front_);

@@ -39,7 +39,7 @@ private:
     /// The fitted bar's shape, laid out again only when it or the roll changes.
     const Shape& ghost(const job::Assembly& fitted, const job::BarFigures& figures);
     QPointF on_paper(const Eigen::Vector3d& place) const;
-    void fit_scale(const Shape& shape);
+    void fit_scale(const Shape& shape, const Shape* ghost);
     void paint_bar(QPainter& p, const Shape& shape);
     void paint_ghost(QPainter& p, const Shape& shape);
     void label_weakest(QPainter& p, paint::Labels& labels, const Shape& shape, const job::BarFigures& figures);

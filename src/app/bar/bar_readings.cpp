@@ -6,6 +6,7 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <QToolTip>
 #include <algorithm>
 
 namespace dervish::app {
@@ -18,7 +19,9 @@ QColor pale(const QColor& c, double by) {
 
 BarReadings::BarReadings(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setAccessibleName(tr("Where the stiffness goes, eye ladder, formulas"));
+    setMouseTracking(true);
     connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
+    connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
 void BarReadings::show_axle(bool front) {
@@ -148,8 +151,11 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::Bar
     p.drawText(rest, Qt::TextWordWrap, why);
     paint::text_within(
         p, room.topLeft() + QPointF(0, 184), room.width(),
-        tr("one side alone %1 · %2")
+        tr("one side alone %1 ± %2 · %3")
             .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
+                 QString::fromStdString(
+                     units::fixed(document_.relative_band(job::FrontOneSide, front_) * figures.one_side / rate.factor,
+                                  rate.decimals)),
                  QString::fromStdString(units::text(figures.mass, units::Quantity::Mass, document_.units(), 2))),
         12, t.soft);
 }
@@ -178,6 +184,30 @@ void BarReadings::paintEvent(QPaintEvent*) {
     paint_ladder(p, QRectF(room.left() + first + gap, room.top(), second, room.height()));
     const double third = room.left() + first + gap + second + gap;
     paint_formulas(p, QRectF(third, room.top(), room.right() - third, room.height()), *figures);
+}
+
+QString BarReadings::readout(QPointF at) const {
+    for (const auto& [box, eyes] : cells_) {
+        if (!box.contains(at)) continue;
+        const double k = ladder_[static_cast<std::size_t>(eyes.first)][static_cast<std::size_t>(eyes.second)];
+        const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
+        const auto number = [&](double si) {
+            return QString::fromStdString(units::fixed(si / rate.factor, rate.decimals));
+        };
+        QString words = tr("left eye %1, right eye %2\n%3 ± %4 %5")
+                            .arg(eyes.first + 1)
+                            .arg(eyes.second + 1)
+                            .arg(number(k), number(k * document_.relative_band(job::FrontRate, front_)),
+                                 QString::fromUtf8(rate.symbol.data()));
+        if (const auto& standard = document_.standard(front_))
+            words += tr("\n× standard %1").arg(QString::fromStdString(units::fixed(k / standard->eye_rate, 2)));
+        return words;
+    }
+    return {};
+}
+
+void BarReadings::mouseMoveEvent(QMouseEvent* event) {
+    QToolTip::showText(event->globalPosition().toPoint(), readout(event->position()), this);
 }
 
 void BarReadings::mousePressEvent(QMouseEvent* event) {

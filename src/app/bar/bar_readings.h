@@ -12,10 +12,13 @@ class BarReadings : public QWidget {
 public:
     explicit BarReadings(Document& document, QWidget* parent = nullptr);
     void show_axle(bool front);
+    /// The figures of the ladder's cell at a place; empty elsewhere.
+    QString readout(QPointF at) const;
 
 protected:
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
 
 private:
     void paint_ledger(QPainter& p, const QRectF& room, const job::BarFigures& figures);

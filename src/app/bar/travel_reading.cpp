@@ -22,6 +22,7 @@ TravelReading::TravelReading(Document& document, QWidget* parent) : QWidget(pare
     later->setInterval(60);
     connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
     connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
+    connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
 void TravelReading::show_axle(bool front) {
@@ -123,9 +124,11 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
                     words, 12, t.caution, true);
     };
     if (curve_->yields_at)
-        flag(
-            *curve_->yields_at,
-            tr("yields at %1").arg(qs(units::text(*curve_->yields_at, units::Quantity::Length, document_.units(), 0))));
+        flag(*curve_->yields_at,
+             tr("yields at %1 ± %2")
+                 .arg(qs(units::fixed(*curve_->yields_at / length.factor, length.decimals - 1)),
+                      qs(units::text(*curve_->yields_at * document_.relative_band(job::FrontYieldTravel, front_),
+                                     units::Quantity::Length, document_.units(), length.decimals - 1))));
     else if (curve_->ends_at)
         flag(*curve_->ends_at, tr("over centre"));
     paint::text(p, {room.right(), room.bottom() + 29}, Qt::AlignRight,
@@ -142,13 +145,21 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
         y += 20;
     };
     const auto system = document_.units();
+    // A figure with its band as that of the small-travel outcome beside it, part for part.
+    const auto banded = [&](double si, units::Quantity quantity, job::Outcome like) {
+        const units::Unit unit = units::shown(quantity, system);
+        const double band = document_.relative_band(like, front_) * si;
+        return qs(units::fixed(si / unit.factor, unit.decimals)) +
+               (band > 0 ? " ± " + qs(units::fixed(band / unit.factor, unit.decimals)) : QString()) + " " +
+               QString::fromUtf8(unit.symbol.data());
+    };
     const auto& roll = curve_->roll;
     const auto n = roll.size();
     const bool clamped = a.held == job::Held::Clamped;
     if (n > 2) {
         row(clamped ? tr("rate at the arm's end, at rest") : tr("rate at the link, at rest"),
-            qs(units::text(curve_->rate_at_rest, units::Quantity::Rate, system)));
-        row(tr("at the end of the curve"), qs(units::text(curve_->rate_at_end, units::Quantity::Rate, system)));
+            banded(curve_->rate_at_rest, units::Quantity::Rate, job::FrontWheelRate));
+        row(tr("at the end of the curve"), banded(curve_->rate_at_end, units::Quantity::Rate, job::FrontWheelRate));
         if (!clamped)
             row(tr("link off square, at most"),
                 qs(units::text(roll[n - 1].off_square, units::Quantity::Angle, system, 0)),
@@ -158,7 +169,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
         row(known     ? tr("link load, of its capacity")
             : clamped ? tr("force at the arm's end there")
                       : tr("link load there"),
-            qs(units::text(load, units::Quantity::Force, system)) +
+            banded(load, units::Quantity::Force, job::FrontWheelRate) +
                 (known ? QString(" = %1 %").arg(std::lround(100 * load / a.links.capacity.value)) : QString()),
             known && load > a.links.capacity.value);
         const auto &standard = document_.standard(front_),

@@ -40,13 +40,15 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
             const QPointF end = place + far * QPointF(std::cos(angle), std::sin(angle));
             const bool to_left = end.x() < place.x();
             const QRectF box(QPointF(to_left ? end.x() - 4 - width : end.x() + 4, end.y() - 9), size);
-            double cost = far;
+            double cost = far; // a place that costs more than the best so far is looked at no further
+            if (cost >= least) continue;
             if (!room_.contains(box)) cost += 5000;
             for (const QRectF& other : taken_) {
                 if (other.intersects(box)) cost += 2000;
                 for (double part = 0.15; part < 1; part += 0.1) // nor may its line run through one
                     if (other.contains(place + part * (end - place))) cost += 150;
             }
+            if (cost >= least) continue;
             const QRectF wide = box.adjusted(-8, -8, 8, 8);
             for (const QPointF& point : avoid_)
                 if (wide.contains(point)) cost += 60;
