@@ -140,6 +140,12 @@ TEST_CASE("friction: nothing without a coefficient or with bonded bushes, more w
     const Friction bent = band(0.02);
     CHECK(bent.from_bind > 0);
     CHECK(bent.band == Approx(one.band + bent.from_bind));
+    a.mounts.out_of_line.value = 12 * mm;
+    CHECK(band(0.02).from_bind == Approx(2 * bent.from_bind));
+    a.mounts.vertical.value = 1e4; // so soft that the bar stays straight: M = k l^2/12 d/span
+    const double span = a.mounts.spacing.value, d = a.bar.outer_diameter.value, length = 2 * d,
+                 moment = 1e4 * length * length / 12 * 12 * mm / span, arm = a.bar.eyes[0].arm_length.value;
+    CHECK(band(0.02).from_bind == Approx(0.3 * d / 2 * moment * (3 / length + 2 / span) / arm).epsilon(1e-4));
     a.mounts.torsional.value = 50;
     CHECK(band(0.02).band == 0);
 }

@@ -228,8 +228,6 @@ Friction friction(const Assembly& a, const BarFigures& f, const Eigen::Vector2d&
     double torque = 0;
     for (const Eigen::Vector3d& force : bar::mount_forces(f.solution, at))
         torque += mu * radius * std::hypot(force.x(), force.z());
-    // Out of line, each bore presses by the misalignment over the give of both mounts and the bar's bending between
-    // them.
     double bind = 0;
     if (a.mounts.out_of_line.value != 0) {
         const double span = a.mounts.spacing.value,
@@ -237,12 +235,14 @@ Friction friction(const Assembly& a, const BarFigures& f, const Eigen::Vector2d&
                           bar::constants(bar::Round{a.bar.outer_diameter.value, a.bar.wall.value},
                                          f.solution.bar.material)
                               .bend_y;
-        // Only a bore that is also tilted to the bar resists: the bar turns freely to meet two points, so what binds is
-        // the tilt out_of_line/span against each bush's own length, taken as twice the diameter (rate/12 × length²).
-        const double length = 4 * radius, tilt = a.mounts.vertical.value * length * length / 12;
-        const double stiffness = 1 / (1 / tilt + span / (2 * ei));
-        const double moment = stiffness * std::abs(a.mounts.out_of_line.value) / span;
-        bind = 2 * mu * radius * 2 * moment / (length / 2); // both bores, both edges of each
+        // The bar meets two points freely; what resists is the tilt out_of_line/span against each bush's own length,
+        // taken as twice the diameter: a bush of rate k spread over it resists tilt by k length²/12, in series with the
+        // bar's end turning under two moments of one sense, span/(6 EI).
+        const double length = 4 * radius,
+                     tilt = a.mounts.rate_left.value * a.mounts.vertical.value * length * length / 12;
+        const double moment = std::abs(a.mounts.out_of_line.value) / span / (1 / tilt + span / (6 * ei));
+        // A moment spreads a pressure of 3 M/length in all over a bush, and 2 M/span of force between the two.
+        bind = 2 * mu * radius * moment * (3 / length + 2 / span);
     }
     out.band = (torque + bind) / (2 * arm);
     out.from_bind = bind / (2 * arm);
