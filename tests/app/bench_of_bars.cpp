@@ -110,6 +110,17 @@ TEST_CASE("each number of a walk shows where it comes from") {
     bench.document().set_sigma("trial/front/bar/walk/0/length", 0.4e-3);
     CHECK(table->item(0, 0)->toolTip().startsWith("measured ± 0.4"));
     CHECK_FALSE(table->item(0, 0)->icon().isNull());
+    // By the menu key, from the cell with the caret.
+    table->setCurrentCell(1, 0);
+    QTimer::singleShot(0, [&] {
+        auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+        REQUIRE(menu);
+        menu->actions()[1]->trigger();
+        menu->close();
+    });
+    QContextMenuEvent key(QContextMenuEvent::Keyboard, {1, 1}, table->mapToGlobal(QPoint(1, 1)));
+    QApplication::sendEvent(table, &key);
+    CHECK(bench.job().trial.front.bar.walk[1].length.source == job::Source::Quoted);
 }
 
 TEST_CASE("a bad walk is named at its line and the last good bar stays") {

@@ -7,6 +7,7 @@
 #include "core/job/fields.h"
 
 #include <QComboBox>
+#include <QContextMenuEvent>
 #include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
@@ -45,6 +46,7 @@ ListTable::ListTable(Document& document, QWidget* parent)
     connect(fewer, &QPushButton::clicked, this, [this] { change_rows(-1); });
     table_->setContextMenuPolicy(Qt::CustomContextMenu);
     table_->setIconSize({9, 9});
+    table_->installEventFilter(this);
     connect(table_, &QTableWidget::customContextMenuRequested, this, &ListTable::ask_about);
     connect(table_, &QTableWidget::cellChanged, this, &ListTable::type_cell);
     new Follow(document_, this, [this] { refresh(); });
@@ -145,6 +147,16 @@ void ListTable::refresh() {
 void ListTable::type_cell(int row, int column) {
     if (filling_ || column == 1) return;
     document_.type(path(row, column == 0 ? 0 : column - 1), table_->item(row, column)->text());
+}
+
+bool ListTable::eventFilter(QObject* watched, QEvent* event) {
+    // The menu key speaks of the cell with the caret, wherever the pointer is.
+    if (event->type() == QEvent::ContextMenu &&
+        static_cast<QContextMenuEvent*>(event)->reason() == QContextMenuEvent::Keyboard) {
+        if (const QTableWidgetItem* item = table_->currentItem()) ask_about(table_->visualItemRect(item).center());
+        return true;
+    }
+    return QWidget::eventFilter(watched, event);
 }
 
 void ListTable::ask_about(QPoint place) {

@@ -18,6 +18,9 @@ public:
     /// Shows the list of the bar of one axle: "walk" or "points".
     void show_list(bool front, job::Form form, bool writable);
 
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override; ///< the menu key
+
 private:
     void refresh();
     void type_cell(int row, int column);

@@ -252,7 +252,7 @@ Friction friction(const Assembly& a, const BarFigures& f, const Eigen::Vector2d&
 }
 
 Hysteresis hysteresis(const TravelCurve& curve, const Assembly& a, const BarFigures& f) {
-    Hysteresis out{{}, a.links.play.value / 2 / curve.link_per_wheel};
+    Hysteresis out{{}, a.held == Held::Clamped ? 0 : a.links.play.value / 2 / curve.link_per_wheel};
     if (curve.roll.empty()) return out;
     const double reference = 0.01;
     const Friction at = friction(a, f, {-reference, reference});
