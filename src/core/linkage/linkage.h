@@ -1,0 +1,101 @@
+#pragma once
+#include <Eigen/Core>
+#include <array>
+#include <optional>
+#include <variant>
+#include <vector>
+
+/// The rigid linkage of one end of a bar: its eye on a circle, the link, and the path of the link's other end.
+/// Axes as the car's, m, rad. docs/model.md, "The linkage".
+namespace dervish::linkage {
+
+using Eigen::Vector3d;
+
+/// A control arm that swings about a fixed axis and carries the pick-up; wheel travel is the rise of `wheel`.
+struct Arm {
+    std::array<Vector3d, 2> axis; ///< two points on it
+    Vector3d pickup, wheel;       ///< at ride height
+};
+
+/// The pick-up moves straight on, by `per_travel` for each metre of wheel travel (on a damper or an upright).
+struct Straight {
+    Vector3d pickup, per_travel;
+};
+
+/// The pick-up on a solid axle, which rises by the mean of the wheels' travels and leans by their difference.
+struct OnAxle {
+    Vector3d pickup; ///< at ride height
+    Vector3d middle; ///< about which the axle leans: its roll centre
+    double track;
+};
+
+/// Measured places of the pick-up at rising wheel travels; between them a cubic through both with their mean slopes.
+struct Measured {
+    struct Point {
+        double travel;
+        Vector3d pickup;
+    };
+    std::vector<Point> points; ///< at least two
+};
+
+using Path = std::variant<Arm, Straight, OnAxle, Measured>;
+
+/// Wheel travels of an axle, bump positive: this end's wheel and the other one's.
+struct Travel {
+    double own = 0, other = 0;
+};
+
+/// Place of the pick-up, and how it moves per metre of this wheel's travel with the other wheel moving `other_rate`
+/// metres. Nothing beyond what an arm can reach.
+struct Pickup {
+    Vector3d place, rate;
+};
+std::optional<Pickup> pickup(const Path& path, const Travel& travel, double other_rate = 0);
+
+/// One end of the bar. The eye turns about the mounts' axis; `eye` is where it is at zero turn (as laid out).
+struct End {
+    std::array<Vector3d, 2> mounts; ///< two points of the bar's axis
+    Vector3d eye;
+    double link; ///< centre to centre
+    Path path;
+};
+
+/// Two ways to close eye and pick-up with a link: the side of the line from the axis to the pick-up.
+enum class Branch { First, Second };
+
+/// The linkage at a travel.
+struct Position {
+    double turn; ///< of the arm about the mounts' axis from `End::eye`, towards bump positive where the arm trails
+    Vector3d eye, pickup;
+    double off_square;   ///< between the link and the eye's direction of motion: 0 best, 90° the dead line
+    double off_pickup;   ///< between the link and the pick-up's motion: at 90° the bar stops following
+    double motion_ratio; ///< pick-up's travel along the link, per wheel travel (signed as the link is pushed towards
+                         ///< the eye)
+    double turn_rate;    ///< of the arm, per wheel travel, rad/m
+};
+
+/// The branch that lies nearer to the bar as laid out, at ride height; nothing when the link cannot reach there.
+std::optional<Branch> branch_at_rest(const End& end);
+
+/// Closed form: A cosθ + B sinθ = K from |eye − pick-up| = link. Nothing over centre or out of reach.
+std::optional<Position> at(const End& end, Branch branch, const Travel& travel, double other_rate = 0);
+
+/// How far the link is from over centre at a travel: the length it would still have to change before the eye's circle
+/// no longer meets it, m; below 0 it does not meet.
+double reach_left(const End& end, const Travel& travel);
+
+/// How the other wheel follows: opposite, together, or still.
+enum class Mode { Roll, Bump, OneWheel };
+Travel in_mode(Mode mode, double own);
+
+/// The travel nearest to ride height, up to `far` (its sign says the direction), at which the branches meet or the path
+/// ends; nothing when there is none. Found to 1e-9 m, also where the branches only just touch between two steps.
+std::optional<double> over_centre(const End& end, Mode mode, double far);
+
+/// Positions at equal steps from `from` to `to`; ends where the linkage does.
+std::vector<Position> sweep(const End& end, Branch branch, Mode mode, double from, double to, int count);
+
+/// Length of the link that puts the arm at `turn` at a travel (ride height: the length that levels the bar).
+std::optional<double> length_for(const End& end, double turn, const Travel& travel = {});
+
+} // namespace dervish::linkage
