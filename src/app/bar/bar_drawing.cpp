@@ -126,9 +126,12 @@ void BarDrawing::fit_scale(const Shape& shape, const Shape* ghost) {
     QRectF box;
     const auto take = [&](const Vector3d& v) { box |= QRectF(on_paper(v), QSizeF(1e-6, 1e-6)); };
     for (const auto& point : shape.line) take(point.place);
-    if (ghost)
-        for (const auto& point : ghost->line) take(point.place);
     for (const Vector3d& end : shape.link_ends) take(end);
+    if (ghost) { // in the picture too, unless it would make the bar itself small
+        const QRectF own = box;
+        for (const auto& point : ghost->line) take(point.place);
+        if (box.width() > 1.5 * own.width() || box.height() > 1.5 * own.height()) box = own;
+    }
     const QRectF room = QRectF(rect()).adjusted(60, 112, -60, -44);
     scale_ = std::min(room.width() / box.width(), room.height() / box.height());
     middle_ = room.center() - scale_ * box.center();
@@ -243,7 +246,9 @@ void BarDrawing::paintEvent(QPaintEvent*) {
         return;
     }
     // A drawing of the last good bar while a field waits: its own shape, not the typed one's.
-    const Shape shape = lay_out(assembly(), *now, 0.04);
+    double length = 0;
+    for (const bar::Element& e : now->solution.elements) length += e.stretch.length;
+    const Shape shape = lay_out(assembly(), *now, std::min(0.04, length / 28)); // a model's wire as smooth as a bar
     const job::Assembly& fitted =
         front_ ? document_.computed_setup(Look::Fitted).front : document_.computed_setup(Look::Fitted).rear;
     const Shape* before = document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly())

@@ -53,7 +53,8 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
                            l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1],
                            grey.lighter(135)},
                           {tr("shear, stretch"), l.shear, grey.darker(130)}};
-    paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Where the stiffness goes"), 14, t.ink, true);
+    paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft,
+                room.width() < 220 ? tr("Where it gives") : tr("Where the stiffness goes"), 14, t.ink, true);
     paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("give of the whole, share of each part"),
                        12, t.soft);
     double x = room.left();

@@ -58,7 +58,7 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
         for (double part = 0; part <= 1; part += 0.1) drawn << from + part * (to - from);
     }
     paint::Labels labels(QRectF(rect()).adjusted(12, 94, -12, -26), drawn);
-    labels.keep_clear(QRectF(width() - 190, 0, 190, 140)); // the figures
+    labels.keep_clear(QRectF(width() - 235, 0, 235, 136)); // the figures
     const auto middle = shape.line.size() / 2;
     handle_ = on_paper(shape.line[middle].place);
     const double dsigma = a.bar.outer_diameter.sigma;
@@ -66,17 +66,18 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
         a.bar.wall.value > 0 ? tr("tube, wall %1").arg(length(a.bar.wall.value, metric ? 1 : 3)) : tr("solid");
     const auto share = [](double part) { return QString::fromStdString(units::fixed(100 * part, 0)); };
     const bar::Ledger& ledger = figures.ledger;
-    if (a.connected) label_weakest(p, labels, shape, figures);
-    labels.place(
-        p, handle_,
-        tr("%1 ± %2, %3")
-            .arg(length(a.bar.outer_diameter.value, metric ? 2 : 3),
-                 QString::fromStdString(
-                     units::trimmed(dsigma / units::shown(units::Quantity::Length, system).factor, metric ? 2 : 4)),
-                 wall),
-        tr("centre: twist %1 %, bend %2 % of the give").arg(share(ledger.twist_centre), share(ledger.bend_centre)));
-
     const bool low = height() < 340; // a small window keeps what the fields beside it do not say
+    if (a.connected) label_weakest(p, labels, shape, figures);
+    if (!low)
+        labels.place(
+            p, handle_,
+            tr("%1 ± %2, %3")
+                .arg(length(a.bar.outer_diameter.value, metric ? 2 : 3),
+                     QString::fromStdString(
+                         units::trimmed(dsigma / units::shown(units::Quantity::Length, system).factor, metric ? 2 : 4)),
+                     wall),
+            tr("centre: twist %1 %, bend %2 % of the give").arg(share(ledger.twist_centre), share(ledger.bend_centre)));
+
     if (shape.clamped) {
         labels.place(p, on_paper(shape.left_eyes[0]), tr("clamped to the trailing arm"), tr("no mounts, no links"));
     } else if (!low) {

@@ -46,7 +46,7 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
             for (const QRectF& other : taken_) {
                 if (other.intersects(box)) cost += 2000;
                 for (double part = 0.15; part < 1; part += 0.1) // nor may its line run through one
-                    if (other.contains(place + part * (end - place))) cost += 150;
+                    if (other.contains(place + part * (end - place))) cost += 400;
             }
             if (cost >= least) continue;
             const QRectF wide = box.adjusted(-8, -8, 8, 8);
@@ -54,7 +54,7 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
                 if (wide.contains(point)) cost += 60;
             for (const QLineF& line : lines_) {
                 for (const double part : {0.2, 0.4, 0.6, 0.8})
-                    if (box.contains(line.pointAt(part))) cost += 150;
+                    if (box.contains(line.pointAt(part))) cost += 400;
                 if (line.intersects(QLineF(place, end), nullptr) == QLineF::BoundedIntersection) cost += 100;
             }
             if (cost < least) {
