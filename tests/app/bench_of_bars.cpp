@@ -237,6 +237,7 @@ TEST_CASE("a click on a tube or a stock size tries it, and the stock list is the
     const Ink ink = Ink::of(*choices);
     CHECK(ink.faults().isEmpty());
     CHECK(ink.says("diameter + 1 mm"));
+    CHECK(ink.says("from 108.7 ± "));
     for (const Word& w : ink.words)
         if (w.text.endsWith("× 3")) {
             QTest::mouseClick(choices, Qt::LeftButton, {}, w.box.center().toPoint());
@@ -383,6 +384,8 @@ TEST_CASE("pointing at a part of the bar tells its figures with unit and band") 
             CHECK(cell.contains("× standard 2.33"));
         }
     CHECK(ink.says("one side alone 51.9 ± 3.0 · 6.00 kg"));
+    for (const Word& w : ink.words)
+        if (w.text == "bushes") CHECK(readings->readout(w.box.center()).startsWith("bushes: 8.4 ± "));
     drawing->show_axle(false);
     (void)drawing->grab();
     CHECK_FALSE(drawing->readout(drawing->part_place("bar")).isEmpty());

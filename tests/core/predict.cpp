@@ -114,3 +114,24 @@ TEST_CASE("what to measure next is the widest first, and no more than asked for"
     CHECK(measure_next(b, FrontRate, 1)[0].first == "Bar, outer diameter"); // the fourth power
     CHECK(measure_next(b, FrontRate, 0).empty());
 }
+
+TEST_CASE("the ledger's shares have bands that follow their own inputs") {
+    Job j = blank();
+    for (FieldRef& f : fields(j)) f.value->sigma = 0;
+    for (const double s : ledger_sigma(j.trial.front))
+        CHECK(s == Approx(0).margin(1e-12)); // beam theory scales all alike
+    j.trial.front.mounts.vertical.sigma = 0.1 * j.trial.front.mounts.vertical.value;
+    const auto soft = ledger_sigma(j.trial.front);
+    Assembly up = j.trial.front, down = j.trial.front;
+    up.mounts.vertical.value *= 1.1;
+    down.mounts.vertical.value *= 0.9;
+    const auto share = [](const Assembly& a) { return bar::parts(bar_figures(a, blank().vehicle.front)->ledger); };
+    double sum = 0;
+    for (std::size_t i = 0; i < soft.size(); ++i) {
+        CHECK(soft[i] == Approx(std::abs(share(up)[i].share - share(down)[i].share) / 2).margin(1e-12));
+        sum += share(up)[i].share;
+    }
+    CHECK(sum == Approx(1));
+    CHECK(std::string(share(up)[4].name) == "bushes");
+    CHECK(soft[4] > 0.001);
+}

@@ -38,21 +38,16 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
     const Theme& t = theme();
     const bar::Ledger& l = figures.ledger;
     const QColor hue = axle_colour(front_), grey("#8A94A3");
+    const auto shares = bar::parts(l);
+    const QColor colours[] = {hue,  pale(hue, 0.25),   pale(hue, 0.48),   pale(hue, 0.68),
+                              grey, grey.lighter(115), grey.lighter(135), grey.darker(130)};
     struct Part {
         QString name;
         double share;
         QColor colour;
     };
-    const Part parts[] = {{tr("twist, centre"), l.twist_centre, hue},
-                          {tr("twist, arms"), l.twist_arms, pale(hue, 0.25)},
-                          {tr("bend, arms"), l.bend_arms, pale(hue, 0.48)},
-                          {tr("bend, centre"), l.bend_centre, pale(hue, 0.68)},
-                          {tr("bushes"), l.mounts, grey},
-                          {tr("brackets"), l.brackets, grey.lighter(115)},
-                          {tr("links + joints"),
-                           l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1],
-                           grey.lighter(135)},
-                          {tr("shear, stretch"), l.shear, grey.darker(130)}};
+    std::vector<Part> parts;
+    for (std::size_t i = 0; i < shares.size(); ++i) parts.push_back({tr(shares[i].name), shares[i].share, colours[i]});
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft,
                 room.width() < 220 ? tr("Where it gives") : tr("Where the stiffness goes"), 14, t.ink, true);
     paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("give of the whole, share of each part"),
@@ -68,13 +63,15 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
     }
     const int columns = room.width() < 300 ? 1 : 2; // a narrow window lists them below each other
     const double column = room.width() / columns, pitch = columns == 1 ? 14.5 : 22;
-    for (int i = 0; i < 8; ++i) {
+    for (std::size_t part = 0; part < parts.size(); ++part) {
+        const int i = static_cast<int>(part);
         const QPointF at(room.left() + (i % columns) * column,
                          room.top() + 88 - (columns == 1 ? 4 : 0) + (i / columns) * pitch);
-        p.fillRect(QRectF(at - QPointF(0, 6), QSizeF(11, 11)), parts[i].colour);
-        paint::text(p, at + QPointF(18, 0), Qt::AlignLeft, parts[i].name, 12, t.ink);
+        p.fillRect(QRectF(at - QPointF(0, 6), QSizeF(11, 11)), parts[part].colour);
+        paint::text(p, at + QPointF(18, 0), Qt::AlignLeft, parts[part].name, 12, t.ink);
         paint::text(p, at + QPointF(column - (columns == 1 ? 2 : 18), 0), Qt::AlignRight,
-                    QString::number(100 * parts[i].share, 'f', 1) + " %", 12, t.ink);
+                    QString::number(100 * parts[part].share, 'f', 1) + " %", 12, t.ink);
+        shares_.push_back(QRectF(at - QPointF(0, pitch / 2), QSizeF(column - 8, pitch)));
     }
     const double lost =
         l.mounts + l.brackets + l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1];
@@ -168,6 +165,7 @@ void BarReadings::paintEvent(QPaintEvent*) {
     p.setPen(QPen(theme().rule, 1));
     p.drawLine(0, 0, width(), 0);
     cells_.clear();
+    shares_.clear();
     const job::Assessment& a = document_.looked();
     const auto& figures = front_ ? a.front : a.rear;
     if (!figures) {
@@ -203,6 +201,17 @@ QString BarReadings::readout(QPointF at) const {
         if (const auto& standard = document_.standard(front_))
             words += tr("\n× standard %1").arg(QString::fromStdString(units::fixed(k / standard->eye_rate, 2)));
         return words;
+    }
+    const auto& figures = front_ ? document_.looked().front : document_.looked().rear;
+    for (std::size_t i = 0; figures && i < shares_.size(); ++i) {
+        if (!shares_[i].contains(at)) continue;
+        const bar::LedgerPart part = bar::parts(figures->ledger)[i];
+        try {
+            return tr("%1: %2 ± %3 % of the give")
+                .arg(tr(part.name), QString::fromStdString(units::fixed(100 * part.share, 1)),
+                     QString::fromStdString(units::fixed(100 * band_90 * job::ledger_sigma(assembly())[i], 1)));
+        } catch (const BadInput&) { // told at its field
+        }
     }
     return {};
 }

@@ -12,7 +12,7 @@ class BarReadings : public QWidget {
 public:
     explicit BarReadings(Document& document, QWidget* parent = nullptr);
     void show_axle(bool front);
-    /// The figures of the ladder's cell at a place; empty elsewhere.
+    /// The figures with bands of the ladder's cell or the ledger's part at a place; empty elsewhere.
     QString readout(QPointF at) const;
 
 protected:
@@ -29,6 +29,7 @@ private:
     Document& document_;
     bool front_ = true;
     std::vector<std::pair<QRectF, std::pair<int, int>>> cells_;
+    std::vector<QRectF> shares_; ///< of the ledger's parts, as last painted
     job::Assembly ladder_of_;
     std::vector<std::vector<double>> ladder_;
 };

@@ -31,6 +31,7 @@ ChoicesReading::ChoicesReading(Document& document, QWidget* parent) : QWidget(pa
     later->setInterval(60);
     connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
     connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
+    connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
 void ChoicesReading::show_axle(bool front) {
@@ -62,10 +63,21 @@ void ChoicesReading::bring_up_to_date() {
     worths_in_ = document_.units();
 }
 
+QString ChoicesReading::now_words(double now) const {
+    const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
+    const auto number = [&](double si) { return qs(units::fixed(si / rate.factor, rate.decimals)); };
+    QString out = tr("from %1 ± %2 %3")
+                      .arg(number(now), number(now * document_.relative_band(job::FrontRate, front_)),
+                           QString::fromUtf8(rate.symbol.data()));
+    if (const auto& standard = document_.standard(front_))
+        out += tr(", %1 × standard").arg(qs(units::fixed(now / standard->eye_rate, 2)));
+    return out;
+}
+
 void ChoicesReading::paint_worths(QPainter& p, const QRectF& room, double now) {
     const Theme& t = theme();
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("What a change is worth"), 14, t.ink, true);
-    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("rate at the eye, from now"), 12, t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), now_words(now), 12, t.soft);
     double y = room.top() + 50;
     const double middle = room.left() + 0.66 * room.width(), scale = 0.18 * room.width() / 0.3;
     for (const job::Worth& w : worths_) {

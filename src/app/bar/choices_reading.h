@@ -23,6 +23,7 @@ private:
     const job::Assembly& assembly() const;
     void bring_up_to_date();
     void edit_stock();
+    QString now_words(double now) const; ///< the rate that changes start from, with its band
     void paint_worths(class QPainter& p, const QRectF& room, double now);
     void paint_substitutes(class QPainter& p, const QRectF& room, const QString& title, const QString& below,
                            const std::vector<job::Substitute>& list, double now, double mass);

@@ -194,7 +194,12 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
                                                    QString(" (%1 %)").arg(QString::number(100 * f.share, 'f', 1)));
     for (const job::Duty& d : job::duties(a, axle(), figures))
         if (y < room.bottom() - 2)
-            row(tr("fatigue reserve, %1").arg(d.surface), qs(units::fixed(std::min(99.0, d.reserve), 1)),
+            row(tr("fatigue reserve, %1").arg(d.surface),
+                qs(units::fixed(std::min(99.0, d.reserve), 1)) +
+                    (document_.bands()
+                         ? " ± " +
+                               qs(units::fixed(d.reserve * document_.relative_band(job::FrontYieldTravel, front_), 1))
+                         : QString()),
                 d.reserve < 1);
 }
 

@@ -33,6 +33,17 @@ double energy_under(double force, double rate) {
 }
 } // namespace
 
+std::array<LedgerPart, 8> parts(const Ledger& l) {
+    return {{{"twist, centre", l.twist_centre},
+             {"twist, arms", l.twist_arms},
+             {"bend, arms", l.bend_arms},
+             {"bend, centre", l.bend_centre},
+             {"bushes", l.mounts},
+             {"brackets", l.brackets},
+             {"links + joints", l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1]},
+             {"shear, stretch", l.shear}}};
+}
+
 Ledger ledger(const Solution& solution) {
     const Bar& bar = solution.bar;
     const Moved at = moved(solution, {-1, 1});

@@ -13,6 +13,13 @@ struct Ledger {
     double energy = 0;                                  ///< J at ±1 m, the sum that the shares divide
 };
 
+/// The ledger as a person reads it: eight parts whose shares sum to 1.
+struct LedgerPart {
+    const char* name;
+    double share;
+};
+std::array<LedgerPart, 8> parts(const Ledger& ledger);
+
 /// An inside point counts as arm when the bar there runs within 45° of square to the car's y, outboard of the mounts.
 Ledger ledger(const Solution& solution);
 

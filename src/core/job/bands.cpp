@@ -72,6 +72,21 @@ Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool
     return propagate(vehicle, setup, TallyOutcomes(), cancelled);
 }
 
+std::array<double, 8> ledger_sigma(const Assembly& assembly) {
+    Setup setup;
+    setup.front = assembly;
+    const auto shares = [](const Vehicle&, const Setup& s, double) {
+        Outcomes out{};
+        const auto parts = bar::parts(bar::ledger(solve(s.front)));
+        for (std::size_t i = 0; i < parts.size(); ++i) out[i] = parts[i].share;
+        return out;
+    };
+    const Bands b = propagate({}, setup, shares);
+    std::array<double, 8> out;
+    std::copy_n(b.sigma.begin(), out.size(), out.begin());
+    return out;
+}
+
 proof::Prediction predict(const Vehicle& vehicle, const PlannedTest& test) {
     Vehicle loaded = vehicle;
     for (Load& l : loaded.loads)

@@ -45,6 +45,9 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
 /// Bands of the tally.
 Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled = {});
 
+/// Standard uncertainty of each share of a bar's ledger, in the order of bar::parts. Throws BadInput as to_bar().
+std::array<double, 8> ledger_sigma(const Assembly& assembly);
+
 /// The prediction for a planned test, with sigmas, for the setup and the loads that the test names. Throws BadInput.
 proof::Prediction predict(const Vehicle& vehicle, const PlannedTest& test);
 
