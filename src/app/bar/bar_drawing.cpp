@@ -3,7 +3,6 @@
 #include "app/bar/bar_shape.h"
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "core/job/choices.h"
 #include "core/job/model.h"
 
 #include <QMouseEvent>
@@ -163,7 +162,9 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
     p.setPen(QPen(base.darker(135), width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     p.drawPolyline(line);
     const auto heat_at = [&](int i) { // in steps, so that a stretch of one tint is one stroke
-        const double stress = shape.line[static_cast<std::size_t>(i)].stress / assembly().bar.yield_strength.value;
+        const auto from = static_cast<std::size_t>(i);
+        const double stress =
+            (shape.line[from].stress + shape.line[from + 1].stress) / 2 / assembly().bar.yield_strength.value;
         return std::round(16 * std::clamp((stress - 0.3) / 0.6, 0.0, 1.0)) / 16;
     };
     for (int i = 0, next; i + 1 < line.size(); i = next) {

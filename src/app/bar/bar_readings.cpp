@@ -73,8 +73,7 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
                     QString::number(100 * parts[part].share, 'f', 1) + " %", 12, t.ink);
         shares_.push_back(QRectF(at - QPointF(0, pitch / 2), QSizeF(column - 8, pitch)));
     }
-    const double lost =
-        l.mounts + l.brackets + l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1];
+    const double lost = l.mounts + l.brackets + l.links();
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     if (columns == 2)
         paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft,

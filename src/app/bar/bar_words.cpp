@@ -101,9 +101,7 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
                                        .arg(QString::fromStdString(units::text(std::abs(shape.link_force[0]),
                                                                                units::Quantity::Force, system, 0)))
                                  : tr("link off: tie it up or take it off"),
-                     tr("links and joints take %1 %")
-                         .arg(share(ledger.link_bodies[0] + ledger.link_bodies[1] + ledger.link_joints[0] +
-                                    ledger.link_joints[1])));
+                     tr("links and joints take %1 %").arg(share(ledger.links())));
     }
 }
 
@@ -191,8 +189,7 @@ QString BarDrawing::readout(QPointF at) const {
             const double force = std::abs(link_force_[spot->index]);
             return tr("%1 link\n%2 at this roll\nlinks and joints give %3 of the whole")
                 .arg(spot->index == 0 ? tr("left") : tr("right"),
-                     with_band(force, force * relative(job::FrontWheelRate), units::Quantity::Force),
-                     share(l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1]));
+                     with_band(force, force * relative(job::FrontWheelRate), units::Quantity::Force), share(l.links()));
         }
         const bool left = spot->what.startsWith("left");
         const double arm = job::arm_to(a, now->laid, left, spot->index);
@@ -205,9 +202,10 @@ QString BarDrawing::readout(QPointF at) const {
         try {
             const auto ladder = job::eye_ladder(a);
             const auto i = static_cast<std::size_t>(spot->index);
-            const double rate = ladder.at(i).at(std::min(i, ladder[i].size() - 1));
-            words += tr("\nboth sides there: %1")
-                         .arg(with_band(rate, rate * relative(job::FrontRate), units::Quantity::Rate));
+            if (i < ladder.size() && i < ladder[i].size()) // arms may have unlike numbers of eyes
+                words +=
+                    tr("\nboth sides there: %1")
+                        .arg(with_band(ladder[i][i], ladder[i][i] * relative(job::FrontRate), units::Quantity::Rate));
         } catch (const BadInput&) { // told at its field
         }
         return words + (spot->index == (left ? a.left_eye : a.right_eye) ? of_standard() : QString());

@@ -40,7 +40,7 @@ std::array<LedgerPart, 8> parts(const Ledger& l) {
              {"bend, centre", l.bend_centre},
              {"bushes", l.mounts},
              {"brackets", l.brackets},
-             {"links + joints", l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1]},
+             {"links + joints", l.links()},
              {"shear, stretch", l.shear}}};
 }
 

@@ -11,6 +11,8 @@ struct Ledger {
     double mounts = 0, brackets = 0;
     std::array<double, 2> link_bodies{}, link_joints{}; ///< left, right
     double energy = 0;                                  ///< J at ±1 m, the sum that the shares divide
+
+    double links() const { return link_bodies[0] + link_bodies[1] + link_joints[0] + link_joints[1]; }
 };
 
 /// The ledger as a person reads it: eight parts whose shares sum to 1.

@@ -67,9 +67,7 @@ std::optional<Bracket> bracket_from_below(const car::Car& car, const DiagonalRam
     }
     return {};
 }
-} // namespace
 
-namespace {
 Ascent ascent(const car::Car& car, const DiagonalRamps& ramps, double height, bool lifted, const State& at,
               double slope) {
     return {height,

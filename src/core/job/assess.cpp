@@ -35,8 +35,7 @@ BarSums bar_sums(const bar::Solution& s) {
 }
 
 void put_bar(Outcomes& out, bool front, const Assembly& a, const AxleData& axle, const BarSums& sums, double scale) {
-    const double link = scale * bar::roll_rate(sums.links),
-                 link_per_wheel = link_travel(axle, a.held, std::atan(2 / axle.track.value))[1];
+    const double link = scale * bar::roll_rate(sums.links);
     const auto put = [&](Outcome of_front, double value) {
         out[static_cast<std::size_t>(of_front) + (front ? 0 : 1)] = value;
     };
@@ -44,7 +43,8 @@ void put_bar(Outcomes& out, bool front, const Assembly& a, const AxleData& axle,
     put(FrontWheelRate, link * at_wheel(axle, a.held));
     put(FrontOneSide, scale * sums.links(0, 0));
     put(FrontRollStiffness, a.connected ? link * roll_lever(axle, a.held) : 0);
-    put(FrontYieldTravel, sums.stress > 0 ? a.bar.yield_strength.value / (scale * sums.stress * link_per_wheel) : 0);
+    put(FrontYieldTravel,
+        sums.stress > 0 ? a.bar.yield_strength.value / (scale * sums.stress * link_per_wheel(axle, a.held)) : 0);
 }
 
 Eigen::Matrix2d acting(const Assembly& a, const AxleData& axle, const Eigen::Matrix2d& at_links) {
@@ -54,7 +54,7 @@ Eigen::Matrix2d acting(const Assembly& a, const AxleData& axle, const Eigen::Mat
 
 std::optional<BarFigures> bar_figures(const Assembly& a, const AxleData& axle) {
     if (!a.fitted) return {};
-    BarFigures out{solve(a), to_laid(a), {}, {}, 0, 0, 0, 0, 0, 0, 0, 0, 0};
+    BarFigures out{solve(a), to_laid(a), {}, {}, 0, 0, 0, 0, 0, 0, 0, 0};
     out.ledger = bar::ledger(out.solution);
     out.sums = bar_sums(out.solution);
     Outcomes figures{};
@@ -64,7 +64,6 @@ std::optional<BarFigures> bar_figures(const Assembly& a, const AxleData& axle) {
     out.wheel_rate = figures[FrontWheelRate];
     out.roll_stiffness = figures[FrontRollStiffness];
     out.one_side = figures[FrontOneSide];
-    out.yield_travel = figures[FrontYieldTravel];
     out.mass = bar::mass(out.solution.bar);
     if (a.held == Held::Links) {
         const auto constants =

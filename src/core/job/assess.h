@@ -21,13 +21,12 @@ struct BarFigures {
     bar::Laid laid; ///< all its eyes
     BarSums sums;
     bar::Ledger ledger;
-    double eye_rate;       ///< roll-mode, at the eye, links not in series, N/m
-    double link_rate;      ///< roll-mode, at the links' far ends, N/m
-    double wheel_rate;     ///< roll-mode, at the wheel, N/m
-    double roll_stiffness; ///< N·m/rad; 0 while disconnected
-    double one_side;       ///< left link moved, right held, N/m
-    double yield_travel;   ///< of the wheels, opposite, at which the steel yields if small travel went on so far, m
-    double mass;           ///< kg
+    double eye_rate;             ///< roll-mode, at the eye, links not in series, N/m
+    double link_rate;            ///< roll-mode, at the links' far ends, N/m
+    double wheel_rate;           ///< roll-mode, at the wheel, N/m
+    double roll_stiffness;       ///< N·m/rad; 0 while disconnected
+    double one_side;             ///< left link moved, right held, N/m
+    double mass;                 ///< kg
     double twist_only, textbook; ///< the hand formulas, at the eye, N/m; 0 for a clamped bar, which has none
 };
 

@@ -36,7 +36,7 @@ double stress_of(const Assembly& a) { return bar::worst(bar::stress(solve(a), co
 
 TravelCurve travel_curve(const Assembly& a, const AxleData& axle, double wheel_travel, int steps) {
     TravelCurve out{{}, {}, 0, 0, 0, {}, {}};
-    out.link_per_wheel = link_travel(axle, a.held, std::atan(2 / axle.track.value))[1]; // of one metre at the wheel
+    out.link_per_wheel = link_per_wheel(axle, a.held);
     const bar::Solution solution = solve(a, 0.12);
     const bar::Mesh mesh = bar::mesh(solution);
     const bar::Pull pull = to_pull(a, solution.bar);
@@ -74,48 +74,24 @@ Measured usual(double value) { return {value, 0.4 * value, Source::Assumed}; }
 } // namespace
 
 MountData usual_mounts(BushKind kind) {
-    MountData out;
-    const auto rates = [&](double radial, double axial, double friction) {
-        out.vertical = out.fore_aft = usual(radial * units::N_per_mm);
-        out.axial = usual(axial * units::N_per_mm);
-        out.bore_friction = usual(friction);
+    struct Usual {
+        double radial, axial, friction; // N/mm, N/mm, coefficient
     };
+    constexpr Usual of[] = {{2500, 400, 0.3}, {2500, 400, 0.3}, {8000, 1200, 0.2}, {80000, 20000, 0.1}};
+    const Usual& u = of[static_cast<std::size_t>(kind)];
+    MountData out;
     out.kind = kind;
-    switch (kind) {
-    case BushKind::Unsaid:
-    case BushKind::Rubber:
-        rates(2500, 400, 0.3);
-        break;
-    case BushKind::Urethane:
-        rates(8000, 1200, 0.2);
-        break;
-    case BushKind::Metal:
-        rates(80000, 20000, 0.1);
-        break;
-    }
+    out.vertical = out.fore_aft = usual(u.radial * units::N_per_mm);
+    out.axial = usual(u.axial * units::N_per_mm);
+    out.bore_friction = usual(u.friction);
     return out;
 }
 
 LinkData usual_links(JointKind kind) {
+    constexpr double of[] = {8000, 20000, 3000, 7000, 50000}; // N/mm, in the order of JointKind
     LinkData out;
     out.joints = kind;
-    switch (kind) {
-    case JointKind::Unsaid:
-        out.joint = usual(8000 * units::N_per_mm);
-        break;
-    case JointKind::Ball:
-        out.joint = usual(20000 * units::N_per_mm);
-        break;
-    case JointKind::Rubber:
-        out.joint = usual(3000 * units::N_per_mm);
-        break;
-    case JointKind::Urethane:
-        out.joint = usual(7000 * units::N_per_mm);
-        break;
-    case JointKind::RodEnd:
-        out.joint = usual(50000 * units::N_per_mm);
-        break;
-    }
+    out.joint = usual(of[static_cast<std::size_t>(kind)] * units::N_per_mm);
     return out;
 }
 
@@ -284,7 +260,7 @@ std::vector<Reserve> reserves(const Assembly& a, const BarFigures& f, const Eige
 std::string why_sums_differ(const BarFigures& f) {
     if (!(f.textbook > 0)) return {};
     const bar::Ledger& l = f.ledger;
-    const double links = l.link_bodies[0] + l.link_bodies[1] + l.link_joints[0] + l.link_joints[1];
+    const double links = l.links();
     const auto part = [&](double share) { return units::fixed(100 * share / (1 - links), 0) + " %"; };
     const auto off = [&](double rate) {
         const double by = 100 * (rate / f.eye_rate - 1);
@@ -331,8 +307,7 @@ std::string stock_text(const std::vector<StockSize>& stock, units::System system
 
 std::vector<Duty> duties(const Assembly& a, const AxleData& axle, const BarFigures& f) {
     std::vector<Duty> out;
-    const double limit = 0.4 * a.bar.yield_strength.value,
-                 per = link_travel(axle, a.held, std::atan(2 / axle.track.value))[1];
+    const double limit = 0.4 * a.bar.yield_strength.value, per = link_per_wheel(axle, a.held);
     for (const auto& [surface, travel] :
          {std::pair{"smooth road", 0.012}, {"rough road", 0.03}, {"track", 0.04}, {"rocks", 0.08}}) {
         const double stress = bar::worst(bar::stress(f.solution, {-travel * per, travel * per})).von_mises;

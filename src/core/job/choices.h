@@ -18,8 +18,8 @@ struct TravelCurve {
         ends_at; ///< wheel travel in roll beyond which the bar cannot follow or a link lies 80° off square, m
 };
 
-/// Up to `wheel_travel` m in `steps`. Throws BadInput as to_bar(). Of a clamped bar, the arms' far ends take the place of
-/// the links.
+/// Up to `wheel_travel` m in `steps`. Throws BadInput as to_bar(). Of a clamped bar, the arms' far ends take the place
+/// of the links.
 TravelCurve travel_curve(const Assembly& assembly, const AxleData& axle, double wheel_travel, int steps = 20);
 
 /// What the links and bores of a bar make of its curve in roll: slack first, then the force above the frictionless one

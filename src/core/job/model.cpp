@@ -328,6 +328,8 @@ Eigen::Vector2d link_travel(const AxleData& a, Held held, double roll) {
     return {-out, out};
 }
 
+double link_per_wheel(const AxleData& a, Held held) { return link_travel(a, held, std::atan(2 / a.track.value))[1]; }
+
 double at_wheel(const AxleData& a, Held held) { return 2 * roll_lever(a, held) / (a.track.value * a.track.value); }
 
 } // namespace dervish::job

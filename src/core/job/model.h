@@ -48,6 +48,9 @@ double roll_lever(const AxleData& axle, Held held = Held::Links);
 /// Travel of the links' far ends (left, right) when the body leans by `roll`, right side down, m.
 Eigen::Vector2d link_travel(const AxleData& axle, Held held, double roll);
 
+/// Travel of the links' far ends per wheel travel, wheels opposite.
+double link_per_wheel(const AxleData& axle, Held held);
+
 /// Roll-mode rate at the wheel per rate at the links. MR² (independent); (b/t)² (solid, felt at the wheels).
 double at_wheel(const AxleData& axle, Held held = Held::Links);
 
