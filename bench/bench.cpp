@@ -32,7 +32,7 @@ void nonlinear_sweep(benchmark::State& state) {
     const bar::Bar b = job::to_bar(demo().fitted.front);
     bar::Pull pull;
     for (std::size_t e = 0; e < 2; ++e)
-        pull.rods[e] = bar::Rod{b.line.points[b.eyes[e]] - Eigen::Vector3d(0, 0, 0.2), 0.2, 3e6};
+        pull.rods[e] = bar::Rod{bar::upward(b.line.points[b.eyes[e]] - Eigen::Vector3d(0, 0, 0.2)), 0.2, 3e6};
     std::size_t positions = 0;
     for (auto _ : state) {
         const bar::Solution s = bar::solve(b, 0.12);
@@ -68,6 +68,26 @@ void rigid_sweep(benchmark::State& state) {
         static_cast<double>(linkage::sweep(end, branch, linkage::Mode::Roll, -0.06, 0.06, 201).size());
 }
 BENCHMARK(rigid_sweep)->Unit(benchmark::kMicrosecond);
+
+/// The bar's force at the wheels, once.
+void force_law(benchmark::State& state) {
+    const job::Assembly& a = demo().fitted.front;
+    const linkage::Law law = job::to_law(a, demo().vehicle.front, job::solve(a));
+    double s = 0;
+    for (auto _ : state) {
+        s = s > 0.06 ? -0.06 : s + 0.003;
+        benchmark::DoNotOptimize(law({s, -s}).force);
+    }
+}
+BENCHMARK(force_law)->Unit(benchmark::kNanosecond);
+
+/// The ends and the law of one bar, from the job.
+void law_built(benchmark::State& state) {
+    const job::Assembly& a = demo().fitted.front;
+    const bar::Solution solution = job::solve(a);
+    for (auto _ : state) benchmark::DoNotOptimize(job::to_law(a, demo().vehicle.front, solution));
+}
+BENCHMARK(law_built)->Unit(benchmark::kMicrosecond);
 
 void equilibrium_cold(benchmark::State& state) {
     const car::Car car = job::car_with(demo().vehicle, demo().fitted);

@@ -41,8 +41,11 @@ struct Writer {
     void distance(const char* key, double value) {
         out[units::filed_key(key, Quantity::Distance)] = written(value, Quantity::Distance);
     }
-    void optional_length(const char* key, const std::optional<double>& value) {
-        if (value) length(key, *value);
+    void number(const char* key, double value) { out[key] = units::rounded(value); }
+    void optional_length(const char* key, const std::optional<double>& value) { maybe(key, value, Quantity::Length); }
+    void optional_angle(const char* key, const std::optional<double>& value) { maybe(key, value, Quantity::Angle); }
+    void maybe(const char* key, const std::optional<double>& value, Quantity quantity) {
+        if (value) out[units::filed_key(key, quantity)] = written(*value, quantity);
     }
     template <class E> void choice(const char* key, const char*, E value, std::initializer_list<const char*> names) {
         out[key] = names.begin()[static_cast<std::size_t>(value)];
@@ -130,10 +133,13 @@ struct Reader {
         const std::string whole = units::filed_key(key, quantity);
         value = number(whole, need(whole), quantity);
     }
-    void optional_length(const char* key, std::optional<double>& value) {
-        const std::string whole = units::filed_key(key, Quantity::Length);
+    void number(const char* key, double& value) { plain(key, value, Quantity::Number); }
+    void optional_length(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Length); }
+    void optional_angle(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Angle); }
+    void maybe(const char* key, std::optional<double>& value, Quantity quantity) {
+        const std::string whole = units::filed_key(key, quantity);
         const Json* at = find(whole);
-        value = at ? std::optional(number(whole, *at, Quantity::Length)) : std::nullopt;
+        value = at ? std::optional(number(whole, *at, quantity)) : std::nullopt;
     }
     template <class E> void choice(const char* key, const char*, E& value, std::initializer_list<const char*> names) {
         const Json& at = need(key);
@@ -248,10 +254,44 @@ void from_version_2(Json& job) {
     job["standard"] = to_json(job::blank()).at("standard");
 }
 
+/// Version 3 knew pick-ups only as they followed from the bar, and nothing of the links' limits or set-up.
+void from_version_3(Json& job) {
+    each_assembly(job, [](Json& assembly) {
+        assembly["checks"] = {{"falls_free", false},
+                              {"joints_free", false},
+                              {"per_wheel", 1.0},
+                              {"lift_tolerance_mm", 2.0},
+                              {"rounds", Json::array()}};
+        if (assembly.contains("bar") && assembly["bar"].is_object()) assembly["bar"]["bent_mm"] = unasked("straight");
+        if (assembly.contains("mounts") && assembly["mounts"].is_object()) {
+            assembly["mounts"]["on"] = "body";
+            assembly["mounts"]["height_mm"] = unasked("unknown");
+        }
+        if (assembly.contains("links") && assembly["links"].is_object()) {
+            Json& links = assembly["links"];
+            links["pickups"] = "under_eyes";
+            links["right_longer_mm"] = unasked("equal");
+            links["adjust"] = "no";
+            links["eye_stud"] = links["pickup_stud"] = "sideways";
+            links["tilt_deg"] = unasked("unknown");
+            links["thickness_mm"] = unasked("thin");
+        }
+    });
+    if (!job.contains("vehicle") || !job["vehicle"].is_object()) return;
+    for (const char* axle : {"front", "rear"})
+        if (Json& vehicle = job["vehicle"]; vehicle.contains(axle) && vehicle[axle].is_object())
+            vehicle[axle]["linkage"] = {{"path", "straight"},
+                                        {"steers", false},
+                                        {"lock_deg", unasked("none")},
+                                        {"kingpin_behind_mm", unasked(0.0)},
+                                        {"kingpin_out_mm", unasked(0.0)},
+                                        {"obstacles", Json::array()}};
+}
+
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
 /// docs/job-format.md.
-const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2};
-static_assert(job_version == 3, "add the migration from the version before");
+const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3};
+static_assert(job_version == 4, "add the migration from the version before");
 } // namespace
 
 Json to_json(const job::Job& job) {

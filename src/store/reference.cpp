@@ -184,7 +184,7 @@ std::vector<Compared> check_links(const Place& c) {
     links.only({"left_pickup_mm", "right_pickup_mm", "length_mm", "stiffness_N_per_mm"});
     bar::Pull pull;
     for (std::size_t e = 0; e < 2; ++e)
-        pull.rods[e] = bar::Rod{read_point(links[e == 0 ? "left_pickup_mm" : "right_pickup_mm"]),
+        pull.rods[e] = bar::Rod{bar::upward(read_point(links[e == 0 ? "left_pickup_mm" : "right_pickup_mm"])),
                                 links["length_mm"].number() * mm, links["stiffness_N_per_mm"].number() * N_per_mm};
     const Place expected = c["expected"];
     std::vector<Compared> figures;

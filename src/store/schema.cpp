@@ -41,9 +41,10 @@ struct SchemaWriter {
     void length(const char* key, double) { add(units::filed_key(key, Quantity::Length), number()); }
     void mass(const char* key, double) { add(units::filed_key(key, Quantity::Mass), number()); }
     void distance(const char* key, double) { add(units::filed_key(key, Quantity::Distance), number()); }
-    void optional_length(const char* key, const std::optional<double>&) {
-        add(units::filed_key(key, Quantity::Length), number(), false);
-    }
+    void number(const char* key, double) { add(key, number()); }
+    void optional_length(const char* key, const std::optional<double>&) { maybe(key, Quantity::Length); }
+    void optional_angle(const char* key, const std::optional<double>&) { maybe(key, Quantity::Angle); }
+    void maybe(const char* key, Quantity quantity) { add(units::filed_key(key, quantity), number(), false); }
     template <class E> void choice(const char* key, const char*, E, std::initializer_list<const char*> names) {
         add(key, {{"enum", std::vector<std::string>(names.begin(), names.end())}});
     }
@@ -81,6 +82,28 @@ struct SchemaWriter {
         job::Assembly clamped;
         clamped.held = job::Held::Clamped;
         return either<job::Assembly>("held", {{"links", {}}, {"clamped", clamped}});
+    }
+    static Json object(const job::LinkageData&) {
+        job::LinkageData arm, points;
+        arm.path = job::PathKind::Arm;
+        points.path = job::PathKind::Points;
+        return either<job::LinkageData>("path", {{"straight", {}}, {"arm", arm}, {"points", points}});
+    }
+    static Json object(const job::LinkData&) {
+        Json out = {{"oneOf", Json::array()}};
+        for (const auto& [pickups, name] :
+             {std::pair{job::Pickups::UnderEyes, "under_eyes"}, {job::Pickups::Measured, "measured"}}) {
+            job::LinkData fixed, threaded;
+            fixed.pickups = threaded.pickups = pickups;
+            threaded.adjust = job::Adjust::OneEnd;
+            Json of_place =
+                either<job::LinkData>("adjust", {{"no", fixed}, {"one_end", threaded}, {"opposite", threaded}});
+            for (Json& one : of_place["oneOf"]) {
+                one["properties"]["pickups"] = {{"const", name}};
+                out["oneOf"].push_back(std::move(one));
+            }
+        }
+        return out;
     }
     static Json object(const job::BarData&) {
         Json out = {{"oneOf", Json::array()}};

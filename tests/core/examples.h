@@ -84,7 +84,8 @@ struct Random {
                     .droop_k = 5e5,
                     .roll_centre_height = r(0, 0.15),
                     .parasitic_roll_stiffness = r(0, 8000),
-                    .spring_table = {}};
+                    .spring_table = {},
+                    .linkage = {}};
         const double k = r(0, 15000);
         a.bar << k, -k, -k, k;
         return a;

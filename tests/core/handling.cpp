@@ -25,7 +25,8 @@ Car rigid_car() {
                .droop_gap = 0.1,
                .droop_k = 1e5,
                .roll_centre_height = 0.1,
-               .spring_table = {}};
+               .spring_table = {},
+                          .linkage = {}};
         a.captive_springs = true;
         return a;
     };

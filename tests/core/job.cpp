@@ -85,23 +85,24 @@ TEST_CASE("sizes that do not fit together are told at the field that can mend th
 TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's bar by its own base") {
     Job j = blank();
     AxleData a = j.vehicle.front;
+    const Assembly& bar = j.trial.front;
     a.motion_ratio.value = 0.5;
-    CHECK(at_wheel(a) == Approx(0.25));
-    CHECK(roll_lever(a) == Approx(0.25 * 1.5 * 1.5 / 2));
+    CHECK(link_per_wheel(bar, a) == Approx(0.5));
+    CHECK(roll_lever(bar, a) == Approx(0.25 * 1.5 * 1.5 / 2));
     a.kind = car::AxleKind::Solid;
     a.bar_base.value = 0.75;
-    CHECK(roll_lever(a) == Approx(0.75 * 0.75 / 2)); // no motion ratio from heave
-    CHECK(at_wheel(a) == Approx(0.25));
+    CHECK(roll_lever(bar, a) == Approx(0.75 * 0.75 / 2)); // no motion ratio from heave
+    CHECK(link_per_wheel(bar, a) == Approx(0.5));
     j.trial.front.connected = false;
     CHECK(bar_figures(j.trial.front, j.vehicle.front)->roll_stiffness == 0);
-    CHECK(car_with(j.vehicle, j.trial).front.bar.isZero());
+    CHECK_FALSE(car_with(j.vehicle, j.trial).front.linkage);
 }
 
 TEST_CASE("corner weights give the centre of mass and the twist") {
     Job j = blank();
     j.vehicle.front_left_load.value += 20;
     j.vehicle.rear_right_load.value += 20;
-    const car::Car c = to_car(j.vehicle, Eigen::Matrix2d::Zero(), Eigen::Matrix2d::Zero());
+    const car::Car c = to_car(j.vehicle);
     CHECK(c.cg_left == Approx(0).margin(1e-12));
     CHECK(c.twist == Approx(20 * units::g * 0.75));
     const car::State s = car::settle(c, {});

@@ -104,8 +104,11 @@ TEST_CASE("in space the closed form is where a numeric search finds the link's l
 TEST_CASE("rates of every path and of the arm are the slopes of their places") {
     Random r;
     const double h = 1e-6;
-    const Path paths[] = {std::get<Arm>(left_end(r).path), Straight{{0, 0.5, 0.2}, {0.1, -0.05, 0.8}},
-                          OnAxle{{0, 0.45, 0.3}, {0, 0.02, 0.35}, 1.4}, OnAxle{{0, -0.45, 0.3}, {0, 0.02, 0.35}, 1.4},
+    const Path paths[] = {std::get<Arm>(left_end(r).path),
+                          Straight{{0, 0.5, 0.2}, {0.1, -0.05, 0.8}},
+                          OnAxle{{0, 0.45, 0.3}, {0, 0.02, 0.35}, 1.4},
+                          OnAxle{{0, -0.45, 0.3}, {0, 0.02, 0.35}, 1.4},
+                          OnAxle{{0.1, 0.45, 0.5}, {0, 0.02, 0.35}, 1.4, true},
                           Measured{{{-0.08, {0.01, 0.52, 0.11}},
                                     {-0.03, {0, 0.53, 0.155}},
                                     {0, {0, 0.53, 0.18}},
@@ -115,10 +118,12 @@ TEST_CASE("rates of every path and of the arm are the slopes of their places") {
         for (const Mode mode : {Mode::Roll, Mode::Bump, Mode::OneWheel})
             for (const double travel : {-0.05, 0.013, 0.04}) {
                 const double other = mode == Mode::Roll ? -1 : mode == Mode::Bump ? 1 : 0;
-                const auto now = pickup(path, in_mode(mode, travel), other);
+                const auto now = pickup(path, in_mode(mode, travel));
                 const auto up = pickup(path, in_mode(mode, travel + h)), down = pickup(path, in_mode(mode, travel - h));
                 REQUIRE((now && up && down));
-                CHECK(((up->place - down->place) / (2 * h) - now->rate).norm() < 1e-7);
+                CHECK(((up->place - down->place) / (2 * h) - now->rate_with(other)).norm() < 1e-7);
+                const Vector3d bend = now->bend[0] + 2 * other * now->bend[1] + other * other * now->bend[2];
+                CHECK(((up->rate_with(other) - down->rate_with(other)) / (2 * h) - bend).norm() < 1e-6);
             }
     for (int i = 0; i < 20; ++i) {
         const End e = left_end(r);

@@ -1,4 +1,5 @@
 #include "core/bar/travel.h"
+#include "core/job/model.h"
 
 #include "examples.h"
 
@@ -15,9 +16,11 @@ namespace {
 Pull upright(const Bar& b, double length, double rate = 3e6) {
     Pull pull;
     for (std::size_t e = 0; e < 2; ++e)
-        pull.rods[e] = Rod{b.line.points[b.eyes[e]] - Vector3d(0, 0, length), length, rate};
+        pull.rods[e] = Rod{upward(b.line.points[b.eyes[e]] - Vector3d(0, 0, length)), length, rate};
     return pull;
 }
+
+Vector3d& pickup_of(Rod& rod) { return std::get<linkage::Straight>(rod.path).pickup; }
 
 struct Rig {
     Solution solution;
@@ -53,11 +56,11 @@ TEST_CASE("the links' forces are the slope of the energy over their travel") {
         const Bar b = bar_of(r.shape(), r.mount());
         const Rig rig(b);
         Pull pull = upright(b, 0.18);
-        pull.rods[0]->pickup.y() += 0.02; // leaning links
-        pull.rods[1]->pickup.x() -= 0.03;
+        pickup_of(*pull.rods[0]).y() += 0.02; // leaning links
+        pickup_of(*pull.rods[1]).x() -= 0.03;
         for (auto& rod : pull.rods) {
             const auto e = static_cast<std::size_t>(&rod - pull.rods.data());
-            rod->length = (b.line.points[b.eyes[e]] - rod->pickup).norm();
+            rod->length = (b.line.points[b.eyes[e]] - pickup_of(*rod)).norm();
         }
         const Vector2d travel(r(-0.05, 0.05), r(-0.05, 0.05));
         const Posture at = reach(rig.mesh_, pull, travel);
@@ -67,7 +70,7 @@ TEST_CASE("the links' forces are the slope of the energy over their travel") {
             const Vector2d d = h * Vector2d::Unit(e);
             const double slope = (energy_at(rig, pull, travel + d) - energy_at(rig, pull, travel - d)) / (2 * h);
             const Vector3d along = at.place[rig.mesh_.eyes[static_cast<std::size_t>(e)]] -
-                                   pull.rods[static_cast<std::size_t>(e)]->pickup - Vector3d(0, 0, travel[e]);
+                                   pickup_of(*pull.rods[static_cast<std::size_t>(e)]) - Vector3d(0, 0, travel[e]);
             const double vertical = -at.link_force[static_cast<std::size_t>(e)] * along.normalized().z();
             CHECK(slope == Approx(vertical).epsilon(2e-4).margin(0.05));
         }
@@ -187,4 +190,57 @@ TEST_CASE("dead loads up and down lift as the small-travel rate says, then lean 
     const Vector3d moved = large.place[rig.mesh_.eyes[1]] - rig.mesh_.nodes[rig.mesh_.eyes[1]];
     CHECK(moved.z() < 6000 / k);         // stiffens as the arm goes round
     CHECK(moved.x() > 0.05 * moved.z()); // and the eye comes towards the axis
+}
+
+TEST_CASE("through the true linkage, work at the wheels is the energy of the whole bar, and the rigid arms come near") {
+    // The demo-like front: links to control arms, full roll.
+    job::Job j = job::blank();
+    job::AxleData& axle = j.vehicle.front;
+    job::Assembly& a = j.trial.front;
+    a.links.pickups = job::Pickups::Measured;
+    const auto at = [](double behind, double out, double below) {
+        return job::Spot{{behind * mm}, {out * mm}, {below * mm}};
+    };
+    a.links.at = at(235, 490, 190);
+    a.links.length.value = 190 * mm;
+    axle.linkage.path = job::PathKind::Arm;
+    axle.linkage.arm_front = at(80, 250, 180);
+    axle.linkage.arm_rear = at(420, 250, 175);
+    axle.linkage.ball_joint = at(250, 620, 200);
+    const Solution s = job::solve(a, 0.12);
+    const Mesh m = mesh(s);
+    const linkage::Law law = job::to_law(a, axle, s);
+    Pull pull = job::to_pull(a, s.bar);
+    for (std::size_t e = 0; e < 2; ++e) {
+        pull.rods[e]->path = law.ends()[e].path;
+        pull.rods[e]->length =
+            (s.bar.line.points[s.bar.eyes[e]] - linkage::pickup(law.ends()[e].path, {})->place).norm();
+    }
+    const double far = 70 * mm;
+    const int steps = 40;
+    double work = 0;
+    const auto force = [&](const Vector2d& travel, const Posture& at_travel, int wheel) {
+        double sum = 0; // of virtual work in both links
+        for (std::size_t e = 0; e < 2; ++e) {
+            const int own = static_cast<int>(e);
+            const auto to = linkage::pickup(pull.rods[e]->path, {travel[own], travel[1 - own]});
+            const Vector3d n = (at_travel.place[m.eyes[e]] - to->place).normalized();
+            sum -= at_travel.link_force[e] * n.dot(to->rate[own == wheel ? 0 : 1]);
+        }
+        return sum;
+    };
+    Posture now;
+    for (int i = 0; i < steps; ++i) {
+        const Vector2d travel = Vector2d(-far, far) * ((i + 0.5) / steps);
+        now = reach(m, pull, travel);
+        REQUIRE(now.converged);
+        work += (force(travel, now, 1) - force(travel, now, 0)) * far / steps;
+    }
+    const double stored = reach(m, pull, {-far, far}).energy;
+    CHECK(work == Approx(stored).epsilon(1e-3));
+    const linkage::Answer rigid = law({-far, far});
+    CHECK(rigid.energy == Approx(stored).epsilon(0.05));
+    CHECK(std::abs(rigid.energy / stored - 1) > 1e-4); // arms that bend are not rigid ones
+    WARN("rigid arms over whole bar at 70 mm: energy "
+         << rigid.energy / stored << ", force " << rigid.force[1] / force({-far, far}, reach(m, pull, {-far, far}), 1));
 }

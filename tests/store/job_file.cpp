@@ -182,7 +182,7 @@ TEST_CASE("the demo job is sound and complete") {
 }
 
 TEST_CASE("a job of an older version opens as what it was, and is written as of today") {
-    const int version = GENERATE(1, 2);
+    const int version = GENERATE(1, 2, 3);
     const fs::path old = fs::path(DATA) / ("job-v" + std::to_string(version) + ".json");
     const Json before = Json::parse(bytes_of(old));
     REQUIRE(before["version"] == version);
@@ -194,13 +194,19 @@ TEST_CASE("a job of an older version opens as what it was, and is written as of 
     CHECK(job.trial.front.bar.outer_diameter.value ==
           Approx(before["trial"]["front"]["bar"]["outer_diameter_mm"]["value"].get<double>() * 1e-3));
     const job::Job today = store::load(demo).job; // made from it
-    CHECK(job.vehicle == today.vehicle);
+    CHECK(job.vehicle.loads == today.vehicle.loads);
+    CHECK(job.vehicle.front.motion_ratio == today.vehicle.front.motion_ratio);
     CHECK(job.fitted.front.bar == today.fitted.front.bar);
     CHECK(job.fitted.rear.mounts.vertical == today.fitted.rear.mounts.vertical);
-    CHECK(job.tests == today.tests);
-    CHECK(job.fitted.front.mounts.kind == job::BushKind::Unsaid); // nobody said
+    CHECK(job.tests.front().ramp == today.tests.front().ramp);
+    if (version < 3) { // nobody said
+        CHECK(job.fitted.front.mounts.kind == job::BushKind::Unsaid);
+        CHECK_FALSE(job.standard.front.fitted);
+    }
     CHECK(job.fitted.front.mounts.rate_left.value == 1);
-    CHECK_FALSE(job.standard.front.fitted);
+    CHECK(job.vehicle.front.linkage.path == job::PathKind::Straight);
+    CHECK(job.fitted.front.links.pickups == job::Pickups::UnderEyes);
+    CHECK(job.fitted.front.links.tilt.value == units::pi);
     CHECK(store::to_json(job)["version"] == store::job_version);
     Json newer = before;
     newer["version"] = 99;

@@ -56,8 +56,7 @@ const std::optional<job::BarFigures>& BarDrawing::figures(bool fitted) const {
 BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::BarFigures& of, double longest) const {
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     const bar::Solution fine = bar::solve(of.solution.bar, longest);
-    const Eigen::Vector2d travel =
-        assembly.connected ? job::link_travel(axle, assembly.held, roll_) : Eigen::Vector2d(0, 0);
+    const Eigen::Vector2d travel = assembly.connected ? job::link_travel(assembly, axle, roll_) : Eigen::Vector2d(0, 0);
     Shape out;
     out.clamped = assembly.held == job::Held::Clamped;
     const bar::Pull pull = job::to_pull(assembly, fine.bar);
@@ -92,9 +91,9 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::
     out.eye = out.clamped ? std::array<int, 2>{0, 0} : std::array<int, 2>{assembly.left_eye, assembly.right_eye};
     for (std::size_t side = 0; side < 2; ++side) {
         // Clamped ends are drawn with their arm up to the pivot.
-        out.link_ends.push_back(out.clamped ? pull.arms[side]->pivot
-                                            : Vector3d(pull.rods[side]->pickup + travel[static_cast<int>(side)] *
-                                                                                     pull.rods[side]->pickup_travel));
+        out.link_ends.push_back(out.clamped
+                                    ? pull.arms[side]->pivot
+                                    : linkage::pickup(pull.rods[side]->path, {travel[static_cast<int>(side)]})->place);
     }
     return out;
 }

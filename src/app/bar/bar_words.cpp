@@ -21,7 +21,7 @@ void BarDrawing::label_weakest(QPainter& p, paint::Labels& labels, const Shape& 
     const QPointF weak = on_paper(shape.worst);
     const double reserve = shape.worst_stress > 0 ? a.bar.yield_strength.value / shape.worst_stress : 99;
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    const job::Reserve first = job::reserves(a, figures, job::link_travel(axle, a.held, roll_)).front();
+    const job::Reserve first = job::reserves(a, figures, job::link_travel(a, axle, roll_)).front();
     const QString bar_words = reserve < 1 ? tr("yields here")
                                           : tr("%1 here, reserve %2")
                                                 .arg(first.part == "bar" ? tr("weakest") : tr("steel's worst"),

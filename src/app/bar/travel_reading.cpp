@@ -188,7 +188,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
     if (a.links.play.value > 0)
         row(tr("play: nothing until the wheels differ by"),
             qs(units::text(2 * loop_.slack, units::Quantity::Length, system)));
-    const job::Friction f = job::friction(a, figures, job::link_travel(axle(), a.held, 3 * units::deg));
+    const job::Friction f = job::friction(a, figures, job::link_travel(a, axle(), 3 * units::deg));
     if (f.band > 0)
         row(tr("bore friction at 3° of roll"), "± " + qs(units::text(f.band, units::Quantity::Force, system)) +
                                                    QString(" (%1 %)").arg(QString::number(100 * f.share, 'f', 1)));

@@ -129,6 +129,10 @@ void add_arm(System& s, const Mesh& mesh, const Swing& arm, std::size_t e, doubl
     at.link_force[e] = -(lever.cross(force) + moment).y() / far;
 }
 
+linkage::Travel own_and_other(const Eigen::Vector2d& travel, std::size_t end) {
+    return {travel[static_cast<int>(end)], travel[static_cast<int>(1 - end)]};
+}
+
 void add_pull(System& s, const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel, double load,
               const Eigen::Vector2d& step, double load_step, Posture& at) {
     for (std::size_t e = 0; e < 2; ++e) {
@@ -148,7 +152,12 @@ void add_pull(System& s, const Mesh& mesh, const Pull& pull, const Eigen::Vector
             add_arm(s, mesh, *pull.arms[e], e, travel[static_cast<int>(e)], step[static_cast<int>(e)], at);
         if (!pull.rods[e]) continue;
         const Rod& rod = *pull.rods[e];
-        const Vector3d along = at.place[node] - (rod.pickup + travel[static_cast<int>(e)] * rod.pickup_travel);
+        const auto to = linkage::pickup(rod.path, own_and_other(travel, e));
+        if (!to) {
+            s.energy = std::numeric_limits<double>::quiet_NaN(); // the path has ended
+            return;
+        }
+        const Vector3d along = at.place[node] - to->place;
         const double length = along.norm(), force = rod.rate * (length - rod.length);
         const Vector3d n = along / length;
         at.link_force[e] = force;
@@ -156,7 +165,8 @@ void add_pull(System& s, const Mesh& mesh, const Pull& pull, const Eigen::Vector
         const Matrix3d k = rod.rate * n * n.transpose() + force / length * (Matrix3d::Identity() - n * n.transpose());
         g -= force * n;
         block += k;
-        ahead += step[static_cast<int>(e)] * (k * rod.pickup_travel);
+        const linkage::Travel by = own_and_other(step, e);
+        ahead += k * (by.own * to->rate[0] + by.other * to->rate[1]);
     }
 }
 
@@ -265,9 +275,10 @@ double off_square(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& tra
     double worst = 0;
     for (std::size_t e = 0; e < 2; ++e) {
         if (!pull.rods[e]) continue;
+        const auto to = linkage::pickup(pull.rods[e]->path, own_and_other(travel, e));
+        if (!to) continue;
         const Vector3d eye = at.place[mesh.eyes[e]];
-        const Vector3d link =
-            (eye - pull.rods[e]->pickup - travel[static_cast<int>(e)] * pull.rods[e]->pickup_travel).normalized();
+        const Vector3d link = (eye - to->place).normalized();
         const Vector3d way = Vector3d::UnitY().cross(eye - axis).normalized();
         worst = std::max(worst, std::acos(std::min(1.0, std::abs(link.dot(way)))));
     }
@@ -318,7 +329,10 @@ std::vector<TravelPoint> sweep(const Mesh& mesh, const Pull& pull, const Eigen::
                           off_square(mesh, pull, i * step, at),
                           worst(stress(*mesh.solution, ends))};
         for (std::size_t e = 0; e < 2; ++e) {
-            const Vector3d way = pull.rods[e] ? pull.rods[e]->pickup_travel : Vector3d(0, 0, 1);
+            Vector3d way(0, 0, 1);
+            if (pull.rods[e])
+                if (const auto rest = linkage::pickup(pull.rods[e]->path, {}); rest && !rest->rate[0].isZero())
+                    way = rest->rate[0].normalized();
             point.eye_travel[static_cast<int>(e)] = way.dot(at.place[mesh.eyes[e]] - mesh.nodes[mesh.eyes[e]]);
         }
         out.push_back(point);

@@ -1,18 +1,23 @@
 #pragma once
 #include "core/bar/rate.h"
+#include "core/linkage/linkage.h"
 
 #include <optional>
 
 /// Large travel: the same bar with nothing taken as small but the strain inside an element.
 namespace dervish::bar {
 
-/// An elastic, ball-jointed link from an eye to a pick-up; places at zero travel, m. It carries nothing at `length`.
+/// An elastic, ball-jointed link from an eye to a pick-up on its path, m. It carries nothing at `length`.
 struct Rod {
-    Eigen::Vector3d pickup;
+    linkage::Path path;
     double length;
-    double rate;                                              ///< of the link with its joints, N/m
-    Eigen::Vector3d pickup_travel = Eigen::Vector3d::UnitZ(); ///< where a unit of travel takes the pick-up
+    double rate; ///< of the link with its joints, N/m
 };
+
+/// A pick-up that moves straight up by its own travel.
+inline linkage::Path upward(const Eigen::Vector3d& pickup) {
+    return linkage::Straight{pickup, Eigen::Vector3d::UnitZ()};
+}
 
 /// An arm that swings about car y through a pivot, with the bar's end clamped to it (as Bar::clamped, but on its true
 /// circle). It does not hold the bar along itself: pivots give there. Its travel is that of its far end, `reach` behind
@@ -59,9 +64,9 @@ struct Posture {
     std::vector<Pair6> ahead;           ///< second columns: motion per step of a sweep, where the next one starts
 };
 
-/// The equilibrium with the pick-ups moved by `travel` (left, right), m, and `load` times the dead forces, by Newton's
-/// method on the energy from `start` (null: the unloaded bar). Elements are corotational: each keeps its exact linear
-/// flexibility in axes that turn with the middle of its chord (after Crisfield 1990; Simo & Vu-Quoc 1986 for the
+/// The equilibrium with the pick-ups `travel` (left, right) along their paths, m, and `load` times the dead forces, by
+/// Newton's method on the energy from `start` (null: the unloaded bar). Elements are corotational: each keeps its exact
+/// linear flexibility in axes that turn with the middle of its chord (after Crisfield 1990; Simo & Vu-Quoc 1986 for the
 /// rotations). Never an exception: a bar that cannot follow has `converged` false.
 Posture settle(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel, double load = 1,
                const Posture* start = nullptr);
@@ -77,7 +82,7 @@ void spread(const Mesh& mesh, const Posture& posture, std::vector<Eigen::Vector3
 struct TravelPoint {
     Eigen::Vector2d travel;     ///< of the pick-ups, m
     Eigen::Vector2d force;      ///< in the links, tension positive, N
-    Eigen::Vector2d eye_travel; ///< of the eyes along the pick-ups' travel, m
+    Eigen::Vector2d eye_travel; ///< of the eyes along the pick-ups' way at rest, m
     double off_square;          ///< worst angle between a link and its eye's direction of motion, rad
     StressPoint worst;
 };

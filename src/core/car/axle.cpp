@@ -25,17 +25,30 @@ void add(AxleEnergy& out, const Potential& p, const Scalar& s) {
 
 Potential linear(double factor, double value) { return {factor * value, factor, 0}; }
 
+/// Sines and cosines of pitch, roll, a solid axle's own roll, and both rolls.
+struct Angles {
+    double st, ct, sp, cp, sa = 0, ca = 1, ss = 0, cs = 1;
+    Angles(const AxleFrame& f, const Vector5& q)
+        : st(std::sin(q[1])), ct(std::cos(q[1])), sp(std::sin(q[2])), cp(std::cos(q[2])) {
+        if (f.axle->kind != AxleKind::Solid) return;
+        sa = std::sin(q[4]);
+        ca = std::cos(q[4]);
+        ss = sp * ca + cp * sa;
+        cs = cp * ca - sp * sa;
+    }
+};
+
 /// Height of a point fixed to the body at (dx, dy, h) from the centre of mass, moved up the body's z by unknown `up`,
 /// plus an arm (p, r) that turns with roll plus axle roll: z = Z + c_z − dx sinθ + cosθ (dy sinφ + (h+s) cosφ + p sinψ
 /// + r cosψ), ψ = φ + α. `up` is the index of s; a solid axle's α is unknown 4.
-Scalar height(const AxleFrame& f, const Vector5& q, double dy, double h, int up, double p, double r) {
+Scalar height(const AxleFrame& f, const Vector5& q, const Angles& turned, double dy, double h, int up, double p,
+              double r) {
     const bool solid = f.axle->kind == AxleKind::Solid;
-    const double st = std::sin(q[1]), ct = std::cos(q[1]), sp = std::sin(q[2]), cp = std::cos(q[2]);
+    const auto [st, ct, sp, cp, sa, ca, ss, cs] = turned;
     const double hs = h + q[up];
     double a = dy * sp + hs * cp, b = dy * cp - hs * sp; // and its derivative by φ
     double arm = 0, arm1 = 0;
     if (solid) {
-        const double ss = std::sin(q[2] + q[4]), cs = std::cos(q[2] + q[4]);
         arm = p * ss + r * cs;
         arm1 = p * cs - r * ss;
     }
@@ -60,18 +73,18 @@ Scalar height(const AxleFrame& f, const Vector5& q, double dy, double h, int up,
     return z;
 }
 
-Scalar contact(const AxleFrame& f, const Vector5& q, int side) {
+Scalar contact(const AxleFrame& f, const Vector5& q, const Angles& turned, int side) {
     const Axle& a = *f.axle;
     const double sign = side == 0 ? 1 : -1;
     if (a.kind == AxleKind::Solid)
-        return height(f, q, -f.cy, a.roll_centre_height - f.cz, 3, sign * a.track / 2, -a.roll_centre_height);
-    Scalar z = height(f, q, sign * a.track / 2 - f.cy, a.roll_centre_height - f.cz, 3 + side, 0, 0);
+        return height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, sign * a.track / 2, -a.roll_centre_height);
+    Scalar z = height(f, q, turned, sign * a.track / 2 - f.cy, a.roll_centre_height - f.cz, 3 + side, 0, 0);
     z.value -= a.roll_centre_height;
     return z;
 }
 
 /// Travel of a point on the axle `out` to the left of its middle (solid), or of the wheel (independent).
-Scalar travel(const AxleFrame& f, const Vector5& q, int side, double base) {
+Scalar travel(const AxleFrame& f, const Vector5& q, const Angles& turned, int side, double base) {
     Scalar s;
     if (f.axle->kind == AxleKind::Independent) {
         s.value = q[3 + side];
@@ -79,10 +92,10 @@ Scalar travel(const AxleFrame& f, const Vector5& q, int side, double base) {
         return s;
     }
     const double out = (side == 0 ? 1 : -1) * base / 2;
-    s.value = q[3] + out * std::sin(q[4]);
+    s.value = q[3] + out * turned.sa;
     s.gradient[3] = 1;
-    s.gradient[4] = out * std::cos(q[4]);
-    s.hessian(4, 4) = -out * std::sin(q[4]);
+    s.gradient[4] = out * turned.ca;
+    s.hessian(4, 4) = -out * turned.sa;
     return s;
 }
 
@@ -136,14 +149,25 @@ double squeeze(const AxleFrame& f, int side, double contact_height) {
     return f.tyre_static[side] + f.ground[side] - contact_height;
 }
 
-void add_bar(AxleEnergy& out, const AxleFrame& f, const Vector5& q) {
-    const Scalar l = travel(f, q, 0, f.axle->bar_base), r = travel(f, q, 1, f.axle->bar_base);
-    const Eigen::Vector2d d(l.value, r.value), force = f.axle->bar * d;
-    out.value += d.dot(force) / 2;
+void add_bar(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Angles& turned) {
+    const Axle& a = *f.axle;
+    if (!a.linkage && a.bar.isZero()) return;
+    const double base = a.linkage ? a.track : a.bar_base;
+    const Scalar l = travel(f, q, turned, 0, base), r = travel(f, q, turned, 1, base);
+    const Eigen::Vector2d d(l.value, r.value);
+    linkage::Answer bar;
+    if (a.linkage) {
+        bar = (*a.linkage)(d);
+    } else {
+        bar.force = a.bar * d;
+        bar.energy = d.dot(bar.force) / 2;
+        bar.rate = a.bar;
+    }
+    out.value += bar.energy;
     Eigen::Matrix<double, 5, 2> j;
     j << l.gradient, r.gradient;
-    out.gradient.noalias() += j * force;
-    out.hessian.noalias() += j * f.axle->bar * j.transpose() + force[0] * l.hessian + force[1] * r.hessian;
+    out.gradient.noalias() += j * bar.force;
+    out.hessian.noalias() += j * bar.rate * j.transpose() + bar.force[0] * l.hessian + bar.force[1] * r.hessian;
 }
 
 void add_parasitic(AxleEnergy& out, const AxleFrame& f, const Vector5& q) {
@@ -181,21 +205,22 @@ void add_lateral(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Sc
 AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
     const Axle& a = *f.axle;
     AxleEnergy out;
-    const std::array<Scalar, 2> z{contact(f, q, 0), contact(f, q, 1)};
+    const Angles turned(f, q);
+    const std::array<Scalar, 2> z{contact(f, q, turned, 0), contact(f, q, turned, 1)};
     for (int side = 0; side < 2; ++side) {
         if (const double d = squeeze(f, side, z[side].value); d > 0)
             add(out, {a.tyre_rate * d * d / 2, -a.tyre_rate * d, a.tyre_rate}, z[side]);
-        const Scalar s = travel(f, q, side, a.spring_base);
+        const Scalar s = travel(f, q, turned, side, a.spring_base);
         add(out, springing(a, f.spring_static[side], s.value), s);
     }
     if (a.kind == AxleKind::Solid) {
         const Scalar middle =
-            height(f, q, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
+            height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
         add(out, linear(a.unsprung_mass * f.g, middle.value), middle);
     } else {
         for (const Scalar& side : z) add(out, linear(a.unsprung_mass * f.g / 2, side.value), side);
     }
-    add_bar(out, f, q);
+    add_bar(out, f, q, turned);
     add_parasitic(out, f, q);
     add_lateral(out, f, q, z[0], z[1]);
     return out;
@@ -204,13 +229,14 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
 std::array<Wheel, 2> wheels(const AxleFrame& f, const Vector5& q) {
     const Axle& a = *f.axle;
     std::array<Wheel, 2> out;
+    const Angles turned(f, q);
     for (int side = 0; side < 2; ++side) {
-        const double d = squeeze(f, side, contact(f, q, side).value);
-        const double spring = travel(f, q, side, a.spring_base).value;
+        const double d = squeeze(f, side, contact(f, q, turned, side).value);
+        const double spring = travel(f, q, turned, side, a.spring_base).value;
         Wheel& w = out[side];
         w.load = d > 0 ? a.tyre_rate * d : 0;
         w.gap = d > 0 ? 0 : -d;
-        w.travel = travel(f, q, side, a.track).value;
+        w.travel = travel(f, q, turned, side, a.track).value;
         w.room_bump = a.bump_gap - spring;
         w.room_droop = a.droop_gap + spring;
         w.stop = w.room_bump < 0 ? Stop::Bump : w.room_droop < 0 ? Stop::Droop : Stop::Free;

@@ -1,4 +1,6 @@
 #pragma once
+#include "core/linkage/law.h"
+
 #include <Eigen/Core>
 #include <array>
 #include <limits>
@@ -34,6 +36,7 @@ struct Axle {
     bool captive_springs = false;                                       ///< springs that may pull
     std::vector<ForcePoint> spring_table; ///< replaces spring_rate when not empty; force added to the static one
     Eigen::Matrix2d bar = Eigen::Matrix2d::Zero(); ///< at the wheels, or at ± bar_base/2
+    std::optional<linkage::Law> linkage;           ///< in its place: the bar through its links, at the wheels
 };
 
 struct PointMass {

@@ -1,7 +1,5 @@
 #include "core/job/assess.h"
 
-#include "core/job/model.h"
-
 namespace dervish::job {
 namespace {
 template <class F> auto told_within(const char* where, F&& f) {
@@ -30,33 +28,42 @@ const std::array<OutcomeName, outcome_count> outcome_names{{{"roll gradient", un
                                                             {"front bar yields at", units::Quantity::Length},
                                                             {"rear bar yields at", units::Quantity::Length}}};
 
-BarSums bar_sums(const bar::Solution& s) {
-    return {s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises};
+BarSums bar_sums(const bar::Solution& s, const Assembly& a, const AxleData& axle) {
+    BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}};
+    if (a.held == Held::Links) out.law = to_law(a, axle, s);
+    out.gear = out.law ? gear(out.law->ends()) : link_per_wheel(a, axle);
+    return out;
 }
 
 void put_bar(Outcomes& out, bool front, const Assembly& a, const AxleData& axle, const BarSums& sums, double scale) {
-    const double link = scale * bar::roll_rate(sums.links);
+    const double link = scale * bar::roll_rate(sums.links), lever = sums.gear * axle.track.value;
     const auto put = [&](Outcome of_front, double value) {
         out[static_cast<std::size_t>(of_front) + (front ? 0 : 1)] = value;
     };
     put(FrontRate, scale * bar::roll_rate(sums.eyes));
-    put(FrontWheelRate, link * at_wheel(axle, a.held));
+    put(FrontWheelRate, link * sums.gear * sums.gear);
     put(FrontOneSide, scale * sums.links(0, 0));
-    put(FrontRollStiffness, a.connected ? link * roll_lever(axle, a.held) : 0);
-    put(FrontYieldTravel,
-        sums.stress > 0 ? a.bar.yield_strength.value / (scale * sums.stress * link_per_wheel(axle, a.held)) : 0);
+    put(FrontRollStiffness, a.connected ? link * lever * lever / 2 : 0);
+    put(FrontYieldTravel, sums.stress > 0 ? a.bar.yield_strength.value / (scale * sums.stress * sums.gear) : 0);
 }
 
-Eigen::Matrix2d acting(const Assembly& a, const AxleData& axle, const Eigen::Matrix2d& at_links) {
-    if (!a.fitted || !a.connected) return Eigen::Matrix2d::Zero();
-    return at_axle(axle, a.held) * at_links;
+Acting acting(const Assembly& a, const BarSums& sums, double scale) {
+    Acting out;
+    if (!a.fitted || !a.connected) return out;
+    if (sums.law) {
+        out.linkage = sums.law;
+        out.linkage->set_bar(scale * sums.law->springs().bar);
+    } else {
+        out.plain = scale * sums.links;
+    }
+    return out;
 }
 
 std::optional<BarFigures> bar_figures(const Assembly& a, const AxleData& axle) {
     if (!a.fitted) return {};
     BarFigures out{solve(a), to_laid(a), {}, {}, 0, 0, 0, 0, 0, 0, 0, 0};
     out.ledger = bar::ledger(out.solution);
-    out.sums = bar_sums(out.solution);
+    out.sums = bar_sums(out.solution, a, axle);
     Outcomes figures{};
     put_bar(figures, true, a, axle, out.sums);
     out.eye_rate = figures[FrontRate];
@@ -76,11 +83,11 @@ std::optional<BarFigures> bar_figures(const Assembly& a, const AxleData& axle) {
 }
 
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    const auto k = [&](const Assembly& a, const AxleData& axle, const char* where) -> Eigen::Matrix2d {
-        if (!a.fitted || !a.connected) return Eigen::Matrix2d::Zero();
-        return told_within(where, [&]() -> Eigen::Matrix2d { return bar_scale * acting(a, axle, solve(a).at_links); });
+    const auto bar = [&](const Assembly& a, const AxleData& axle, const char* where) -> Acting {
+        if (!a.fitted || !a.connected) return {};
+        return told_within(where, [&] { return acting(a, bar_sums(solve(a), a, axle), bar_scale); });
     };
-    const Eigen::Matrix2d front = k(setup.front, vehicle.front, "front"), rear = k(setup.rear, vehicle.rear, "rear");
+    const Acting front = bar(setup.front, vehicle.front, "front"), rear = bar(setup.rear, vehicle.rear, "rear");
     return told_within("vehicle", [&] {
         car::Car car = to_car(vehicle, front, rear);
         car::check(car);
@@ -96,10 +103,10 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup) {
                    {},
                    {}};
     told_within("vehicle", [&] {
-        const auto bar = [](const Assembly& a, const AxleData& axle, const std::optional<BarFigures>& f) {
-            return acting(a, axle, f ? f->solution.at_links : Eigen::Matrix2d::Zero());
+        const auto bar = [](const Assembly& a, const std::optional<BarFigures>& f) {
+            return f ? acting(a, f->sums) : Acting{};
         };
-        out.car = to_car(vehicle, bar(setup.front, vehicle.front, out.front), bar(setup.rear, vehicle.rear, out.rear));
+        out.car = to_car(vehicle, bar(setup.front, out.front), bar(setup.rear, out.rear));
         out.handling = car::handling(out.car);
         out.ascent = flex::climb(out.car, {});
         return 0;

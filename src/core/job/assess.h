@@ -2,7 +2,7 @@
 #include "core/bar/rate.h"
 #include "core/car/handling.h"
 #include "core/flex/diagonal.h"
-#include "core/job/job.h"
+#include "core/job/model.h"
 
 #include <array>
 
@@ -12,8 +12,10 @@ namespace dervish::job {
 struct BarSums {
     Eigen::Matrix2d eyes = Eigen::Matrix2d::Zero(), links = Eigen::Matrix2d::Zero(); ///< N/m
     double stress = 0; ///< worst, for the links' far ends moved a metre each way from rest, Pa/m
+    double gear = 0;   ///< link_per_wheel()
+    std::optional<linkage::Law> law;
 };
-BarSums bar_sums(const bar::Solution& solution);
+BarSums bar_sums(const bar::Solution& solution, const Assembly& assembly, const AxleData& axle);
 
 /// What a bar does, at each place a tuner quotes a rate.
 struct BarFigures {
@@ -70,8 +72,8 @@ struct Assessment {
     Outcomes outcomes;   ///< SI; rates 0 without a bar
 };
 
-/// The bar's stiffness where the car's axle takes it, from that at its links; zero while it is not connected.
-Eigen::Matrix2d acting(const Assembly& assembly, const AxleData& axle, const Eigen::Matrix2d& at_links);
+/// What of a bar acts on its axle, its stiffness times `scale`; nothing while it is not connected.
+Acting acting(const Assembly& assembly, const BarSums& sums, double scale = 1);
 
 /// The bar's figures on its axle; nothing when the axle has no bar. Throws BadInput inside the assembly.
 std::optional<BarFigures> bar_figures(const Assembly& assembly, const AxleData& axle);

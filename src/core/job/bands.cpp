@@ -8,9 +8,8 @@
 
 namespace dervish::job {
 Outcomes TallyOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    const BarSums &front = sums(0, setup.front), &rear = sums(1, setup.rear);
-    const car::Car car = to_car(vehicle, bar_scale * acting(setup.front, vehicle.front, front.links),
-                                bar_scale * acting(setup.rear, vehicle.rear, rear.links));
+    const BarSums &front = sums(0, setup.front, vehicle.front), &rear = sums(1, setup.rear, vehicle.rear);
+    const car::Car car = to_car(vehicle, acting(setup.front, front, bar_scale), acting(setup.rear, rear, bar_scale));
     const auto [roll, share] = car::roll_and_share(car);
     const flex::Ascent ascent = flex::climb(car, {}, first_ ? &*first_ : nullptr);
     if (!first_) first_ = ascent;
@@ -20,9 +19,11 @@ Outcomes TallyOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, d
     return out;
 }
 
-const BarSums& TallyOutcomes::sums(std::size_t end, const Assembly& a) {
-    if (!known_[end] || !(known_[end]->first == a)) known_[end] = {a, a.fitted ? bar_sums(solve(a)) : BarSums{}};
-    return known_[end]->second;
+const BarSums& TallyOutcomes::sums(std::size_t end, const Assembly& a, const AxleData& axle) {
+    std::optional<Known>& known = known_[end];
+    if (!known || !(known->assembly == a && known->axle == axle))
+        known = {a, axle, a.fitted ? bar_sums(solve(a), a, axle) : BarSums{}};
+    return known->sums;
 }
 
 Bands propagate(const Vehicle& vehicle, const Setup& setup,

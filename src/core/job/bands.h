@@ -30,8 +30,13 @@ public:
     Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale);
 
 private:
-    const BarSums& sums(std::size_t end, const Assembly& assembly);
-    std::array<std::optional<std::pair<Assembly, BarSums>>, 2> known_;
+    struct Known {
+        Assembly assembly;
+        AxleData axle;
+        BarSums sums;
+    };
+    const BarSums& sums(std::size_t end, const Assembly& assembly, const AxleData& axle);
+    std::array<std::optional<Known>, 2> known_;
     std::optional<flex::Ascent> first_;
 };
 

@@ -36,7 +36,7 @@ double stress_of(const Assembly& a) { return bar::worst(bar::stress(solve(a), co
 
 TravelCurve travel_curve(const Assembly& a, const AxleData& axle, double wheel_travel, int steps) {
     TravelCurve out{{}, {}, 0, 0, 0, {}, {}};
-    out.link_per_wheel = link_per_wheel(axle, a.held);
+    out.link_per_wheel = link_per_wheel(a, axle);
     const bar::Solution solution = solve(a, 0.12);
     const bar::Mesh mesh = bar::mesh(solution);
     const bar::Pull pull = to_pull(a, solution.bar);
@@ -307,7 +307,7 @@ std::string stock_text(const std::vector<StockSize>& stock, units::System system
 
 std::vector<Duty> duties(const Assembly& a, const AxleData& axle, const BarFigures& f) {
     std::vector<Duty> out;
-    const double limit = 0.4 * a.bar.yield_strength.value, per = link_per_wheel(axle, a.held);
+    const double limit = 0.4 * a.bar.yield_strength.value, per = link_per_wheel(a, axle);
     for (const auto& [surface, travel] :
          {std::pair{"smooth road", 0.012}, {"rough road", 0.03}, {"track", 0.04}, {"rocks", 0.08}}) {
         const double stress = bar::worst(bar::stress(f.solution, {-travel * per, travel * per})).von_mises;

@@ -19,6 +19,50 @@ inline constexpr double mm = units::mm, deg = units::deg;
 inline constexpr double endless = std::numeric_limits<double>::infinity();
 } // namespace detail
 
+template <class V, Is<Spot> T> void describe(V& v, T& s) {
+    using namespace detail;
+    v.field(s.behind, {"behind", "Behind", Length, Tape, -2000 * mm, 2000 * mm, "the bar's axis; ahead is negative"});
+    v.field(s.out, {"out", "Out", Length, Tape, -200 * mm, 2000 * mm, "from the car's middle"});
+    v.field(s.below, {"below", "Below", Length, Tape, -1500 * mm, 1500 * mm, "the bar's axis; above is negative"});
+}
+
+template <class V, Is<PathPoint> T> void describe(V& v, T& p) {
+    using namespace detail;
+    v.field(p.travel,
+            {"travel", "Wheel travel", Length, Tape, -1000 * mm, 1000 * mm, "from ride height, bump positive"});
+    v.field(p.up, {"up", "Pick-up rises", Length, Tape, -1000 * mm, 1000 * mm, "from ride height"});
+    v.field(p.out, {"out", "Moves out", Length, Tape, -500 * mm, 500 * mm, "from ride height", "none", 0});
+    v.field(p.back, {"back", "Moves back", Length, Tape, -500 * mm, 500 * mm, "from ride height", "none", 0});
+}
+
+template <class V, Is<ObstacleData> T> void describe(V& v, T& o) {
+    using namespace detail;
+    v.text("name", "Part", o.name);
+    v.choice("kind", "Shape", o.kind, {"part", "tube", "wheel"});
+    v.choice("moves", "Moves with", o.moves, {"body", "wheel"});
+    v.group("at", "At", o.at);
+    v.field(o.radius, {"radius", "Radius", Length, Tape, 0, 1000 * mm, "of a part or tube; of the tyre"});
+    v.field(o.keep, {"keep", "Keep clear", Length, Tape, 0, 200 * mm, "what must be left between"});
+}
+
+template <class V, Is<LinkageData> T> void describe(V& v, T& l) {
+    using namespace detail;
+    v.choice("path", "Pick-up moves", l.path, {"straight", "arm", "points"});
+    if (l.path == PathKind::Arm) {
+        v.group("arm_front", "Arm axis, front", l.arm_front);
+        v.group("arm_rear", "Arm axis, rear", l.arm_rear);
+        v.group("ball_joint", "Outer joint", l.ball_joint);
+    }
+    if (l.path == PathKind::Points) v.list("points", "Points", l.points);
+    v.flag("steers", "Pick-up steers", l.steers);
+    v.field(l.lock, {"lock", "Steering lock", Angle, AngleGauge, 0, 60 * deg, "of the wheels, each way", "none", 0});
+    v.field(l.kingpin_behind, {"kingpin_behind", "Kingpin behind", Length, Tape, -2000 * mm, 2000 * mm,
+                               "the bar's axis, at hub height; taken upright"});
+    v.field(l.kingpin_out,
+            {"kingpin_out", "Kingpin out", Length, Tape, 0, 2000 * mm, "from the car's middle, at hub height"});
+    v.list("obstacles", "Keep clear of", l.obstacles);
+}
+
 template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     using namespace detail;
     v.choice("kind", "Suspension", a.kind, {"independent", "solid"});
@@ -51,6 +95,7 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
         v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2,
                                  "link pick-up travel along the link, per wheel travel; used squared"});
     }
+    v.group("linkage", "Linkage", a.linkage);
 }
 
 template <class V, Is<Load> T> void describe(V& v, T& l) {
@@ -169,11 +214,16 @@ template <class V, Is<BarData> T> void describe(V& v, T& b) {
     v.field(b.density, {"density", "Density", Density, Test, 1000, 20000, "steel 7850 kg/m³"});
     v.field(b.yield_strength,
             {"yield_strength", "Yield strength", Stress, Test, 50e6, 3000e6, "of the bar's steel as treated"});
+    v.field(b.bent, {"bent", "Bent", Length, Tape, -200 * mm, 200 * mm,
+                     "right eye above the left one, the bar flat on a table", "straight", 0});
 }
 
 template <class V, Is<MountData> T> void describe(V& v, T& m) {
     using namespace detail;
     v.choice("kind", "Bushes", m.kind, {"unsaid", "rubber", "urethane", "metal"});
+    v.choice("on", "Carried by", m.on, {"body", "axle"});
+    v.field(m.height, {"height", "Bar above ground", Length, Tape, 1 * mm, 2000 * mm,
+                       "its axis at the mounts, at ride height", "unknown", 0});
     v.field(m.spacing,
             {"spacing", "Between mounts", Length, Tape, 2 * mm, 3000 * mm, "left to right, middle to middle"});
     v.field(m.vertical, {"vertical", "Bush, vertical", Rate, Test, 10, 1e12, "radial rate of one bush"});
@@ -195,13 +245,33 @@ template <class V, Is<MountData> T> void describe(V& v, T& m) {
 
 template <class V, Is<LinkData> T> void describe(V& v, T& l) {
     using namespace detail;
-    v.choice("end", "Other end", l.end, {"below", "above"});
+    v.choice("pickups", "Pick-ups", l.pickups, {"under_eyes", "measured"});
     v.choice("joints", "Joints", l.joints, {"unsaid", "ball", "rubber", "urethane", "rod_end"});
     v.field(l.length, {"length", "Link length", Length, Tape, 1 * mm, 1500 * mm, "centre to centre"});
-    v.field(l.forward, {"forward", "Leans forward", Length, Tape, -500 * mm, 500 * mm,
-                        "other end ahead of the eye at ride height", "upright", 0});
-    v.field(l.outward, {"outward", "Leans outward", Length, Tape, -500 * mm, 500 * mm,
-                        "other end outboard of the eye at ride height", "upright", 0});
+    v.field(l.right_longer, {"right_longer", "Right link longer", Length, Tape, -200 * mm, 200 * mm,
+                             "than the left one; shorter is negative", "equal", 0});
+    if (l.pickups == Pickups::Measured) {
+        v.group("at", "Pick-up", l.at);
+    } else {
+        v.choice("end", "Other end", l.end, {"below", "above"});
+        v.field(l.forward, {"forward", "Leans forward", Length, Tape, -500 * mm, 500 * mm,
+                            "other end ahead of the eye at ride height", "upright", 0});
+        v.field(l.outward, {"outward", "Leans outward", Length, Tape, -500 * mm, 500 * mm,
+                            "other end outboard of the eye at ride height", "upright", 0});
+    }
+    v.choice("adjust", "Adjusts", l.adjust, {"no", "one_end", "opposite"});
+    if (l.adjust != Adjust::No) {
+        v.field(l.pitch, {"pitch", "Thread pitch", Length, Calliper, 0.2 * mm, 6 * mm, "from crest to crest"});
+        v.field(l.thread, {"thread", "Thread diameter", Length, Calliper, 1 * mm, 60 * mm});
+        v.field(l.engaged, {"engaged", "Thread engaged", Length, Tape, 0, 300 * mm, "at each end, as it stands"});
+        v.field(l.shortest,
+                {"shortest", "Screwed right in", Length, Tape, 1 * mm, 1500 * mm, "shortest length, centre to centre"});
+    }
+    v.choice("eye_stud", "Stud at eye", l.eye_stud, {"sideways", "lengthways"});
+    v.choice("pickup_stud", "Stud at pick-up", l.pickup_stud, {"sideways", "lengthways"});
+    v.field(l.tilt, {"tilt", "Joints tilt", Angle, AngleGauge, 1 * deg, 89 * deg,
+                     "each way from square to the stud, by their maker", "unknown", units::pi});
+    v.field(l.thickness, {"thickness", "Link thickness", Length, Calliper, 0, 100 * mm, "of its body", "thin", 0});
     v.field(l.body,
             {"body", "Link body", Rate, Test, 10, 1e12, "stretch or bend of the link itself", "rigid", endless});
     v.field(l.joint, {"joint", "Each joint", Rate, Test, 10, 1e12, "give of one joint along the link; there are two",
@@ -229,6 +299,29 @@ template <class V, Is<RigCheck> T> void describe(V& v, T& r) {
     v.list("readings", "Readings", r.readings);
 }
 
+template <class V, Is<LiftRound> T> void describe(V& v, T& r) {
+    v.length("left", r.left);
+    v.length("right", r.right);
+}
+
+template <class V, Is<SetupChecks> T> void describe(V& v, T& c) {
+    v.optional_length("table_gap", c.table_gap);
+    v.optional_length("droop", c.droop);
+    v.optional_length("bump", c.bump);
+    v.optional_length("left_stub", c.left_stub);
+    v.optional_length("right_stub", c.right_stub);
+    v.flag("falls_free", "Falls free", c.falls_free);
+    v.flag("joints_free", "Joints free and clean", c.joints_free);
+    v.optional_length("mount_height", c.mount_height);
+    v.optional_length("eye_height", c.eye_height);
+    v.optional_length("left_link", c.left_link);
+    v.optional_length("right_link", c.right_link);
+    v.number("per_wheel", c.per_wheel);
+    v.length("lift_tolerance", c.lift_tolerance);
+    v.list("rounds", "Rounds", c.rounds);
+    v.optional_angle("hang_bend", c.hang_bend);
+}
+
 template <class V, Is<Assembly> T> void describe(V& v, T& a) {
     v.flag("fitted", "Bar fitted", a.fitted);
     v.flag("connected", "Links connected", a.connected);
@@ -241,6 +334,7 @@ template <class V, Is<Assembly> T> void describe(V& v, T& a) {
         v.group("trailing_arms", "Trailing arms", a.trailing_arms);
     }
     v.group("rig", "Rig check", a.rig);
+    v.group("checks", "Set-up checks", a.checks);
     v.index("left_eye", "Left eye", a.left_eye);
     v.index("right_eye", "Right eye", a.right_eye);
 }

@@ -28,7 +28,9 @@ struct Collect {
     void length(const char*, double&) {}
     void distance(const char*, double&) {}
     void mass(const char*, double&) {}
+    void number(const char*, double&) {}
     void optional_length(const char*, std::optional<double>&) {}
+    void optional_angle(const char*, std::optional<double>&) {}
     template <class E> void choice(const char*, const char*, E&, std::initializer_list<const char*>) {}
     template <class T> void texts(const char*, const char*, T&) {}
     template <class T> void group(const char* key, const char* label, T& part) {

@@ -3,6 +3,7 @@
 #include "core/bar/walk.h"
 #include "core/car/car.h"
 #include "core/job/measured.h"
+#include "core/linkage/linkage.h"
 #include "core/proof/ramp_test.h"
 
 #include <map>
@@ -13,11 +14,51 @@
 /// The document: one car, what is fitted to it, what is tried, what was tested and why.
 namespace dervish::job {
 
+/// A place at ride height, from the bar's axis at the car's middle.
+struct Spot {
+    Measured behind, out, below;
+    bool operator==(const Spot&) const = default;
+};
+
+/// Where the pick-up has gone at a wheel travel, measured against ride height.
+struct PathPoint {
+    Measured travel, up, out, back;
+    bool operator==(const PathPoint&) const = default;
+};
+
+/// What a link or the bar must stay clear of, on both sides alike: a part of some roundness, a tube that runs across
+/// the car, or a wheel with its tyre by its inner face.
+enum class ObstacleKind { Part, Tube, Wheel };
+enum class Carrier { Body, Wheel };
+struct ObstacleData {
+    std::string name;
+    ObstacleKind kind = ObstacleKind::Part;
+    Carrier moves = Carrier::Wheel;
+    Spot at;
+    Measured radius;
+    Measured keep; ///< clearance wanted
+    bool operator==(const ObstacleData&) const = default;
+};
+
+enum class PathKind { Straight, Arm, Points }; ///< how the pick-up of independent suspension moves
+
+/// How an axle moves its links' pick-ups, and what is near them.
+struct LinkageData {
+    PathKind path = PathKind::Straight;
+    Spot arm_front, arm_rear, ball_joint; ///< the control arm's inner axis and what it lifts the wheel by
+    std::vector<PathPoint> points;        ///< by rising travel
+    bool steers = false;                  ///< the pick-up turns with the wheel
+    Measured lock, kingpin_behind, kingpin_out;
+    std::vector<ObstacleData> obstacles;
+    bool operator==(const LinkageData&) const = default;
+};
+
 /// An axle as measured; rates and gaps at the wheel (independent) or per spring (solid).
 struct AxleData {
     car::AxleKind kind = car::AxleKind::Independent;
     Measured track, unsprung_mass, unsprung_height, tyre_rate, spring_rate, spring_base, bar_base, motion_ratio;
     Measured bump_gap, bump_k1, bump_k3, droop_gap, droop_k, roll_centre_height, parasitic_roll_stiffness;
+    LinkageData linkage;
     bool operator==(const AxleData&) const = default;
 };
 
@@ -69,14 +110,19 @@ struct BarData {
     std::vector<StepData> walk;    ///< from the middle to the left end
     std::vector<PointData> points; ///< left to right
     Measured youngs_modulus, shear_modulus, density, yield_strength;
+    Measured bent; ///< right eye above the left one with the bar flat on a table, m
     bool operator==(const BarData&) const = default;
 };
 
 enum class BushKind { Unsaid, Rubber, Urethane, Metal };
 enum class JointKind { Unsaid, Ball, Rubber, Urethane, RodEnd };
 
+enum class CarriedBy { Body, Axle }; ///< what the bar is mounted on
+
 struct MountData {
     BushKind kind = BushKind::Unsaid;
+    CarriedBy on = CarriedBy::Body;
+    Measured height; ///< of the bar's axis above the ground at ride height, m; 0: unknown
     Measured spacing, vertical, fore_aft, axial, torsional, bracket;
     Measured rate_left{1, 0};            ///< what wear has left of the bushes' rates along and across the bar, 1: sound
     Measured bore_friction, out_of_line; ///< coefficient of the bore; right mount above the left one's line, m
@@ -86,10 +132,22 @@ struct MountData {
 
 enum class LinkEnd { Below, Above }; ///< where the link's other end is, seen from the eye
 
+enum class Pickups { UnderEyes, Measured }; ///< follow from the bar as it lies, or have places of their own
+enum class Adjust { No, OneEnd, Opposite }; ///< by a thread at one end, or a buckle with opposite threads
+using Stud = linkage::Joint::Stud;
+
 struct LinkData {
+    Pickups pickups = Pickups::UnderEyes;
     LinkEnd end = LinkEnd::Below;
+    Measured forward, outward; ///< of pick-ups that follow from the bar
+    Spot at;                   ///< of pick-ups measured
     JointKind joints = JointKind::Unsaid;
-    Measured length, forward, outward, body, joint, play, capacity;
+    Measured length, right_longer, body, joint, play, capacity;
+    Adjust adjust = Adjust::No;
+    Measured pitch, thread, engaged, shortest; ///< of a thread; each end's length in use; screwed right in
+    Stud eye_stud = Stud::Sideways, pickup_stud = Stud::Sideways;
+    Measured tilt{units::pi, 0}; ///< that the joints allow, rad; a half turn: not known
+    Measured thickness;          ///< of the link's body, m
     bool operator==(const LinkData&) const = default;
 };
 
@@ -116,6 +174,27 @@ struct RigCheck {
     bool operator==(const RigCheck&) const = default;
 };
 
+/// Heights, at the same contact point, at which the other side's arm just starts to move; m.
+struct LiftRound {
+    double left = 0, right = 0; ///< with the left side lifted, with the right side lifted
+    bool operator==(const LiftRound&) const = default;
+};
+
+/// What was found while the links were set up, in the order in which it is done. Nothing: not done yet.
+struct SetupChecks {
+    std::optional<double> table_gap;                ///< under one eye with the bar on a flat table, m
+    std::optional<double> droop, bump;              ///< travel limits as set, m
+    std::optional<double> left_stub, right_stub;    ///< bar's ends outside the mounts, m
+    bool falls_free = false, joints_free = false;   ///< by its own weight with links off; joints clean and free
+    std::optional<double> mount_height, eye_height; ///< at ride height, wheels loaded, m
+    std::optional<double> left_link, right_link;    ///< m
+    double per_wheel = 1;                           ///< rise of the contact point for the wheel's
+    double lift_tolerance = 2e-3;                   ///< that two readings may differ by, m
+    std::vector<LiftRound> rounds;
+    std::optional<double> hang_bend; ///< between link and arm at full droop on stands, rad
+    bool operator==(const SetupChecks&) const = default;
+};
+
 /// A bar with what holds it and what it pulls on: what is bought, fitted, or lies on the shelf.
 struct Assembly {
     bool fitted = false;
@@ -126,6 +205,7 @@ struct Assembly {
     LinkData links;
     TrailingArms trailing_arms;
     RigCheck rig;
+    SetupChecks checks;
     int left_eye = 0, right_eye = 0;
     bool operator==(const Assembly&) const = default;
 };

@@ -4,6 +4,7 @@
 #include "core/bar/travel.h"
 #include "core/car/car.h"
 #include "core/job/job.h"
+#include "core/linkage/law.h"
 
 /// From what was measured to what is computed: the job's parts as values of bar:: and car::.
 namespace dervish::job {
@@ -33,25 +34,32 @@ bar::PlainU to_plain_u(const Assembly& assembly, const bar::Laid& laid);
 /// From the mounts' axis to an eye, square to it, m. For clamped bars the trailing arm to the wheel.
 double arm_to(const Assembly& assembly, const bar::Laid& laid, bool left, int eye);
 
-/// The car with the given bar stiffnesses where its axles take them (at the wheels, or at the links of a solid axle),
-/// N/m (zero: no bar). Loads aboard are added.
-car::Car to_car(const Vehicle& vehicle, const Eigen::Matrix2d& front_bar, const Eigen::Matrix2d& rear_bar);
+/// The two ends of the bar, left and right, with their links and the paths of their pick-ups, from the bar's axis at
+/// the car's middle. Throws BadInput with the path inside the assembly.
+std::array<linkage::End, 2> to_ends(const Assembly& assembly, const AxleData& axle);
 
-/// From the links' far ends to where the car's axle takes the bar: MR² at the wheels, or 1 at the links of a solid
-/// axle and for a bar clamped to trailing arms, whose travel is the wheel's.
-double at_axle(const AxleData& axle, Held held = Held::Links);
+/// The bar through its links as the axle feels it; `scale` is of the bar's stiffness. Its small travel is the
+/// solution's K along the links. Throws BadInput inside the assembly ("links/length") where a link does not reach.
+linkage::Law to_law(const Assembly& assembly, const AxleData& axle, const bar::Solution& solution, double scale = 1);
 
-/// From the bar's rate at the links to roll stiffness of the body on the axle, m²: K_φ = k × this. t²/2 MR²
-/// (independent), b²/2 (solid).
-double roll_lever(const AxleData& axle, Held held = Held::Links);
+/// What acts on an axle: a bar through its links, or a plain stiffness (car::Axle::bar). Neither: no bar.
+struct Acting {
+    Eigen::Matrix2d plain = Eigen::Matrix2d::Zero();
+    std::optional<linkage::Law> linkage;
+};
 
-/// Travel of the links' far ends (left, right) when the body leans by `roll`, right side down, m.
-Eigen::Vector2d link_travel(const AxleData& axle, Held held, double roll);
+/// The car with the given bars. Loads aboard are added.
+car::Car to_car(const Vehicle& vehicle, const Acting& front = {}, const Acting& rear = {});
 
-/// Travel of the links' far ends per wheel travel, wheels opposite.
-double link_per_wheel(const AxleData& axle, Held held);
+/// Travel along the links per wheel travel at ride height, wheels opposite: of a clamped bar's arms 1. The quoted
+/// motion ratio; on a solid axle the links' lever over half the track.
+double link_per_wheel(const Assembly& assembly, const AxleData& axle);
+double gear(const std::array<linkage::End, 2>& ends);
 
-/// Roll-mode rate at the wheel per rate at the links. MR² (independent); (b/t)² (solid, felt at the wheels).
-double at_wheel(const AxleData& axle, Held held = Held::Links);
+/// From the bar's rate at the links to roll stiffness of the body on the axle, m²: K_φ = k × this = k (t/2)² 2 ratio².
+double roll_lever(const Assembly& assembly, const AxleData& axle);
+
+/// Travel along the links (left, right) when the body leans by `roll`, right side down, m.
+Eigen::Vector2d link_travel(const Assembly& assembly, const AxleData& axle, double roll);
 
 } // namespace dervish::job

@@ -19,16 +19,16 @@ struct Scribe {
         out.lines.push_back({what, value, from});
     }
     void input(const std::string& what, const Measured& m, Quantity q) { line(what, text(m.value, q), word(m.source)); }
-    void stiffness(const char* end, const car::Axle& axle, const AxleData& data, bool bar_acts) {
+    void stiffness(const char* end, const car::Axle& axle, const AxleData& data, const std::optional<BarFigures>& bar) {
         const RollStiffness k = roll_stiffness(axle);
         const std::string name = end;
         const bool solid = axle.kind == car::AxleKind::Solid;
         line(name + " springs, " + (solid ? "k b²/2" : "k t²/2"), text(k.springs, Quantity::TorsionalRate, 0),
              std::string(word(data.spring_rate.source)) + " rate " + text(data.spring_rate.value, Quantity::Rate));
         line(name + " bar", text(k.bar, Quantity::TorsionalRate, 0),
-             !bar_acts ? "no bar, or not connected"
-             : solid   ? "rate at the links × base²/2"
-                       : "rate × motion ratio² × t²/2, ratio " + units::trimmed(data.motion_ratio.value, 3));
+             k.bar == 0 || !bar
+                 ? "no bar, or not connected"
+                 : "rate at the links × (link per wheel)² × t²/2, link per wheel " + units::trimmed(bar->sums.gear, 3));
         line(name + " parasitic", text(k.parasitic, Quantity::TorsionalRate, 0),
              word(data.parasitic_roll_stiffness.source));
         line(name + " tyres in series, k t²/2", text(k.tyres, Quantity::TorsionalRate, 0), word(data.tyre_rate.source));
@@ -41,7 +41,7 @@ double wheel_roll_moment(const car::Car& car, const car::State& s, int left) {
     return axle.track * (s.wheels[l + 1].load - s.wheels[l].load) / 2;
 }
 
-void roll(Scribe& s, const Vehicle& v, const Setup& setup, const Assessment& a) {
+void roll(Scribe& s, const Vehicle& v, const Assessment& a) {
     const car::Loaded l = car::loaded(a.car);
     s.out.formula = "lean per g = W h / (K front + K rear − W h), W h summed over the axles, h from the roll centre up "
                     "to the sprung mass";
@@ -54,8 +54,8 @@ void roll(Scribe& s, const Vehicle& v, const Setup& setup, const Assessment& a) 
         s.line(name + " roll arm h", s.text(l.z - axle.roll_centre_height, Quantity::Length, 0),
                "sprung mass less roll centre height");
     }
-    s.stiffness("front", a.car.front, v.front, setup.front.fitted && setup.front.connected);
-    s.stiffness("rear", a.car.rear, v.rear, setup.rear.fitted && setup.rear.connected);
+    s.stiffness("front", a.car.front, v.front, a.front);
+    s.stiffness("rear", a.car.rear, v.rear, a.rear);
     const double hand = hand_roll_gradient(a.car) * units::g / units::deg;
     s.out.remark = "By hand " + units::fixed(hand, 2) +
                    "°/g. The equilibrium, ±0.3 g with stops, frame twist and lean in full: " +
@@ -123,8 +123,9 @@ void ramps(Scribe& s, const Assessment& a, Figure figure) {
 
 RollStiffness roll_stiffness(const car::Axle& a) {
     const bool solid = a.kind == car::AxleKind::Solid;
-    const double springs = solid ? a.spring_base : a.track, bar = solid ? a.bar_base : a.track;
-    const double k = a.bar(0, 0) - 2 * a.bar(0, 1) + a.bar(1, 1);
+    const double springs = solid ? a.spring_base : a.track, bar = solid && !a.linkage ? a.bar_base : a.track;
+    const Eigen::Matrix2d at_wheels = a.linkage ? (*a.linkage)({0, 0}).rate : a.bar;
+    const double k = at_wheels(0, 0) - 2 * at_wheels(0, 1) + at_wheels(1, 1);
     return {a.spring_rate * springs * springs / 2, k * bar * bar / 4, a.parasitic_roll_stiffness,
             a.tyre_rate * a.track * a.track / 2};
 }
@@ -136,14 +137,14 @@ double hand_roll_gradient(const car::Car& car) {
     return arm / (roll_stiffness(car.front).whole() + roll_stiffness(car.rear).whole() - units::g * arm);
 }
 
-Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& a, Figure figure, units::System system) {
+Working working(const Vehicle& vehicle, const Setup& /*setup*/, const Assessment& a, Figure figure, units::System system) {
     Working out;
     Scribe scribe{out, system};
     switch (figure) {
     case Figure::Roll:
         out.figure = "Roll gradient";
         out.result = units::fixed(a.outcomes[RollGradient] * units::g / units::deg, 2) + "°/g";
-        roll(scribe, vehicle, setup, a);
+        roll(scribe, vehicle, a);
         break;
     case Figure::Share:
         out.figure = "Front share of load transfer";

@@ -1,4 +1,6 @@
 #pragma once
+#include "core/units/units.h"
+
 #include <Eigen/Core>
 #include <array>
 #include <optional>
@@ -17,16 +19,20 @@ struct Arm {
     Vector3d pickup, wheel;       ///< at ride height
 };
 
-/// The pick-up moves straight on, by `per_travel` for each metre of wheel travel (on a damper or an upright).
+/// The pick-up moves straight on, by `per_travel` for each metre of wheel travel (on a damper or an upright), and turns
+/// with the steering about a kingpin where it has one.
 struct Straight {
     Vector3d pickup, per_travel;
+    std::optional<std::array<Vector3d, 2>> kingpin = {}; ///< two points, the upper one second
 };
 
-/// The pick-up on a solid axle, which rises by the mean of the wheels' travels and leans by their difference.
+/// The pick-up on a solid axle, which rises by the mean of the wheels' travels and leans by their difference. Where the
+/// axle carries the bar, the pick-up is on the body: seen from the bar it does the reverse.
 struct OnAxle {
     Vector3d pickup; ///< at ride height
     Vector3d middle; ///< about which the axle leans: its roll centre
     double track;
+    bool bar_on_axle = false;
 };
 
 /// Measured places of the pick-up at rising wheel travels; between them a cubic through both with their mean slopes.
@@ -40,17 +46,30 @@ struct Measured {
 
 using Path = std::variant<Arm, Straight, OnAxle, Measured>;
 
-/// Wheel travels of an axle, bump positive: this end's wheel and the other one's.
+/// Wheel travels of an axle, bump positive: this end's wheel and the other one's; and the steering, rad to the left.
 struct Travel {
-    double own = 0, other = 0;
+    double own = 0, other = 0, steer = 0;
 };
 
-/// Place of the pick-up, and how it moves per metre of this wheel's travel with the other wheel moving `other_rate`
-/// metres. Nothing beyond what an arm can reach.
+/// Place of the pick-up, and its first and second derivatives by the two wheels' travels.
 struct Pickup {
-    Vector3d place, rate;
+    Vector3d place = Vector3d::Zero();
+    std::array<Vector3d, 2> rate{Vector3d::Zero(), Vector3d::Zero()}; ///< by own, by other
+    std::array<Vector3d, 3> bend{Vector3d::Zero(), Vector3d::Zero(),
+                                 Vector3d::Zero()}; ///< by own twice, own and other, other twice, 1/m
+    /// Per metre of this wheel's travel with the other wheel moving `other_rate` metres.
+    Vector3d rate_with(double other_rate) const { return rate[0] + other_rate * rate[1]; }
 };
-std::optional<Pickup> pickup(const Path& path, const Travel& travel, double other_rate = 0);
+
+/// Nothing beyond what an arm can reach.
+std::optional<Pickup> pickup(const Path& path, const Travel& travel);
+
+/// A ball or rod-end joint swings freely about its stud, and tilts no further than `limit` from square to it.
+struct Joint {
+    enum class Stud { Sideways, Lengthways }; ///< along the bar, or along the arm (at the pick-up: along the car)
+    Stud stud = Stud::Sideways;
+    double limit = units::pi; ///< rad; a half turn: not known
+};
 
 /// One end of the bar. The eye turns about the mounts' axis; `eye` is where it is at zero turn (as laid out).
 struct End {
@@ -58,10 +77,15 @@ struct End {
     Vector3d eye;
     double link; ///< centre to centre
     Path path;
+    std::array<Joint, 2> joints = {}; ///< at the eye, at the pick-up
 };
 
 /// Two ways to close eye and pick-up with a link: the side of the line from the axis to the pick-up.
 enum class Branch { First, Second };
+
+/// branch_at_rest(); throws BadInput at "links/length" where the link does not reach, with the nearest length that
+/// does.
+Branch branch_needed(const End& end, bool left);
 
 /// The linkage at a travel.
 struct Position {
@@ -76,6 +100,16 @@ struct Position {
 
 /// The branch that lies nearer to the bar as laid out, at ride height; nothing when the link cannot reach there.
 std::optional<Branch> branch_at_rest(const End& end);
+
+/// How far each joint (eye, pick-up) is tilted from square to its stud, rad. The pick-up's stud goes round with what
+/// carries it.
+std::array<double, 2> joint_angles(const End& end, const Position& position, const Travel& travel);
+
+/// Angle of the arm to the ground, the eye above the mounts positive, rad.
+double attitude(const End& end, double turn);
+
+/// The turn at which the arm lies level: the eye at the height of the mounts' axis.
+double level_turn(const End& end);
 
 /// Closed form: A cosθ + B sinθ = K from |eye − pick-up| = link. Nothing over centre or out of reach.
 std::optional<Position> at(const End& end, Branch branch, const Travel& travel, double other_rate = 0);
