@@ -1,6 +1,7 @@
 #include "core/linkage/law.h"
 
 #include "core/bad_input.h"
+#include "linkage_ends.h"
 
 #include <Eigen/LU>
 #include <catch2/catch.hpp>
@@ -9,45 +10,16 @@
 
 using namespace dervish;
 using namespace dervish::linkage;
+using namespace dervish::linkage::examples;
 using Eigen::Matrix2d;
 using Eigen::Vector2d;
-
-namespace {
-constexpr double mm = 1e-3, deg = units::pi / 180;
-
-End mirrored(End e) {
-    const auto over = [](Vector3d& v) { v.y() = -v.y(); };
-    over(e.eye);
-    Arm& arm = std::get<Arm>(e.path);
-    for (Vector3d* v : {&arm.axis[0], &arm.axis[1], &arm.pickup, &arm.wheel}) over(*v);
-    return e;
-}
-
-/// A front end: bar ahead, arms 250 mm back, links 180 mm down to control arms.
-std::array<End, 2> ends() {
-    End left;
-    left.mounts = {Vector3d(0, -0.35, 0), Vector3d(0, 0.35, 0)};
-    left.eye = {-0.25, 0.48, 0};
-    left.path =
-        Arm{{Vector3d(-0.05, 0.3, -0.17), Vector3d(-0.4, 0.3, -0.16)}, {-0.24, 0.5, -0.18}, {-0.25, 0.72, -0.19}};
-    left.link = (left.eye - std::get<Arm>(left.path).pickup).norm();
-    return {left, mirrored(left)};
-}
-
-Springs springs() {
-    Springs s;
-    s.bar << 30e3, -30e3, -30e3, 30e3; // a free bar
-    s.link = {2e6, 2e6};
-    return s;
-}
-} // namespace
 
 TEST_CASE("the law's force and rate are the slopes of its energy") {
     std::mt19937 engine(5);
     std::uniform_real_distribution<double> at(-0.07, 0.07);
     for (int kind = 0; kind < 5; ++kind) {
-        auto e = ends();
-        Springs s = springs();
+        auto e = front_ends();
+        Springs s = free_bar();
         if (kind == 1) s.play = {1 * mm, 1 * mm};
         if (kind == 2)
             for (End& end : e)
@@ -75,8 +47,8 @@ TEST_CASE("the law's force and rate are the slopes of its energy") {
 }
 
 TEST_CASE("at small travel the law is the bar in series with its links, geared by the motion ratio") {
-    const auto e = ends();
-    const Law law(e, springs());
+    const auto e = front_ends();
+    const Law law(e, free_bar());
     const Answer rest = law({0, 0});
     CHECK(rest.force.norm() < 1e-6);
     const auto left = at(e[0], law.branch(0), {});
@@ -89,10 +61,10 @@ TEST_CASE("at small travel the law is the bar in series with its links, geared b
 }
 
 TEST_CASE("work at the wheels is the energy stored, through over centre and into the jam") {
-    auto e = ends();
+    auto e = front_ends();
     for (End& end : e) end.path = Straight{{-0.25, end.eye.y(), -0.18}, {0, 0, 0.7}};
     for (End& end : e) end.link = 0.18 + 1e-9;
-    const Law law(e, springs());
+    const Law law(e, free_bar());
     double work = 0;
     const int steps = 4000;
     const Vector2d far(-0.28, 0.1);
@@ -104,8 +76,8 @@ TEST_CASE("work at the wheels is the energy stored, through over centre and into
 }
 
 TEST_CASE("slack gives no force until it is taken up, and takes up its length once") {
-    const auto e = ends();
-    Springs s = springs();
+    const auto e = front_ends();
+    Springs s = free_bar();
     const Law tight(e, s);
     s.play = {2 * mm, 2 * mm};
     const Law loose(e, s);
@@ -117,14 +89,14 @@ TEST_CASE("slack gives no force until it is taken up, and takes up its length on
 }
 
 TEST_CASE("a joint at its stop holds the wheel") {
-    auto e = ends();
+    auto e = front_ends();
     for (End& end : e) { // upright at ride height, so that it leans both ways
         end.eye.y() = std::get<Arm>(end.path).pickup.y();
         end.link = (end.eye - std::get<Arm>(end.path).pickup).norm();
     }
-    const Law freely(e, springs());
+    const Law freely(e, free_bar());
     for (End& end : e) end.joints[0] = {Joint::Stud::Sideways, 2 * deg};
-    const Law bound(e, springs());
+    const Law bound(e, free_bar());
     const auto leans = [&](double s) { return joint_angles(e[0], *at(e[0], bound.branch(0), {s, 0}), {s, 0})[0]; };
     CHECK(leans(-0.01) < 2 * deg);
     CHECK(leans(-0.1) > 2 * deg);
@@ -135,25 +107,25 @@ TEST_CASE("a joint at its stop holds the wheel") {
 }
 
 TEST_CASE("unequal links load both at rest, and the length that is told takes it out") {
-    auto e = ends();
+    auto e = front_ends();
     e[1].link += 4 * mm;
-    const Answer rest = Law(e, springs())({0, 0});
+    const Answer rest = Law(e, free_bar())({0, 0});
     CHECK(rest.link[0] > 50);
     CHECK(rest.link[1] < -50);
     e[0].link += 2 * mm;
     e[1].link -= 2 * mm; // shared
-    CHECK(std::abs(Law(e, springs())({0, 0}).link[0]) < 0.5);
+    CHECK(std::abs(Law(e, free_bar())({0, 0}).link[0]) < 0.5);
 }
 
 TEST_CASE("a link that cannot reach is told with the length that would") {
-    auto e = ends();
+    auto e = front_ends();
     const double good = e[1].link;
     const Vector3d to = std::get<Arm>(e[1].path).pickup;
     const double reach = std::hypot(std::hypot(to.x(), to.z()) - 0.25, to.y() - e[1].eye.y());
     e[1].link = reach - 5 * mm;
     std::string problem, accepted;
     try {
-        Law(e, springs());
+        Law(e, free_bar());
     } catch (const BadInput& b) {
         problem = b.problem();
         accepted = b.accepted();
@@ -162,5 +134,5 @@ TEST_CASE("a link that cannot reach is told with the length that would") {
     CHECK(problem.find("right link is too short") != std::string::npos);
     CHECK(accepted.find(units::trimmed(reach / mm, 1)) != std::string::npos);
     e[1].link = good;
-    CHECK_NOTHROW(Law(e, springs()));
+    CHECK_NOTHROW(Law(e, free_bar()));
 }
