@@ -72,6 +72,9 @@ int main(int argc, char** argv) {
     CLI::App* const bar_command = job_command("bar", "one bar's rates, ledger, eyes, travel and choices");
     bar_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
     bar_command->callback([&] { print(calc::bar(open(path), setup, axle)); });
+    CLI::App* const links_command = job_command("links", "one axle's links through travel, their margins and lengths");
+    links_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
+    links_command->callback([&] { print(calc::links(open(path), setup, axle)); });
     CLI::App* const bands_command = job_command("bands", "the figures' bands, linear and by drawing cars");
     bands_command->add_option("--draws", draws, "cars to draw")->check(CLI::Range(100, 1000000))->capture_default_str();
     bands_command->add_option("--seed", seed, "of the draws")->capture_default_str();

@@ -43,6 +43,11 @@ Json tally(const job::Job& job, const std::string& name) {
                 {"lifts", a.ascent.lifted},
                 {"travel_front_mm", figure(a.outcomes[job::FrontTravel], mm, b, job::FrontTravel)},
                 {"travel_rear_mm", figure(a.outcomes[job::RearTravel], mm, b, job::RearTravel)}};
+    if (const auto least = job::smallest_link_margin(setup, a)) {
+        out["smallest_link_margin_deg"] =
+            figure(least->first.left, deg, b, least->second ? job::FrontLinkMargin : job::RearLinkMargin);
+        out["smallest_link_margin_is"] = std::string(least->second ? "front, " : "rear, ") + least->first.what;
+    }
     if (std::isfinite(a.handling.first_lift)) {
         out["first_wheel_lifts_at_g"] = units::rounded(a.handling.first_lift / units::g);
         out["first_wheel"] = car::wheel_names[static_cast<std::size_t>(a.handling.first_wheel)];

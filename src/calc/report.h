@@ -8,6 +8,7 @@ namespace dervish::calc {
 store::Json tally(const job::Job& job, const std::string& setup);
 store::Json bar(const job::Job& job, const std::string& setup, const std::string& axle);
 store::Json bands(const job::Job& job, const std::string& setup, int draws, unsigned seed);
+store::Json links(const job::Job& job, const std::string& setup, const std::string& axle);
 store::Json diagonal(const job::Job& job, const std::string& setup, double highest);
 
 } // namespace dervish::calc

@@ -262,6 +262,10 @@ void from_version_3(Json& job) {
                               {"per_wheel", 1.0},
                               {"lift_tolerance_mm", 2.0},
                               {"rounds", Json::array()}};
+        assembly["plan"] = {{"by", "springs"},
+                            {"lift_mm", unasked("none")},
+                            {"off_square_deg", unasked(55.0)},
+                            {"preload_N", unasked("none")}};
         if (assembly.contains("bar") && assembly["bar"].is_object()) assembly["bar"]["bent_mm"] = unasked("straight");
         if (assembly.contains("mounts") && assembly["mounts"].is_object()) {
             assembly["mounts"]["on"] = "body";

@@ -2,16 +2,28 @@
 #include "store/json_job.h"
 
 #include <cmath>
+#include <cxxabi.h>
+#include <typeinfo>
 
 namespace dervish::store {
 namespace {
 using job::FieldSpec;
 using units::Quantity;
 
-/// Writes the JSON schema of whatever it walks.
+/// "LinkData": what a part's definition is called in the schema.
+template <class T> std::string type_name() {
+    int status = 0;
+    char* const whole = abi::__cxa_demangle(typeid(T).name(), nullptr, nullptr, &status);
+    std::string out = whole ? whole : typeid(T).name();
+    std::free(whole);
+    return out.substr(out.rfind(':') + 1);
+}
+
+/// Writes the JSON schema of whatever it walks; each kind of part once, among `definitions`.
 struct SchemaWriter {
     Json& properties;
     Json& required;
+    Json& definitions;
 
     void add(const std::string& key, Json schema, bool needed = true) {
         properties[key] = std::move(schema);
@@ -54,17 +66,17 @@ struct SchemaWriter {
     void texts(const char* key, const char*, const std::map<std::string, std::string>&) {
         add(key, {{"type", "object"}, {"additionalProperties", {{"type", "string"}}}});
     }
-    template <class T> static Json object(const T& part) {
+    template <class T> Json object(const T& part) const {
         Json out = {{"type", "object"},
                     {"properties", Json::object()},
                     {"required", Json::array()},
                     {"additionalProperties", false}};
-        SchemaWriter inner{out["properties"], out["required"]};
+        SchemaWriter inner{out["properties"], out["required"], definitions};
         job::describe(inner, part);
         return out;
     }
     /// A part whose choice decides which fields it has: the schema takes either. `kinds` are the part in each choice.
-    template <class T> static Json either(const char* choice, const std::vector<std::pair<const char*, T>>& kinds) {
+    template <class T> Json either(const char* choice, const std::vector<std::pair<const char*, T>>& kinds) const {
         Json out = {{"oneOf", Json::array()}};
         for (const auto& [name, part] : kinds) {
             Json one = object<T>(part);
@@ -73,23 +85,23 @@ struct SchemaWriter {
         }
         return out;
     }
-    static Json object(const job::AxleData&) {
+    Json object(const job::AxleData&) const {
         job::AxleData solid;
         solid.kind = car::AxleKind::Solid;
         return either<job::AxleData>("kind", {{"independent", {}}, {"solid", solid}});
     }
-    static Json object(const job::Assembly&) {
+    Json object(const job::Assembly&) const {
         job::Assembly clamped;
         clamped.held = job::Held::Clamped;
         return either<job::Assembly>("held", {{"links", {}}, {"clamped", clamped}});
     }
-    static Json object(const job::LinkageData&) {
+    Json object(const job::LinkageData&) const {
         job::LinkageData arm, points;
         arm.path = job::PathKind::Arm;
         points.path = job::PathKind::Points;
         return either<job::LinkageData>("path", {{"straight", {}}, {"arm", arm}, {"points", points}});
     }
-    static Json object(const job::LinkData&) {
+    Json object(const job::LinkData&) const {
         Json out = {{"oneOf", Json::array()}};
         for (const auto& [pickups, name] :
              {std::pair{job::Pickups::UnderEyes, "under_eyes"}, {job::Pickups::Measured, "measured"}}) {
@@ -105,7 +117,7 @@ struct SchemaWriter {
         }
         return out;
     }
-    static Json object(const job::BarData&) {
+    Json object(const job::BarData&) const {
         Json out = {{"oneOf", Json::array()}};
         for (const auto& [form, form_name] :
              {std::pair{job::Form::Sizes, "sizes"}, {job::Form::Walk, "walk"}, {job::Form::Points, "points"}}) {
@@ -127,20 +139,28 @@ struct SchemaWriter {
         }
         return out;
     }
-    template <class T> void group(const char* key, const char*, const T& part) { add(key, object(part)); }
+    /// What a part may be does not hang on what it is: the choices in it are alternatives of its schema.
+    template <class T> Json reference() const {
+        const std::string name = type_name<T>();
+        if (!definitions.contains(name)) definitions[name] = object(T{});
+        return {{"$ref", "#/$defs/" + name}};
+    }
+    template <class T> void group(const char* key, const char*, const T&) { add(key, reference<T>()); }
     template <class T> void list(const char* key, const char*, const std::vector<T>&) {
-        add(key, {{"type", "array"}, {"maxItems", 10000}, {"items", object(T{})}});
+        add(key, {{"type", "array"}, {"maxItems", 10000}, {"items", reference<T>()}});
     }
 };
 } // namespace
 
 Json schema() {
     Json out = {{"$schema", "http://json-schema.org/draft-07/schema#"}, {"title", "Dervish job"}};
-    out.update(SchemaWriter::object(job::Job{}));
+    Json properties, required, definitions = Json::object();
+    out.update(SchemaWriter{properties, required, definitions}.object(job::Job{}));
     Json head = {{"format", {{"const", "dervish job"}}}, {"version", {{"const", job_version}}}};
     head.update(out["properties"]);
     out["properties"] = head;
     out["required"].insert(out["required"].begin(), {"format", "version"});
+    out["$defs"] = definitions;
     return out;
 }
 

@@ -251,7 +251,7 @@ TEST_CASE("the tally is walked with arrows and Enter goes to what explains a fig
     Tally& tally = bench.window.tally();
     tally.setFocus();
     for (int i = 0; i < 8; ++i) QTest::keyClick(&tally, Qt::Key_Right);
-    CHECK(tally.asked() == Figure::RearTravel);
+    CHECK(tally.asked() == Figure::LinkMargin);
     for (int i = 0; i < 8; ++i) QTest::keyClick(&tally, Qt::Key_Left);
     CHECK(tally.asked() == Figure::Roll);
     QTest::keyClick(&tally, Qt::Key_Return);

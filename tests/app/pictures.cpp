@@ -2,6 +2,9 @@
 
 #include "app/bar/bar_readings.h"
 #include "app/car/measuring_list.h"
+#include "app/links/links_drawing.h"
+#include "app/links/sweep_reading.h"
+#include "app/widgets/figure_rows.h"
 #include "app/widgets/measure_next.h"
 #include "bench_window.h"
 #include "ink.h"
@@ -23,6 +26,9 @@ std::vector<QWidget*> painted(Bench& bench) {
     take(bench.window.findChild<BarReadings*>());
     take(bench.window.findChild<TestChart*>());
     take(bench.window.findChild<TravelGauges*>());
+    take(bench.window.findChild<LinksDrawing*>());
+    take(bench.window.findChild<SweepReading*>());
+    for (FigureRows* rows : bench.window.findChildren<FigureRows*>()) take(rows);
     take(&bench.window.tally());
     for (MeasureNext* next : bench.window.findChildren<MeasureNext*>()) take(next);
     return out;
@@ -30,7 +36,7 @@ std::vector<QWidget*> painted(Bench& bench) {
 
 /// No word cut off and none over another, in every station.
 void check_clean(Bench& bench, const char* state) {
-    for (const char* station : {"Car", "Bar", "Prove"}) {
+    for (const char* station : {"Car", "Bar", "Links", "Prove"}) {
         bench.window.show_station(station);
         for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
         for (QWidget* w : painted(bench)) {

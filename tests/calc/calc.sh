@@ -29,8 +29,12 @@ holds "4 < d['roll_gradient_deg_per_g']['value'] < 14 and d['roll_gradient_deg_p
 expect "bar" 0 "$calc" bar "$demo" --axle front --setup trial
 holds "abs(sum(v if isinstance(v, float) else sum(v) for v in d['ledger'].values()) - 1) < 1e-9 and d['rate_at_eye_N_per_mm']['value'] < d['textbook_N_per_mm'] < d['twist_only_N_per_mm']"
 holds "d['times_standard'] > 2 and len(d['large_travel']['points']) == 21 and d['choices']['equal_rate_tubes'] and d['why_the_sums_differ'].startswith('Twist only')"
+expect "links" 0 "$calc" links "$demo" --axle front
+holds "all(len(d['links'][s][m]) == 41 for s in ('left', 'right') for m in ('opposite', 'together', 'one_wheel'))"
+holds "d['links']['left']['angles'][0]['left_deg'] <= d['links']['left']['angles'][1]['left_deg'] and len(d['set_up']) == 9 and d['at_rest']['right_link_longer_takes_it_out_mm'] is not None"
+holds "any('hose' in m['what'] for m in d['links']['left']['distances']) and 'energy' in d['caution']"
 expect "bands" 0 "$calc" bands "$demo" --draws 300
-holds "d['draws'] == 300 and all(f['drawn_5_percent'] <= f['drawn_median'] <= f['drawn_95_percent'] for f in d['figures']) and len(d['figures']) == 15"
+holds "d['draws'] == 300 and all(f['drawn_5_percent'] <= f['drawn_median'] <= f['drawn_95_percent'] for f in d['figures']) and len(d['figures']) == 17"
 expect "too few draws" 2 "$calc" bands "$demo" --draws 3
 expect "flex" 0 "$calc" flex "$demo" --protocol diagonal --setup "front bar off"
 holds "len(d['diagonals']) == 2 and all(len(x['wheels']) == 4 for x in d['diagonals'])"

@@ -262,7 +262,7 @@ void BarStation::refresh() {
 }
 
 bool BarStation::go_to(const QString& path) {
-    if (!path.startsWith("trial/")) return false;
+    if (!path.startsWith("trial/") || path.contains("/plan/")) return false;
     document_.set_look(Look::Trial);
     show_axle(path.startsWith("trial/front"));
     show_group(path.section('/', 2, 2));

@@ -69,6 +69,9 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
     p.setBrush(theme().ink);
     p.drawLine(place, knee);
     p.drawEllipse(place, 2, 2);
+    QColor veil = theme().ground;
+    veil.setAlphaF(0.8f);
+    p.fillRect(best, veil);
     const bool to_left = best.center().x() < knee.x();
     const QPointF at(to_left ? best.right() : best.left(), knee.y());
     text(p, at, to_left ? Qt::AlignRight : Qt::AlignLeft, head, 13, theme().ink, true);

@@ -72,17 +72,18 @@ void show_keys(QWidget* parent) {
     auto* grid = new QGridLayout(card);
     grid->setContentsMargins(22, 18, 22, 18);
     grid->setHorizontalSpacing(24);
-    const std::pair<const char*, const char*> keys[] = {{"1  2  6", "Car, Bar, Prove (when no field has the caret)"},
-                                                        {"[  ]", "step the roll of the drawing"},
-                                                        {"Space", "play the roll of the drawing"},
-                                                        {"T", "look at Trial or Fitted"},
-                                                        {"W", "working of the tally figure pointed at"},
-                                                        {"M", "measure next"},
-                                                        {"/", "find a field or an action"},
-                                                        {"Ctrl+Z, Ctrl+Shift+Z", "undo, redo"},
-                                                        {"Ctrl+S, Ctrl+O, Ctrl+N", "save, open, new"},
-                                                        {"Tab, arrows", "through everything, in reading order"},
-                                                        {"?", "this card"}};
+    const std::pair<const char*, const char*> keys[] = {
+        {"1  2  3  6", "Car, Bar, Links, Prove (when no field has the caret)"},
+        {"[  ]", "step the roll or the wheel's travel"},
+        {"Space", "play it"},
+        {"T", "look at Trial or Fitted"},
+        {"W", "working of the tally figure pointed at"},
+        {"M", "measure next"},
+        {"/", "find a field or an action"},
+        {"Ctrl+Z, Ctrl+Shift+Z", "undo, redo"},
+        {"Ctrl+S, Ctrl+O, Ctrl+N", "save, open, new"},
+        {"Tab, arrows", "through everything, in reading order"},
+        {"?", "this card"}};
     int row = 0;
     for (const auto& [key, what] : keys) {
         grid->addWidget(words(key, 14, false, true), row, 0);

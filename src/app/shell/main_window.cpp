@@ -2,6 +2,7 @@
 
 #include "app/bar/bar_station.h"
 #include "app/car/car_station.h"
+#include "app/links/links_station.h"
 #include "app/paint/pen.h"
 #include "app/prove/prove_station.h"
 #include "app/shell/cards.h"
@@ -94,7 +95,8 @@ void MainWindow::build() {
     rail->setFixedWidth(84);
     rail_ = new QButtonGroup(this);
     stack_ = new QStackedWidget;
-    stations_ = {new CarStation(document_), new BarStation(document_), new ProveStation(document_)};
+    stations_ = {new CarStation(document_), new BarStation(document_), new LinksStation(document_),
+                 new ProveStation(document_)};
     for (Station* s : stations_) stack_->addWidget(s);
     auto* buttons = new QVBoxLayout(rail);
     build_rail(buttons);
@@ -239,6 +241,10 @@ void MainWindow::explain(job::Figure figure) {
     case job::Figure::RearTravel:
         car->ask(job::RearTravel, tr("rear travel"));
         break;
+    case job::Figure::LinkMargin:
+        static_cast<LinksStation*>(station("Links"))->show_tightest();
+        show_station("Links");
+        return;
     }
     show_station("Car");
 }
@@ -380,8 +386,17 @@ void MainWindow::print_on(QPagedPaintDevice& paper) {
         painter, {0, page.height() - 8}, Qt::AlignLeft,
         tr("A prediction with its stated uncertainty. The vehicle's maker, local rules and licensed practice decide."),
         11, Qt::black);
+    double foot = 16;
+    if (const QString words = current()->caution_words(); !words.isEmpty()) {
+        painter.setFont(face(11));
+        const QRectF room(0, 0, page.width(), 400);
+        const double tall = painter.boundingRect(room, Qt::TextWordWrap, words).height();
+        foot += tall + 4;
+        painter.setPen(Qt::black);
+        painter.drawText(QRectF(0, page.height() - foot, page.width(), tall + 2), Qt::TextWordWrap, words);
+    }
     const QSizeF picture = centralWidget()->size();
-    const double fit = std::min(page.width() / picture.width(), (page.height() - 48) / picture.height());
+    const double fit = std::min(page.width() / picture.width(), (page.height() - 32 - foot) / picture.height());
     painter.translate(0, 28);
     painter.scale(fit, fit);
     centralWidget()->render(&painter);

@@ -16,7 +16,7 @@ struct Shown {
     QString label;
     double value, change, band; ///< in `unit`; band 0: not known
     int decimals;
-    QString unit, prefix, note;
+    QString unit, prefix, note, warning;
 };
 
 Shown shown_figure(const Document& d, Figure figure) {
@@ -28,6 +28,7 @@ Shown shown_figure(const Document& d, Figure figure) {
                      d.bands() ? band_90 * d.bands()->sigma[outcome] / unit : 0,
                      decimals,
                      std::move(symbol),
+                     {},
                      {},
                      {}};
     };
@@ -41,7 +42,7 @@ Shown shown_figure(const Document& d, Figure figure) {
         return of("front share", job::FrontShare, 0.01, 1, "%");
     case Figure::FirstLift: {
         const double at = now.handling.first_lift / units::g, was = before.handling.first_lift / units::g;
-        Shown out{"first wheel lifts", at, std::isfinite(at - was) ? at - was : 0, 0, 2, "g", {}, {}};
+        Shown out{"first wheel lifts", at, std::isfinite(at - was) ? at - was : 0, 0, 2, "g", {}, {}, {}};
         if (now.handling.first_wheel >= 0)
             out.note = car::wheel_names[static_cast<std::size_t>(now.handling.first_wheel)];
         return out;
@@ -55,6 +56,18 @@ Shown shown_figure(const Document& d, Figure figure) {
         return of("flex front", job::FrontTravel, length.factor, decimals, symbol);
     case Figure::RearTravel:
         return of("flex rear", job::RearTravel, length.factor, decimals, symbol);
+    case Figure::LinkMargin: {
+        const auto least = job::smallest_link_margin(d.computed_setup(d.look()), now),
+                   was = job::smallest_link_margin(d.computed_setup(Look::Fitted), before);
+        if (!least) return {"link margin", std::numeric_limits<double>::infinity(), 0, 0, 0, {}, {}, {}, {}};
+        Shown out = of("link margin", least->second ? job::FrontLinkMargin : job::RearLinkMargin, units::deg, 0, "°");
+        out.change = was ? (least->first.left - was->first.left) / units::deg : 0;
+        if (least->first.left < 0)
+            out.warning = QObject::tr("past its stop");
+        else if (least->first.left < linkage::stop_off_square - linkage::caution_off_square)
+            out.warning = QObject::tr("near its stop");
+        return out;
+    }
     }
     return {};
 }
@@ -124,6 +137,14 @@ void Tally::paintEvent(QPaintEvent*) {
                         "± " + QString::fromStdString(units::fixed(s.band, s.decimals)), 13, t.strip_soft);
         else if (!s.note.isEmpty())
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);
+        if (!old && !s.warning.isEmpty()) { // a shape and a word
+            p.setPen(QPen(QColor("#F0B7A8"), 1.6));
+            p.setBrush(Qt::NoBrush);
+            const double at = x + QFontMetricsF(face(12)).horizontalAdvance(s.label) + 8;
+            p.drawPolygon(QPolygonF{{at + 6, 11}, {at + 12, 22}, {at, 22}});
+            paint::text(p, {x, 63}, Qt::AlignLeft, s.warning, 12, QColor("#F0B7A8"), true);
+            continue;
+        }
         if (old) {
             paint::text(p, {x, 63}, Qt::AlignLeft, tr("old: a field waits"), 12, QColor("#F0B7A8"));
         } else {

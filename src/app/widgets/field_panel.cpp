@@ -1,6 +1,7 @@
 #include "app/widgets/field_panel.h"
 
 #include "app/shell/theme.h"
+#include "app/widgets/choice_row.h"
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/source_mark.h"
@@ -11,6 +12,18 @@
 
 namespace dervish::app {
 
+namespace {
+/// "Arm's front, behind": with the part that a place belongs to, where a panel shows several.
+QString label_of(const job::FieldRef& field) {
+    const QStringList path = QString::fromStdString(field.path).split('/');
+    bool entry = false; // of a list by its number
+    path[path.size() - 2].toInt(&entry);
+    const bool of_part = path.size() > 4 && (!entry || path[path.size() - 3] == "points");
+    const QString own = field.spec.label;
+    return of_part ? QString::fromStdString(field.group) + ", " + own.left(1).toLower() + own.mid(1) : own;
+}
+} // namespace
+
 FieldPanel::FieldPanel(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), layout_(new QVBoxLayout(this)) {
     layout_->setContentsMargins(0, 0, 0, 0);
@@ -18,38 +31,54 @@ FieldPanel::FieldPanel(Document& document, QWidget* parent)
     new Follow(document_, this, [this] { refresh(); });
 }
 
-void FieldPanel::show_fields(const QStringList& prefixes, bool writable) {
+void FieldPanel::show_fields(const QStringList& prefixes, bool writable, bool with_choices) {
     prefixes_ = prefixes;
     writable_ = writable;
+    with_choices_ = with_choices;
     refresh();
 }
 
 void FieldPanel::refresh() {
     job::Job copy = document_.job();
     std::vector<job::FieldRef> wanted;
+    std::vector<job::ChoiceRef> choices;                      // their places counted among `wanted`
     const std::vector<job::FieldRef> all = job::fields(copy); // once: it walks the whole job
     for (const QString& prefix : prefixes_) {
         const std::string exact = prefix.toStdString(), below = exact + "/";
+        if (with_choices_)
+            for (job::ChoiceRef& c : job::choices(copy, exact)) {
+                c.before += wanted.size();
+                choices.push_back(std::move(c));
+            }
         for (const job::FieldRef& f : all)
             if (f.path == exact || f.path.starts_with(below)) wanted.push_back(f);
     }
-    const bool same = wanted.size() == rows_.size() &&
-                      std::equal(wanted.begin(), wanted.end(), rows_.begin(),
-                                 [](const job::FieldRef& f, FieldRow* r) { return r->path().toStdString() == f.path; });
-    if (!same) {
-        for (FieldRow* row : rows_) {
-            layout_->removeWidget(row);
-            row->hide();
-            row->deleteLater();
-        }
-        rows_.clear();
-        for (const job::FieldRef& f : wanted) {
-            rows_.push_back(new FieldRow(document_, f, this));
-            layout_->addWidget(rows_.back());
-            rows_.back()->show(); // at once, so that it can take the focus
+    const auto is = [](const auto& ref, const auto* row) { return row->path().toStdString() == ref.path; };
+    if (!std::equal(wanted.begin(), wanted.end(), rows_.begin(), rows_.end(), is) ||
+        !std::equal(choices.begin(), choices.end(), choices_.begin(), choices_.end(), is)) {
+        const auto drop = [&](auto& rows) {
+            for (QWidget* row : rows) {
+                layout_->removeWidget(row);
+                row->hide();
+                row->deleteLater();
+            }
+            rows.clear();
+        };
+        drop(rows_);
+        drop(choices_);
+        const auto put = [&](auto* row, auto& rows) {
+            rows.push_back(row);
+            layout_->addWidget(row);
+            row->show(); // at once, so that it can take the focus
+        };
+        for (std::size_t i = 0; i <= wanted.size(); ++i) {
+            while (choices_.size() < choices.size() && choices[choices_.size()].before <= i)
+                put(new ChoiceRow(document_, choices[choices_.size()], this), choices_);
+            if (i < wanted.size()) put(new FieldRow(document_, wanted[i], label_of(wanted[i]), this), rows_);
         }
     }
     for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i]->refresh(wanted[i], writable_);
+    for (std::size_t i = 0; i < choices_.size(); ++i) choices_[i]->refresh(choices[i], writable_);
 }
 
 FieldRow* FieldPanel::row(const QString& path) const {

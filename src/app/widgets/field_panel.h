@@ -8,9 +8,11 @@ class QLabel;
 
 namespace dervish::app {
 
+class ChoiceRow;
 class FieldRow;
 
-/// All the fields below a path of the job, as rows. Follows the document; rows are rebuilt only when the fields change.
+/// All the fields below a path of the job, as rows, and the choices between them where they are asked for. Follows the
+/// document; rows are rebuilt only when the fields change.
 class FieldPanel : public QWidget {
     Q_OBJECT
 
@@ -18,16 +20,17 @@ public:
     explicit FieldPanel(Document& document, QWidget* parent = nullptr);
 
     /// Shows the fields below each of `prefixes`, in order. `writable` false: shown but not to be typed in.
-    void show_fields(const QStringList& prefixes, bool writable);
+    void show_fields(const QStringList& prefixes, bool writable, bool with_choices = false);
     void refresh();
     FieldRow* row(const QString& path) const;
 
 private:
     Document& document_;
     QStringList prefixes_;
-    bool writable_ = true;
+    bool writable_ = true, with_choices_ = false;
     QVBoxLayout* layout_;
     std::vector<FieldRow*> rows_;
+    std::vector<ChoiceRow*> choices_;
 };
 
 /// The legend of the source marks.

@@ -16,10 +16,9 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 QString qs(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 } // namespace
 
-FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* parent)
-    : QWidget(parent), document_(document), path_(qs(field.path)), spec_(field.spec),
-      label_(new QLabel(field.spec.label)), unit_(new QLabel), error_(new QLabel), edit_(new QLineEdit),
-      source_(new QToolButton), pause_(new QTimer(this)) {
+FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString& label, QWidget* parent)
+    : QWidget(parent), document_(document), path_(qs(field.path)), spec_(field.spec), label_(new QLabel(label)),
+      unit_(new QLabel), error_(new QLabel), edit_(new QLineEdit), source_(new QToolButton), pause_(new QTimer(this)) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 2, 0, 2);
     grid->setHorizontalSpacing(5);
@@ -28,7 +27,7 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, QWidget* pare
     label_->setToolTip(field.spec.hint);
     label_->setBuddy(edit_);
     edit_->setObjectName(path_);
-    edit_->setAccessibleName(field.spec.label);
+    edit_->setAccessibleName(label);
     edit_->setAccessibleDescription(field.spec.hint);
     edit_->setAlignment(Qt::AlignRight);
     edit_->setFixedWidth(80);

@@ -16,7 +16,7 @@ class FieldRow : public QWidget {
     Q_OBJECT
 
 public:
-    FieldRow(Document& document, const job::FieldRef& field, QWidget* parent = nullptr);
+    FieldRow(Document& document, const job::FieldRef& field, const QString& label, QWidget* parent = nullptr);
 
     void refresh(const job::FieldRef& field, bool writable);
     const QString& path() const { return path_; }

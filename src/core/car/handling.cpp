@@ -75,11 +75,16 @@ std::optional<double> rollover_threshold(const Car& car) {
     return both ? std::optional(both->lift.acceleration) : std::nullopt;
 }
 
-std::pair<double, double> roll_and_share(const Car& car) {
+std::pair<double, double> roll_and_share(const Car& car, std::optional<Turns>* near) {
     constexpr double a = 0.3 * units::g;
-    const State level = settle(car, {});
-    const State left = settle(car, {.lateral_acceleration = a}, &level),
-                right = settle(car, {.lateral_acceleration = -a}, &level);
+    std::optional<Turns> from = near ? *near : std::nullopt;
+    if (!from) {
+        const State level = settle(car, {});
+        from = Turns{level, level};
+    }
+    const State left = settle(car, {.lateral_acceleration = a}, &from->left),
+                right = settle(car, {.lateral_acceleration = -a}, &from->right);
+    if (near) *near = Turns{left, right};
     const Loaded l = loaded(car);
     const auto lean = [&](const State& s) { return (l.share[0] * s.roll[0] + l.share[1] * s.roll[1]) / l.mass; };
     const double front = axle_moment(car.front, left, front_left) - axle_moment(car.front, right, front_left);

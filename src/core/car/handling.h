@@ -21,8 +21,12 @@ double front_share_of_load_transfer(const Car& car, const State& state);
 /// Σ t (F_R − F_L)/2: the moment the ground puts on the car about x, N·m.
 double load_transfer_moment(const Car& car, const State& state);
 
-/// The first two figures of Handling alone.
-std::pair<double, double> roll_and_share(const Car& car);
+/// The first two figures of Handling alone. `near`: the settled turns left and right of a car much like this one, to
+/// start from; with those of this one in it afterwards.
+struct Turns {
+    State left, right;
+};
+std::pair<double, double> roll_and_share(const Car& car, std::optional<Turns>* near = nullptr);
 
 /// Roll gradient, front share and first lift of `car` as loaded.
 Handling handling(const Car& car);

@@ -89,7 +89,7 @@ std::optional<Ascent> climb_near(const car::Car& car, const DiagonalRamps& ramps
         if (!at.converged || !(slope < 0)) return {};
         step = -margin / slope;
         if (std::abs(step) > 0.1 || height + step < 0 || height + step > ramps.highest) return {};
-        if (i > 0 && std::abs(step) < 1e-6) return ascent(car, ramps, height + step, true, at, slope);
+        if (std::abs(step) < 1e-6) return ascent(car, ramps, height + step, true, at, slope);
         height += step;
         last = margin;
     }

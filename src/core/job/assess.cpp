@@ -1,5 +1,7 @@
 #include "core/job/assess.h"
 
+#include "core/job/links.h"
+
 namespace dervish::job {
 namespace {
 template <class F> auto told_within(const char* where, F&& f) {
@@ -26,11 +28,16 @@ const std::array<OutcomeName, outcome_count> outcome_names{{{"roll gradient", un
                                                             {"front bar on the car", units::Quantity::TorsionalRate},
                                                             {"rear bar on the car", units::Quantity::TorsionalRate},
                                                             {"front bar yields at", units::Quantity::Length},
-                                                            {"rear bar yields at", units::Quantity::Length}}};
+                                                            {"rear bar yields at", units::Quantity::Length},
+                                                            {"front link margin", units::Quantity::Angle},
+                                                            {"rear link margin", units::Quantity::Angle}}};
 
 BarSums bar_sums(const bar::Solution& s, const Assembly& a, const AxleData& axle) {
-    BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}};
-    if (a.held == Held::Links) out.law = to_law(a, axle, s);
+    BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}};
+    if (a.held == Held::Links) {
+        out.law = to_law(a, axle, s);
+        out.margin = tightest_angle(out.law->ends(), a, axle);
+    }
     out.gear = out.law ? gear(out.law->ends()) : link_per_wheel(a, axle);
     return out;
 }
@@ -45,6 +52,7 @@ void put_bar(Outcomes& out, bool front, const Assembly& a, const AxleData& axle,
     put(FrontOneSide, scale * sums.links(0, 0));
     put(FrontRollStiffness, a.connected ? link * lever * lever / 2 : 0);
     put(FrontYieldTravel, sums.stress > 0 ? a.bar.yield_strength.value / (scale * sums.stress * sums.gear) : 0);
+    put(FrontLinkMargin, sums.margin && a.connected ? sums.margin->left : units::pi);
 }
 
 Acting acting(const Assembly& a, const BarSums& sums, double scale) {
@@ -82,6 +90,16 @@ std::optional<BarFigures> bar_figures(const Assembly& a, const AxleData& axle) {
     return out;
 }
 
+std::optional<std::pair<linkage::Margin, bool>> smallest_link_margin(const Setup& setup, const Assessment& a) {
+    std::optional<std::pair<linkage::Margin, bool>> out;
+    for (const bool front : {true, false}) {
+        const auto& figures = front ? a.front : a.rear;
+        if (!figures || !figures->sums.margin || !(front ? setup.front : setup.rear).connected) continue;
+        if (!out || figures->sums.margin->left < out->first.left) out = {*figures->sums.margin, front};
+    }
+    return out;
+}
+
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
     const auto bar = [&](const Assembly& a, const AxleData& axle, const char* where) -> Acting {
         if (!a.fitted || !a.connected) return {};
@@ -113,6 +131,7 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup) {
     });
     out.outcomes = {out.handling.roll_gradient, out.handling.front_share, out.ascent.height, out.ascent.front_travel,
                     out.ascent.rear_travel};
+    out.outcomes[FrontLinkMargin] = out.outcomes[RearLinkMargin] = units::pi;
     if (out.front) put_bar(out.outcomes, true, setup.front, vehicle.front, out.front->sums);
     if (out.rear) put_bar(out.outcomes, false, setup.rear, vehicle.rear, out.rear->sums);
     return out;

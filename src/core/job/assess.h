@@ -3,6 +3,7 @@
 #include "core/car/handling.h"
 #include "core/flex/diagonal.h"
 #include "core/job/model.h"
+#include "core/linkage/limits.h"
 
 #include <array>
 
@@ -14,6 +15,7 @@ struct BarSums {
     double stress = 0; ///< worst, for the links' far ends moved a metre each way from rest, Pa/m
     double gear = 0;   ///< link_per_wheel()
     std::optional<linkage::Law> law;
+    std::optional<linkage::Margin> margin; ///< tightest of its links' angles; nothing for a clamped bar
 };
 BarSums bar_sums(const bar::Solution& solution, const Assembly& assembly, const AxleData& axle);
 
@@ -49,6 +51,8 @@ enum Outcome {
     RearRollStiffness,
     FrontYieldTravel,
     RearYieldTravel,
+    FrontLinkMargin, ///< a half turn: no link
+    RearLinkMargin,
     outcome_count
 };
 using Outcomes = std::array<double, outcome_count>;
@@ -71,6 +75,9 @@ struct Assessment {
     flex::Ascent ascent; ///< diagonal ramps, front left and rear right raised
     Outcomes outcomes;   ///< SI; rates 0 without a bar
 };
+
+/// The tightest link of the setup's bars whose links are on: the margin, and whether it is the front one.
+std::optional<std::pair<linkage::Margin, bool>> smallest_link_margin(const Setup& setup, const Assessment& assessment);
 
 /// What of a bar acts on its axle, its stiffness times `scale`; nothing while it is not connected.
 Acting acting(const Assembly& assembly, const BarSums& sums, double scale = 1);

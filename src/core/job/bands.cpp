@@ -10,7 +10,7 @@ namespace dervish::job {
 Outcomes TallyOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
     const BarSums &front = sums(0, setup.front, vehicle.front), &rear = sums(1, setup.rear, vehicle.rear);
     const car::Car car = to_car(vehicle, acting(setup.front, front, bar_scale), acting(setup.rear, rear, bar_scale));
-    const auto [roll, share] = car::roll_and_share(car);
+    const auto [roll, share] = car::roll_and_share(car, &turns_);
     const flex::Ascent ascent = flex::climb(car, {}, first_ ? &*first_ : nullptr);
     if (!first_) first_ = ascent;
     Outcomes out{roll, share, ascent.height, ascent.front_travel, ascent.rear_travel};
@@ -24,6 +24,14 @@ const BarSums& TallyOutcomes::sums(std::size_t end, const Assembly& a, const Axl
     if (!known || !(known->assembly == a && known->axle == axle))
         known = {a, axle, a.fitted ? bar_sums(solve(a), a, axle) : BarSums{}};
     return known->sums;
+}
+
+bool bears_on_outcomes(const std::string& path) {
+    for (const char* part :
+         {"/obstacles/", "/plan/", "/links/pitch", "/links/thread", "/links/engaged", "/links/shortest",
+          "/links/thickness", "/capacity", "/bore_friction", "/out_of_line", "/density"})
+        if (path.find(part) != std::string::npos) return false;
+    return true;
 }
 
 Bands propagate(const Vehicle& vehicle, const Setup& setup,
@@ -44,7 +52,7 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
     const Outcomes nominal = outcomes(job.vehicle, job.trial, 1);
     for (const FieldRef& f : fields(job)) {
         if (cancelled && cancelled()) break;
-        if (!(f.value->sigma > 0)) continue;
+        if (!(f.value->sigma > 0) || !bears_on_outcomes(f.path)) continue;
         const double value = f.value->value;
         int steps = 0;
         Outcomes at[2];

@@ -38,7 +38,12 @@ private:
     const BarSums& sums(std::size_t end, const Assembly& assembly, const AxleData& axle);
     std::array<std::optional<Known>, 2> known_;
     std::optional<flex::Ascent> first_;
+    std::optional<car::Turns> turns_;
 };
+
+/// Whether any outcome can follow from the field at `path`: not from places to keep clear of, plans, threads, what
+/// parts may bear.
+bool bears_on_outcomes(const std::string& path);
 
 /// Linear propagation by central differences over one sigma of every input, beam theory's own error included.
 /// `outcomes` maps a vehicle, a setup and a factor on the bars to what is asked; `cancelled` is asked between inputs

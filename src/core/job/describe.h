@@ -49,8 +49,8 @@ template <class V, Is<LinkageData> T> void describe(V& v, T& l) {
     using namespace detail;
     v.choice("path", "Pick-up moves", l.path, {"straight", "arm", "points"});
     if (l.path == PathKind::Arm) {
-        v.group("arm_front", "Arm axis, front", l.arm_front);
-        v.group("arm_rear", "Arm axis, rear", l.arm_rear);
+        v.group("arm_front", "Arm's front", l.arm_front);
+        v.group("arm_rear", "Arm's rear", l.arm_rear);
         v.group("ball_joint", "Outer joint", l.ball_joint);
     }
     if (l.path == PathKind::Points) v.list("points", "Points", l.points);
@@ -322,6 +322,17 @@ template <class V, Is<SetupChecks> T> void describe(V& v, T& c) {
     v.optional_angle("hang_bend", c.hang_bend);
 }
 
+template <class V, Is<PlanData> T> void describe(V& v, T& p) {
+    using namespace detail;
+    v.choice("by", "Raised by", p.by, {"springs", "spacers", "tyres"});
+    v.field(p.lift, {"lift", "Ride height change", Length, Tape, -200 * mm, 400 * mm,
+                     "of the body; lowered is negative", "none", 0});
+    v.field(p.off_square, {"off_square", "Off square, at most", Angle, AngleGauge, 10 * deg, 80 * deg,
+                           "of the link at full droop; 55 is the usual caution"});
+    v.field(p.preload, {"preload", "Preload, left wheel", Force, Scale, -20000, 20000,
+                        "load that the bar is to add to it at rest; for straight-line launches", "none", 0});
+}
+
 template <class V, Is<Assembly> T> void describe(V& v, T& a) {
     v.flag("fitted", "Bar fitted", a.fitted);
     v.flag("connected", "Links connected", a.connected);
@@ -335,6 +346,7 @@ template <class V, Is<Assembly> T> void describe(V& v, T& a) {
     }
     v.group("rig", "Rig check", a.rig);
     v.group("checks", "Set-up checks", a.checks);
+    v.group("plan", "Link plan", a.plan);
     v.index("left_eye", "Left eye", a.left_eye);
     v.index("right_eye", "Right eye", a.right_eye);
 }

@@ -10,9 +10,11 @@
 namespace dervish::job {
 namespace {
 
-/// Collects the measurable numbers; everything else passes by.
+/// Collects the measurable numbers, and the choices where they are asked for; everything else passes by.
 struct Collect {
     std::vector<FieldRef>& out;
+    std::vector<ChoiceRef>* choices = nullptr;
+    const std::pair<std::string, int>* to_choose = nullptr; ///< path and word to be chosen
     std::string path;
     std::string group_label;
     bool is_list_item = false;
@@ -23,7 +25,10 @@ struct Collect {
         if (is_list_item) group_label = value;
         is_list_item = false;
     }
-    void flag(const char*, const char*, bool&) {}
+    void flag(const char* key, const char* label, bool& value) {
+        if (choices) choices->push_back({below(key), label, {"no", "yes"}, value, out.size()});
+        if (to_choose && to_choose->first == below(key)) value = to_choose->second == 1;
+    }
     void index(const char*, const char*, int&) {}
     void length(const char*, double&) {}
     void distance(const char*, double&) {}
@@ -31,15 +36,23 @@ struct Collect {
     void number(const char*, double&) {}
     void optional_length(const char*, std::optional<double>&) {}
     void optional_angle(const char*, std::optional<double>&) {}
-    template <class E> void choice(const char*, const char*, E&, std::initializer_list<const char*>) {}
+    template <class E>
+    void choice(const char* key, const char* label, E& value, std::initializer_list<const char*> names) {
+        if (choices)
+            choices->push_back({below(key), label, {names.begin(), names.end()}, static_cast<int>(value), out.size()});
+        if (to_choose && to_choose->first == below(key) && to_choose->second < static_cast<int>(names.size()))
+            value = static_cast<E>(to_choose->second);
+    }
     template <class T> void texts(const char*, const char*, T&) {}
     template <class T> void group(const char* key, const char* label, T& part) {
-        Collect inner{out, below(key), label};
+        Collect inner{out, choices, to_choose, below(key), label};
         describe(inner, part);
     }
     template <class T> void list(const char* key, const char* label, std::vector<T>& parts) {
         for (std::size_t i = 0; i < parts.size(); ++i) {
-            Collect inner{out, below(key) + "/" + std::to_string(i), label + (" " + std::to_string(i + 1)), true};
+            Collect inner{
+                out, choices, to_choose, below(key) + "/" + std::to_string(i), label + (" " + std::to_string(i + 1)),
+                true};
             describe(inner, parts[i]);
         }
     }
@@ -94,20 +107,50 @@ double usual_sigma(const FieldSpec& spec, Source source, double value) {
     return 0;
 }
 
-std::vector<FieldRef> fields(Job& job, const std::string& prefix) {
-    std::vector<FieldRef> all;
+namespace {
+bool lies_below(const std::string& path, const std::string& prefix) {
+    return prefix.empty() || path == prefix || path.compare(0, prefix.size() + 1, prefix + "/") == 0;
+}
+
+void walk(Job& job, std::vector<FieldRef>& out, std::vector<ChoiceRef>* choices,
+          const std::pair<std::string, int>* to_choose) {
     const auto part = [&](const char* path, const char* label, auto& p) {
-        Collect collect{all, path, label};
+        Collect collect{out, choices, to_choose, path, label};
         describe(collect, p);
     };
     part("vehicle", "Car", job.vehicle);
     part("fitted", "Fitted", job.fitted);
     part("trial", "Trial", job.trial);
-    if (!prefix.empty())
-        std::erase_if(all, [&](const FieldRef& f) {
-            return f.path != prefix && f.path.compare(0, prefix.size() + 1, prefix + "/") != 0;
-        });
+}
+} // namespace
+
+std::vector<FieldRef> fields(Job& job, const std::string& prefix) {
+    std::vector<FieldRef> all;
+    walk(job, all, nullptr, nullptr);
+    if (!prefix.empty()) std::erase_if(all, [&](const FieldRef& f) { return !lies_below(f.path, prefix); });
     return all;
+}
+
+std::vector<ChoiceRef> choices(const Job& job, const std::string& prefix) {
+    Job copy = job;
+    std::vector<FieldRef> all;
+    std::vector<ChoiceRef> out;
+    walk(copy, all, &out, nullptr);
+    std::erase_if(out, [&](const ChoiceRef& c) { return !lies_below(c.path, prefix); });
+    // Counted among the numbers below the prefix alone.
+    std::size_t first = 0;
+    while (first < all.size() && !lies_below(all[first].path, prefix)) ++first;
+    for (ChoiceRef& c : out) c.before = c.before > first ? c.before - first : 0;
+    return out;
+}
+
+void set_choice(Job& job, const std::string& path, int chosen) {
+    const auto all = choices(job, path);
+    if (all.size() != 1 || chosen < 0 || chosen >= static_cast<int>(all[0].words.size()))
+        throw BadInput(path, "there is no such choice", "choose one that the field shows");
+    std::vector<FieldRef> ignored;
+    const std::pair to_choose{path, chosen};
+    walk(job, ignored, nullptr, &to_choose);
 }
 
 std::optional<FieldRef> field(Job& job, const std::string& path) {

@@ -18,6 +18,32 @@ std::vector<FieldRef> fields(Job& job, const std::string& prefix = {});
 /// The field at `path`, or nothing.
 std::optional<FieldRef> field(Job& job, const std::string& path);
 
+/// One of a few words that a job chooses among, or a yes or no.
+struct ChoiceRef {
+    std::string path, label;
+    std::vector<std::string> words; ///< as the file has them
+    int chosen;
+    std::size_t before; ///< how many of the measurable numbers stand before it, in the order of fields()
+};
+
+/// Every choice below `prefix`, which is not empty.
+std::vector<ChoiceRef> choices(const Job& job, const std::string& prefix);
+
+/// Makes the choice at `path`. What the other kind needs and was never given starts as a guess from what is known,
+/// marked assumed. Throws BadInput at `path` for a choice that is not there.
+void choose(Job& job, const std::string& path, int chosen);
+
+/// choose() without the guesses.
+void set_choice(Job& job, const std::string& path, int chosen);
+
+/// A further part to keep clear of, or a further place of a pick-up's path, of the axle at "vehicle/front" or
+/// "vehicle/rear": a guess near the links, for a person to put right.
+void add_obstacle(Job& job, bool front);
+void add_path_point(Job& job, bool front);
+
+/// Both links of Trial's bar at another length, their pick-ups staying where they are.
+void set_link_length(Job& job, bool front, double length);
+
 /// Reads what a person typed into a field: number in the shown unit or the field's word. Accepts a decimal comma.
 /// Throws BadInput at `path` for text that is no number or a value outside what the field accepts, with a hint when
 /// another unit would explain it.

@@ -195,6 +195,19 @@ struct SetupChecks {
     bool operator==(const SetupChecks&) const = default;
 };
 
+/// What raises or lowers the car: longer or shorter springs leave the stops where they are, spacers take them along,
+/// other tyres leave the links alone.
+enum class LiftBy { Springs, Spacers, Tyres };
+
+/// What the links are planned for.
+struct PlanData {
+    LiftBy by = LiftBy::Springs;
+    Measured lift;                           ///< of the body, up positive, m
+    Measured off_square{55 * units::deg, 0}; ///< at most, at full droop, rad
+    Measured preload;                        ///< load that the bar is to add to the left wheel at rest, N
+    bool operator==(const PlanData&) const = default;
+};
+
 /// A bar with what holds it and what it pulls on: what is bought, fitted, or lies on the shelf.
 struct Assembly {
     bool fitted = false;
@@ -206,6 +219,7 @@ struct Assembly {
     TrailingArms trailing_arms;
     RigCheck rig;
     SetupChecks checks;
+    PlanData plan;
     int left_eye = 0, right_eye = 0;
     bool operator==(const Assembly&) const = default;
 };

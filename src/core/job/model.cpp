@@ -1,4 +1,4 @@
-#include "core/job/model.h"
+#include "core/job/lie.h"
 
 #include "core/car/equilibrium.h"
 
@@ -7,29 +7,6 @@
 
 namespace dervish::job {
 namespace {
-/// The core's names for what may be wrong, as paths in an assembly.
-BadInput in_assembly(const Assembly& a, const BadInput& e) {
-    std::string where = e.where();
-    const std::string list = a.bar.form == Form::Walk ? "walk" : "points"; // of the bar's own points
-    if (where.starts_with("links/") || where == "left_eye" || where == "right_eye")
-        return e; // already the assembly's own
-    if (where.starts_with("arm_length/"))
-        where = "bar/eyes/" + where.substr(11) + "/arm_length";
-    else if (where == "mount_spacing")
-        where = "mounts/spacing";
-    else if (where == "mounts")
-        where = "mounts/axial";
-    else if (where == "eyes")
-        where = a.bar.form == Form::Sizes ? "bar/eyes" : "bar/" + list;
-    else if (where.starts_with("bend_radius"))
-        where = a.bar.form == Form::Sizes ? "bar/bend_radius" : "bar/" + list;
-    else if (where == "sections")
-        where = "bar/" + list;
-    else
-        where = "bar/" + where;
-    return {where, e.problem(), e.accepted()};
-}
-
 bar::Section own_section(const BarData& b) { return bar::Round{b.outer_diameter.value, b.wall.value}; }
 
 /// A step's own section where it has a diameter, else the bar's.
@@ -94,6 +71,8 @@ bar::Laid between_arms(const BarData& b) {
     return out;
 }
 
+} // namespace
+
 bar::Laid lay_out(const Assembly& a) {
     if (a.held == Held::Clamped && a.bar.form == Form::Sizes) return between_arms(a.bar);
     const double spacing = a.held == Held::Clamped ? 0 : a.mounts.spacing.value;
@@ -108,6 +87,7 @@ bar::Laid lay_out(const Assembly& a) {
     return from_sizes(a.bar, spacing);
 }
 
+namespace {
 car::Axle to_axle(const AxleData& a, const Acting& bar) {
     return {.kind = a.kind,
             .track = a.track.value,
@@ -129,86 +109,6 @@ car::Axle to_axle(const AxleData& a, const Acting& bar) {
             .linkage = bar.linkage};
 }
 
-std::size_t eye_at(const std::vector<std::size_t>& eyes, int eye, const char* which) {
-    if (eye < 0 || eye >= static_cast<int>(eyes.size()))
-        throw BadInput(which, "eye " + std::to_string(eye + 1) + " is not on the arm",
-                       "choose one of the " + std::to_string(eyes.size()) + " eyes");
-    return eyes[static_cast<std::size_t>(eye)];
-}
-
-/// From an eye to the link's other end at ride height, where that follows from the bar as it lies.
-Eigen::Vector3d under_eye(const LinkData& l, bool left) {
-    const double forward = l.forward.value, outward = (left ? 1 : -1) * l.outward.value;
-    const double rest = l.length.value * l.length.value - forward * forward - outward * outward;
-    if (!(rest > 0))
-        throw BadInput("links/length", "the link leans further than it is long",
-                       "give a longer link, or how far its other end really is from upright");
-    return {forward, outward, (l.end == LinkEnd::Below ? -1 : 1) * std::sqrt(rest)};
-}
-
-/// The mounts' axis as two points, and where it crosses the car's middle.
-std::array<Eigen::Vector3d, 2> axis_of(const bar::Laid& laid) {
-    // By its shape's own axis where there is but one place to lie on.
-    const Eigen::Vector3d &left = laid.line.points[laid.mounts.front()], &right = laid.line.points[laid.mounts.back()];
-    return {right, left};
-}
-
-/// Turns about an axis that runs to the left carry the arms' ends of both sides alike.
-struct Lie {
-    std::array<Eigen::Vector3d, 2> axis, eye, pickup;
-    Eigen::Vector3d middle;
-};
-
-Eigen::Vector3d placed(const Eigen::Vector3d& middle, const Spot& s, bool left) {
-    return middle + Eigen::Vector3d(-s.behind.value, (left ? 1 : -1) * s.out.value, -s.below.value);
-}
-
-Lie lie_of(const Assembly& a, const bar::Laid& laid) {
-    Lie out;
-    out.axis = axis_of(laid);
-    out.middle = (out.axis[0] + out.axis[1]) / 2;
-    for (std::size_t e = 0; e < 2; ++e) {
-        const bool left = e == 0;
-        out.eye[e] = laid.line.points[eye_at(left ? laid.left_eye : laid.right_eye, left ? a.left_eye : a.right_eye,
-                                             left ? "left_eye" : "right_eye")];
-        out.pickup[e] = a.links.pickups == Pickups::Measured ? placed(out.middle, a.links.at, left)
-                                                             : out.eye[e] + under_eye(a.links, left);
-    }
-    return out;
-}
-
-double link_length(const Assembly& a, std::size_t end) {
-    return a.links.length.value + (end == 1 ? a.links.right_longer.value : 0);
-}
-
-linkage::End still_end(const Assembly& a, const Lie& lie, std::size_t e) {
-    linkage::End out{lie.axis, lie.eye[e], link_length(a, e), linkage::Straight{lie.pickup[e], {0, 0, 1}}};
-    out.joints = {linkage::Joint{a.links.eye_stud, a.links.tilt.value},
-                  linkage::Joint{a.links.pickup_stud, a.links.tilt.value}};
-    return out;
-}
-
-/// How the whole bar lies turned from its layout at ride height: the mean of its two arms.
-double turn_at_rest(const Assembly& a, const Lie& lie) {
-    if (a.links.pickups == Pickups::UnderEyes) return 0;
-    double turn = 0;
-    for (std::size_t e = 0; e < 2; ++e) {
-        const linkage::End end = still_end(a, lie, e);
-        turn += linkage::at(end, linkage::branch_needed(end, e == 0), {})->turn / 2;
-    }
-    return turn;
-}
-
-/// A rigid link is as stiff as the arithmetic bears: a thousand times any bar.
-double rod_rate(const bar::Link& link) { return std::min(link.stiffness(), 1e9); }
-
-template <class F> auto told_in_assembly(const Assembly& a, F&& f) {
-    try {
-        return f();
-    } catch (const BadInput& e) {
-        throw in_assembly(a, e);
-    }
-}
 } // namespace
 
 bar::Laid to_laid(const Assembly& a) {
@@ -334,88 +234,6 @@ bar::Pull to_pull(const Assembly& a, const bar::Bar& bar) {
     return out;
 }
 
-std::array<linkage::End, 2> to_ends(const Assembly& a, const AxleData& axle) {
-    return told_in_assembly(a, [&] {
-        const Lie lie = lie_of(a, lay_out(a));
-        std::array<linkage::End, 2> out{still_end(a, lie, 0), still_end(a, lie, 1)};
-        const LinkageData& data = axle.linkage;
-        for (std::size_t e = 0; e < 2; ++e) {
-            const bool left = e == 0;
-            const double sign = left ? 1 : -1;
-            const Eigen::Vector3d& place = lie.pickup[e];
-            if (axle.kind == car::AxleKind::Solid) {
-                // Without measured pick-ups the axle leans its links by the bar base, wherever the eyes are.
-                const double base =
-                    a.links.pickups == Pickups::Measured ? std::abs(place.y()) : axle.bar_base.value / 2;
-                const double up = a.mounts.height.value > 0
-                                      ? axle.roll_centre_height.value - a.mounts.height.value + lie.middle.z()
-                                      : place.z();
-                out[e].path = linkage::OnAxle{
-                    place, {0, place.y() - sign * base, up}, axle.track.value, a.mounts.on == CarriedBy::Axle};
-                continue;
-            }
-            switch (data.path) {
-            case PathKind::Straight: {
-                const auto rest = linkage::at(out[e], linkage::branch_needed(out[e], left), {});
-                const double upright = std::abs((rest->eye - place).normalized().z());
-                linkage::Straight path{place, {0, 0, axle.motion_ratio.value / std::max(upright, 0.1)}, {}};
-                if (data.steers) {
-                    const Eigen::Vector3d pin =
-                        lie.middle + Eigen::Vector3d(-data.kingpin_behind.value, sign * data.kingpin_out.value, 0);
-                    path.kingpin = {pin, pin + Eigen::Vector3d::UnitZ()};
-                }
-                out[e].path = path;
-                break;
-            }
-            case PathKind::Arm:
-                out[e].path =
-                    linkage::Arm{{placed(lie.middle, data.arm_front, left), placed(lie.middle, data.arm_rear, left)},
-                                 place,
-                                 placed(lie.middle, data.ball_joint, left)};
-                break;
-            case PathKind::Points: {
-                linkage::Measured path;
-                for (const PathPoint& p : data.points) {
-                    if (!path.points.empty() && p.travel.value <= path.points.back().travel)
-                        throw BadInput("links/length", "the pick-up's path has its points out of order",
-                                       "measure its points by rising wheel travel");
-                    path.points.push_back(
-                        {p.travel.value, place + Eigen::Vector3d(-p.back.value, sign * p.out.value, p.up.value)});
-                }
-                if (path.points.size() < 2 || path.points.front().travel > 0 || path.points.back().travel < 0)
-                    throw BadInput("links/length", "the pick-up's path is not known at ride height",
-                                   "measure two points of it or more, below and above ride height");
-                out[e].path = path;
-                break;
-            }
-            }
-        }
-        return out;
-    });
-}
-
-linkage::Law to_law(const Assembly& a, const AxleData& axle, const bar::Solution& solution, double scale) {
-    const std::array<linkage::End, 2> ends = to_ends(a, axle);
-    linkage::Springs springs;
-    Eigen::Vector2d along, turn;
-    for (std::size_t e = 0; e < 2; ++e) {
-        const linkage::End& end = ends[e];
-        const auto rest = linkage::at(end, linkage::branch_needed(end, e == 0), {});
-        const Eigen::Vector3d axis = (end.mounts[1] - end.mounts[0]).normalized(),
-                              way = axis.cross(rest->eye - end.mounts[0]).normalized();
-        // K was solved along the links of the bar as it lies straight; the eyes go round their circles.
-        along[static_cast<int>(e)] = way.dot(solution.bar.links[e].direction);
-        turn[static_cast<int>(e)] = rest->turn;
-        springs.link[e] = rod_rate(solution.bar.links[e]);
-        springs.play[e] = a.links.play.value / 2;
-        springs.unstrained[e] =
-            (e == 0 ? -0.5 : 0.5) * a.bar.bent.value / (way.z() * (rest->eye - end.mounts[0]).cross(axis).norm());
-    }
-    springs.bar = scale * along.asDiagonal() * solution.at_eyes * along.asDiagonal();
-    for (double& u : springs.unstrained) u += turn.mean();
-    return {ends, springs};
-}
-
 double arm_to(const Assembly& a, const bar::Laid& laid, bool left, int eye) {
     if (a.held == Held::Clamped) return a.trailing_arms.to_wheel.value;
     if (a.bar.form == Form::Sizes) return a.bar.eyes[static_cast<std::size_t>(eye)].arm_length.value;
@@ -462,28 +280,6 @@ car::Car to_car(const Vehicle& v, const Acting& front_bar, const Acting& rear_ba
     for (const Load& l : v.loads)
         if (l.aboard) out.loads.push_back({l.mass.value, -l.behind_front_axle.value, l.left.value, l.height.value});
     return out;
-}
-
-double gear(const std::array<linkage::End, 2>& ends) {
-    double out = 0;
-    for (std::size_t e = 0; e < 2; ++e)
-        out += std::abs(linkage::at(ends[e], linkage::branch_needed(ends[e], e == 0), {}, -1)->motion_ratio) / 2;
-    return out;
-}
-
-double link_per_wheel(const Assembly& a, const AxleData& axle) {
-    if (a.held == Held::Clamped) return axle.kind == car::AxleKind::Solid ? axle.bar_base.value / axle.track.value : 1;
-    return gear(to_ends(a, axle));
-}
-
-double roll_lever(const Assembly& a, const AxleData& axle) {
-    const double lever = link_per_wheel(a, axle) * axle.track.value;
-    return lever * lever / 2;
-}
-
-Eigen::Vector2d link_travel(const Assembly& a, const AxleData& axle, double roll) {
-    const double out = link_per_wheel(a, axle) * axle.track.value / 2 * std::tan(roll);
-    return {-out, out};
 }
 
 } // namespace dervish::job

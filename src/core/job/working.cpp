@@ -1,5 +1,6 @@
 #include "core/job/working.h"
 
+#include <Eigen/Geometry>
 #include <cmath>
 
 namespace dervish::job {
@@ -119,6 +120,48 @@ void ramps(Scribe& s, const Assessment& a, Figure figure) {
                    "may pull on the ground.";
     s.out.source = from_model;
 }
+
+void link_margin(Scribe& s, Working& out, const Vehicle& vehicle, const Setup& setup, const Assessment& a) {
+    out.formula =
+        "margin = stop − angle, least over both wheels, opposite and one alone, between the stops; off square: "
+        "between link and the eye's way, 90° is over centre, stop 70°";
+    out.source = "docs/model.md, Limits of the links";
+    const auto least = smallest_link_margin(setup, a);
+    if (!least) {
+        out.result = "no links on";
+        return;
+    }
+    const auto& [margin, front] = *least;
+    const AxleData& axle = front ? vehicle.front : vehicle.rear;
+    const linkage::End& end = (front ? a.front : a.rear)->sums.law->ends()[margin.end];
+    out.result = s.text(margin.left, Quantity::Angle, 0);
+    s.line("which", margin.what, std::string(front ? "front " : "rear ") + (margin.end == 0 ? "left" : "right"));
+    s.line("this wheel at", s.text(margin.at.own, Quantity::Length, 0), "bump positive");
+    s.line("the other wheel at", s.text(margin.at.other, Quantity::Length, 0), "bump positive");
+    const linkage::Branch branch = linkage::branch_needed(end, margin.end == 0);
+    const Eigen::Vector3d axis = (end.mounts[1] - end.mounts[0]).normalized();
+    if (const auto at = linkage::at(end, branch, margin.at)) {
+        const Eigen::Vector3d link = (at->eye - at->pickup).normalized(),
+                              way = axis.cross(at->eye - end.mounts[0]).normalized();
+        const auto triple = [&](const Eigen::Vector3d& v) {
+            return units::fixed(v.x(), 3) + ", " + units::fixed(v.y(), 3) + ", " + units::fixed(v.z(), 3);
+        };
+        s.line("the link points", triple(link), "forward, left, up");
+        s.line("the eye's way", triple(way), "square to its arm and the bar's axis");
+        s.line("off square there", s.text(at->off_square, Quantity::Angle, 1), "acos |link · way|");
+        s.line("off its pick-up's way", s.text(at->off_pickup, Quantity::Angle, 1), "the bar stops following at 90°");
+    } else {
+        s.line("there", "over centre", "the link no longer reaches the eye's circle");
+    }
+    s.line("the angle itself", s.text(margin.value, Quantity::Angle, 1), "caution from 55°");
+    const LinkData& l = (front ? setup.front : setup.rear).links;
+    s.input("link length", l.length, Quantity::Length);
+    s.input("droop travel", axle.droop_gap, Quantity::Length);
+    s.input("bump travel", axle.bump_gap, Quantity::Length);
+    out.remark = l.tilt.value < units::pi / 2 ? "Joints counted with what they tilt."
+                                              : "Joints not counted: how far they tilt is unknown.";
+    out.remark += " Distances to wheels and hoses stand under Links.";
+}
 } // namespace
 
 RollStiffness roll_stiffness(const car::Axle& a) {
@@ -137,7 +180,7 @@ double hand_roll_gradient(const car::Car& car) {
     return arm / (roll_stiffness(car.front).whole() + roll_stiffness(car.rear).whole() - units::g * arm);
 }
 
-Working working(const Vehicle& vehicle, const Setup& /*setup*/, const Assessment& a, Figure figure, units::System system) {
+Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& a, Figure figure, units::System system) {
     Working out;
     Scribe scribe{out, system};
     switch (figure) {
@@ -171,6 +214,10 @@ Working working(const Vehicle& vehicle, const Setup& /*setup*/, const Assessment
         out.result = scribe.text(figure == Figure::FrontTravel ? a.ascent.front_travel : a.ascent.rear_travel,
                                  Quantity::Length, 0);
         ramps(scribe, a, figure);
+        break;
+    case Figure::LinkMargin:
+        out.figure = "Smallest link margin";
+        link_margin(scribe, out, vehicle, setup, a);
         break;
     }
     return out;

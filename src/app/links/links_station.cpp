@@ -1,0 +1,401 @@
+#include "app/links/links_station.h"
+
+#include "app/links/link_pages.h"
+#include "app/links/links_drawing.h"
+#include "app/links/steps_page.h"
+#include "app/links/sweep_reading.h"
+#include "app/widgets/field_panel.h"
+#include "app/widgets/field_row.h"
+#include "app/widgets/follow.h"
+#include "app/widgets/measure_next.h"
+#include "app/widgets/station_frame.h"
+#include "core/job/fields.h"
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QFile>
+#include <QFileDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QSlider>
+#include <QStackedWidget>
+#include <QTimer>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+constexpr int steps = 1000; // of the travel's slider, from full droop to full bump
+constexpr int link_group = 0, path_group = 1, near_group = 2;
+
+QPushButton* chip(const QString& words, const QString& name, QButtonGroup* group, int id) {
+    auto* out = new QPushButton(words);
+    out->setCheckable(true);
+    out->setObjectName(name);
+    group->addButton(out, id);
+    return out;
+}
+} // namespace
+
+LinksStation::LinksStation(Document& document, QWidget* parent)
+    : Station(parent), document_(document), drawing_(new LinksDrawing(document)), sweep_(new SweepReading(document)),
+      plan_(new PlanPage(document)), limits_(new LimitsPage(document)), rest_(new RestPage(document)),
+      steps_(new StepsPage(document)), fields_(new FieldPanel(document)), next_(new MeasureNext(document)),
+      axles_(new QButtonGroup(this)), sides_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
+      pages_(new QButtonGroup(this)), mode_(new QComboBox), parts_(new QComboBox), travel_(new QSlider(Qt::Horizontal)),
+      steer_(new QSlider(Qt::Horizontal)), steer_box_(new QWidget), list_tools_(new QWidget), part_tools_(new QWidget),
+      part_name_(new QLineEdit), note_(new QLabel), player_(new QTimer(this)) {
+    QVBoxLayout* side = lay_station(this, drawing_, build_pages(), 262);
+    auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
+    over->setContentsMargins(18, 10, 0, 0);
+    over->addWidget(build_controls(), 0, Qt::AlignTop | Qt::AlignLeft);
+    auto* groups = new QHBoxLayout;
+    groups->setSpacing(4);
+    groups->addWidget(chip(tr("Link"), "links group", groups_, link_group));
+    groups->addWidget(chip(tr("Pick-up"), "path group", groups_, path_group));
+    groups->addWidget(chip(tr("Keep clear"), "near group", groups_, near_group));
+    groups_->button(link_group)->setChecked(true);
+    side->addLayout(groups);
+    side->addWidget(build_list_tools());
+    side->addWidget(fields_);
+    note_->setWordWrap(true);
+    side->addWidget(note_);
+    side->addWidget(source_legend());
+    side->addWidget(next_);
+    side->addWidget(caution(tr("Links over centre"), caution_words()));
+    side->addStretch();
+    connect(groups_, &QButtonGroup::idClicked, this, &LinksStation::show_group);
+    connect(drawing_, &LinksDrawing::scrubbed, this, &LinksStation::put_own);
+    connect(player_, &QTimer::timeout, this, [this] {
+        const auto& ends = drawing_->sides();
+        if (!ends) return;
+        const linkage::Room& room = (*ends)[drawing_->side()].room;
+        const double swing = std::sin(++phase_ * 0.06);
+        put_own(swing > 0 ? swing * room.bump : swing * room.droop);
+    });
+    new Follow(document_, this, [this] { refresh(); });
+    show_end(true, 0);
+}
+
+QString LinksStation::caution_words() const {
+    return tr(
+        "A link or joint that goes over centre or binds can jam the steering or tear a hose. Never under a car on a "
+        "jack: stands on firm ground, wheels chocked. A twisted bar holds energy: loosen both links with both "
+        "wheels at equal height, and tie up or take off what hangs loose. Torque and permitted changes are the "
+        "vehicle maker's and local law's; welded or shortened links are work for a qualified welder.");
+}
+
+QWidget* LinksStation::build_controls() {
+    auto* out = new QWidget;
+    auto* line = new QHBoxLayout(out);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(5);
+    const auto small = [](QPushButton* b) {
+        b->setStyleSheet("padding-left: 9px; padding-right: 9px;");
+        return b;
+    };
+    line->addWidget(small(chip(tr("Front"), "front links", axles_, 0)));
+    line->addWidget(small(chip(tr("Rear"), "rear links", axles_, 1)));
+    line->addSpacing(6);
+    line->addWidget(small(chip(tr("Left"), "left link", sides_, 0)));
+    line->addWidget(small(chip(tr("Right"), "right link", sides_, 1)));
+    line->addSpacing(6);
+    mode_->setObjectName("travel mode");
+    mode_->setAccessibleName(tr("How the other wheel moves"));
+    mode_->addItems({tr("opposite"), tr("together"), tr("one wheel")}); // linkage::Mode
+    line->addWidget(mode_);
+    travel_->setObjectName("travel scrub");
+    travel_->setAccessibleName(tr("Travel of this wheel, droop to bump"));
+    travel_->setRange(0, steps);
+    travel_->setFixedWidth(130);
+    line->addWidget(travel_);
+    auto* steering = new QHBoxLayout(steer_box_);
+    steering->setContentsMargins(0, 0, 0, 0);
+    steering->addWidget(new QLabel(tr("steer")));
+    steer_->setObjectName("steer scrub");
+    steer_->setAccessibleName(tr("Steering, right to left lock"));
+    steer_->setRange(-100, 100);
+    steer_->setFixedWidth(70);
+    steering->addWidget(steer_);
+    line->addWidget(steer_box_);
+    connect(axles_, &QButtonGroup::idClicked, this, [this](int id) { show_end(id == 0, drawing_->side()); });
+    connect(sides_, &QButtonGroup::idClicked, this,
+            [this](int id) { show_end(drawing_->front(), static_cast<std::size_t>(id)); });
+    connect(mode_, &QComboBox::activated, this, [this] { scrub(); });
+    connect(travel_, &QSlider::valueChanged, this, [this](int at) {
+        const auto& ends = drawing_->sides();
+        if (!ends) return;
+        const linkage::Room& room = (*ends)[drawing_->side()].room;
+        own_ = -room.droop + (room.bump + room.droop) * at / steps;
+        scrub();
+    });
+    connect(steer_, &QSlider::valueChanged, this, [this] { scrub(); });
+    return out;
+}
+
+QWidget* LinksStation::build_pages() {
+    auto* whole = new QWidget;
+    whole->setObjectName("ground");
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* chips = new QHBoxLayout;
+    chips->setContentsMargins(20, 4, 20, 0);
+    chips->setSpacing(4);
+    auto* stack = new QStackedWidget;
+    const std::pair<QString, QWidget*> pages[] = {{tr("Through travel"), sweep_},
+                                                  {tr("Length"), plan_},
+                                                  {tr("Limits"), limits_},
+                                                  {tr("At rest"), rest_},
+                                                  {tr("Set-up"), steps_}};
+    int id = 0;
+    for (const auto& [word, page] : pages) {
+        QPushButton* button = chip(word, "reading " + word, pages_, id++);
+        button->setStyleSheet("padding: 2px 10px;");
+        chips->addWidget(button);
+        stack->addWidget(page);
+    }
+    pages_->button(0)->setChecked(true);
+    chips->addStretch();
+    auto* out = new QPushButton(tr("CSV …"));
+    out->setObjectName("export sweep");
+    out->setStyleSheet("padding: 2px 10px;");
+    out->setToolTip(tr("The curves through travel as a table"));
+    chips->addWidget(out);
+    connect(out, &QPushButton::clicked, this, [this] {
+        const QString file =
+            QFileDialog::getSaveFileName(this, tr("Write the curves"), "links.csv", tr("Tables (*.csv)"));
+        if (file.isEmpty()) return;
+        try {
+            write_sweep(file);
+        } catch (const BadInput& e) {
+            QMessageBox::warning(this, tr("Not written"), QString::fromStdString(e.what()));
+        }
+    });
+    column->addLayout(chips);
+    column->addWidget(stack, 1);
+    connect(pages_, &QButtonGroup::idClicked, stack, &QStackedWidget::setCurrentIndex);
+    return whole;
+}
+
+void LinksStation::write_sweep(const QString& file) {
+    const QByteArray text = sweep_->csv().toUtf8();
+    if (text.isEmpty()) throw BadInput(file.toStdString(), "there is no link here", "fit a bar with links first");
+    QFile out(file);
+    if (!out.open(QIODevice::WriteOnly) || out.write(text) != text.size())
+        throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
+}
+
+QWidget* LinksStation::build_list_tools() {
+    auto* column = new QVBoxLayout(list_tools_);
+    column->setContentsMargins(0, 4, 0, 0);
+    auto* line = new QHBoxLayout;
+    parts_->setObjectName("parts");
+    parts_->setAccessibleName(tr("Parts to keep clear of"));
+    auto *add = new QPushButton(tr("Add")), *remove = new QPushButton(tr("Remove"));
+    add->setObjectName("add to list");
+    remove->setObjectName("remove from list");
+    line->addWidget(parts_, 1);
+    line->addWidget(add);
+    line->addWidget(remove);
+    column->addLayout(line);
+    auto* naming = new QHBoxLayout(part_tools_);
+    naming->setContentsMargins(0, 0, 0, 0);
+    naming->addWidget(new QLabel(tr("Name")));
+    part_name_->setObjectName("part name");
+    naming->addWidget(part_name_, 1);
+    column->addWidget(part_tools_);
+    connect(add, &QPushButton::clicked, this, [this] { edit_list(+1); });
+    connect(remove, &QPushButton::clicked, this, [this] { edit_list(-1); });
+    connect(parts_, &QComboBox::activated, this, [this] { refresh(); });
+    connect(part_name_, &QLineEdit::textEdited, this, [this](const QString& text) {
+        const int at = parts_->currentIndex();
+        if (at < 0) return;
+        document_.edit(tr("name of a part"), "part name " + axle_path() + QString::number(at), [&](job::Job& job) {
+            (drawing_->front() ? job.vehicle.front : job.vehicle.rear)
+                .linkage.obstacles[static_cast<std::size_t>(at)]
+                .name = text.toStdString();
+        });
+    });
+    return list_tools_;
+}
+
+void LinksStation::edit_list(int by) {
+    const bool front = drawing_->front(), near = group_ == near_group;
+    const int at = parts_->currentIndex();
+    document_.edit(near ? tr("part to keep clear of") : tr("place of the pick-up's path"), {}, [&](job::Job& job) {
+        job::LinkageData& l = (front ? job.vehicle.front : job.vehicle.rear).linkage;
+        if (by > 0) {
+            near ? job::add_obstacle(job, front) : job::add_path_point(job, front);
+        } else if (near && at >= 0) {
+            l.obstacles.erase(l.obstacles.begin() + at);
+        } else if (!near && l.points.size() > 2) {
+            l.points.pop_back();
+        }
+    });
+    if (near && by > 0) {
+        parts_->setCurrentIndex(parts_->count() - 1);
+        refresh();
+    }
+}
+
+QString LinksStation::axle_path() const { return drawing_->front() ? "vehicle/front" : "vehicle/rear"; }
+
+void LinksStation::show_end(bool front, std::size_t side) {
+    axles_->button(front ? 0 : 1)->setChecked(true);
+    sides_->button(static_cast<int>(side))->setChecked(true);
+    next_->ask(front ? job::FrontLinkMargin : job::RearLinkMargin,
+               front ? tr("front link margin") : tr("rear link margin"));
+    drawing_->show_end(front, side);
+    sweep_->show_end(front, side);
+    plan_->show_end(front, side);
+    limits_->show_end(front, side);
+    rest_->show_end(front, side);
+    steps_->show_end(front);
+    refresh();
+    put_own(own_);
+}
+
+void LinksStation::show_group(int group) {
+    group_ = group;
+    groups_->button(group)->setChecked(true);
+    refresh();
+}
+
+void LinksStation::put_own(double own) {
+    const auto& ends = drawing_->sides();
+    if (!ends) return;
+    const linkage::Room& room = (*ends)[drawing_->side()].room;
+    own_ = std::clamp(own, -room.droop, room.bump);
+    {
+        const QSignalBlocker quiet(travel_); // its steps are coarser than what was asked for
+        const double whole = room.bump + room.droop;
+        travel_->setValue(whole > 0 ? static_cast<int>(std::lround(steps * (own_ + room.droop) / whole)) : 0);
+    }
+    scrub();
+}
+
+void LinksStation::scrub() {
+    const auto mode = static_cast<linkage::Mode>(mode_->currentIndex());
+    const auto& ends = drawing_->sides();
+    const double lock = ends ? (*ends)[drawing_->side()].room.lock : 0;
+    drawing_->set_travel(mode, own_, lock * steer_->value() / 100);
+    sweep_->set_travel(mode, own_);
+}
+
+void LinksStation::refresh() {
+    const bool trial = document_.look() == Look::Trial, front = drawing_->front();
+    const job::AxleData& axle = front ? document_.job().vehicle.front : document_.job().vehicle.rear;
+    const job::Setup& setup = document_.looked_setup();
+    const job::Assembly& a = front ? setup.front : setup.rear;
+    const QString own = document_.look_path() + (front ? "/front/" : "/rear/");
+    steer_box_->setVisible(axle.linkage.lock.value > 0);
+    const bool near = group_ == near_group, points = group_ == path_group &&
+                                                     axle.linkage.path == job::PathKind::Points &&
+                                                     axle.kind == car::AxleKind::Independent;
+    list_tools_->setVisible(near || points);
+    parts_->setVisible(near);
+    part_tools_->setVisible(near && !axle.linkage.obstacles.empty());
+    if (near) {
+        QStringList names;
+        for (const job::ObstacleData& o : axle.linkage.obstacles) names << QString::fromStdString(o.name);
+        if (names != parts_->property("names").toStringList() || parts_->count() != names.size()) {
+            const int at = parts_->currentIndex();
+            parts_->clear();
+            parts_->addItems(names);
+            parts_->setProperty("names", names);
+            parts_->setCurrentIndex(std::clamp(at, names.isEmpty() ? -1 : 0, static_cast<int>(names.size()) - 1));
+        }
+        const int at = parts_->currentIndex();
+        if (at >= 0 && part_name_->text() != names[at]) part_name_->setText(names[at]);
+        fields_->show_fields(at < 0 ? QStringList{}
+                                    : QStringList{QString("%1/linkage/obstacles/%2").arg(axle_path()).arg(at)},
+                             true, true);
+    } else if (group_ == path_group) {
+        QStringList paths;
+        const QString linkage = axle_path() + "/linkage/";
+        if (axle.kind == car::AxleKind::Independent) {
+            paths << linkage + "path" << linkage + "arm_front" << linkage + "arm_rear" << linkage + "ball_joint"
+                  << linkage + "points";
+            if (axle.linkage.path == job::PathKind::Straight)
+                paths << axle_path() + "/motion_ratio" << linkage + "steers";
+        } else {
+            paths << axle_path() + "/bar_base" << axle_path() + "/spring_base";
+        }
+        paths << linkage + "lock" << linkage + "kingpin_behind" << linkage + "kingpin_out" << axle_path() + "/droop_gap"
+              << axle_path() + "/bump_gap";
+        fields_->show_fields(paths, true, true);
+    } else {
+        fields_->show_fields(a.held == job::Held::Links ? QStringList{own + "links", own + "mounts/on",
+                                                                      own + "mounts/height", own + "bar/bent"}
+                                                        : QStringList{},
+                             trial, true);
+    }
+    note_->setVisible((!trial && group_ == link_group) || group_ != link_group);
+    note_->setText(
+        group_ == link_group
+            ? tr("This is what is on the car. It changes by “Fit it”, or by “Found so” when the car is found "
+                 "different. Press T for Trial.")
+        : near ? tr("Places are of the left side at ride height, from the bar's axis at the car's middle; the "
+                    "right side is taken alike. A wheel is told by the middle of its inner face.")
+               : tr("Places are of the left side at ride height, from the bar's axis at the car's middle."));
+    if (axles_->checkedId() >= 0) scrub();
+}
+
+void LinksStation::show_tightest() {
+    const job::Setup& setup = document_.computed_setup(document_.look());
+    const auto least = job::smallest_link_margin(setup, document_.looked());
+    if (!least) return;
+    const linkage::Travel& t = least->first.at;
+    const double sum = t.own + t.other, differ = t.own - t.other;
+    mode_->setCurrentIndex(static_cast<int>(std::abs(differ) < 1e-6                  ? linkage::Mode::Bump
+                                            : std::abs(sum) < 0.5 * std::abs(differ) ? linkage::Mode::Roll
+                                                                                     : linkage::Mode::OneWheel));
+    show_end(least->second, least->first.end);
+    put_own(t.own);
+}
+
+void LinksStation::pose(int shot) {
+    static constexpr int page[] = {0, 1, 2, 4, 3};
+    show_end(true, 0);
+    pages_->button(page[shot])->click();
+    mode_->setCurrentIndex(static_cast<int>(shot == 1 ? linkage::Mode::Bump : linkage::Mode::Roll));
+    put_own(shot == 1 ? 0.0 : -0.055);
+    if (shot == 3) steps_->show_step(job::Step::LeftRight);
+    show_group(shot == 2 ? near_group : link_group);
+}
+
+bool LinksStation::go_to(const QString& path) {
+    const bool linkage = path.startsWith("vehicle/") && path.contains("/linkage/");
+    const bool links = path.startsWith("trial/") && (path.contains("/plan/") || path.contains("/links/"));
+    if (!linkage && !links) return false;
+    const bool front = path.contains("/front/");
+    if (links) document_.set_look(Look::Trial);
+    show_end(front, drawing_->side());
+    if (path.contains("/plan/")) pages_->button(path.endsWith("/preload") ? 3 : 1)->click();
+    show_group(links ? link_group : path.contains("/obstacles/") ? near_group : path_group);
+    if (path.contains("/obstacles/")) {
+        parts_->setCurrentIndex(path.section('/', 4, 4).toInt());
+        refresh();
+    }
+    for (const FieldPanel* panel : findChildren<FieldPanel*>())
+        if (FieldRow* row = panel->row(path)) {
+            row->edit()->setFocus();
+            row->edit()->selectAll();
+        }
+    return true;
+}
+
+void LinksStation::step(int by) { travel_->setValue(travel_->value() + 25 * by); }
+
+void LinksStation::play() {
+    if (player_->isActive())
+        player_->stop();
+    else
+        player_->start(33);
+}
+
+void LinksStation::measure_next() { next_->setFocus(); }
+
+} // namespace dervish::app

@@ -1,0 +1,184 @@
+#include "app/links/sweep_reading.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+
+#include <QPainter>
+#include <QTimer>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+SweepReading::SweepReading(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("sweep reading");
+    setAccessibleName(tr("The link through travel"));
+    auto* later = new QTimer(this); // a blink later: while someone types, the drawing and the tally come first
+    later->setSingleShot(true);
+    later->setInterval(60);
+    connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
+    connect(&document_, &Document::changed, this, [this, later] {
+        stale_ = true;
+        later->start();
+    });
+}
+
+void SweepReading::show_end(bool front, std::size_t side) {
+    front_ = front;
+    side_ = side;
+    stale_ = true;
+    update();
+}
+
+void SweepReading::set_travel(linkage::Mode mode, double own) {
+    stale_ = stale_ || mode != mode_;
+    mode_ = mode;
+    own_ = own;
+    update();
+}
+
+SweepReading::Points SweepReading::points_of(Look look) const {
+    const job::Setup& setup = document_.computed_setup(look);
+    const job::Assembly& a = front_ ? setup.front : setup.rear;
+    const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
+    const job::Assessment& results = look == Look::Trial ? document_.trial() : document_.fitted();
+    const auto& figures = front_ ? results.front : results.rear;
+    try {
+        const auto sides = job::link_sides(a, axle);
+        if (sides && figures && figures->sums.law)
+            return job::through_travel((*sides)[side_], side_, *figures->sums.law, mode_, 81);
+    } catch (const BadInput&) { // told at its field
+    }
+    return {};
+}
+
+void SweepReading::work_out() {
+    if (!stale_) return;
+    stale_ = false;
+    now_ = points_of(document_.look());
+    fitted_ = document_.look() == Look::Trial ? points_of(Look::Fitted) : Points();
+    const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
+    droop_ = axle.droop_gap.value;
+    bump_ = axle.bump_gap.value;
+}
+
+void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& curve) {
+    const Theme& t = theme();
+    const units::Unit unit = units::shown(curve.quantity, document_.units()),
+                      length = units::shown(units::Quantity::Length, document_.units());
+    const bool off_square = curve.quantity == units::Quantity::Angle && curve.from_zero;
+    double low = curve.from_zero ? 0 : 1e9, high = off_square ? 95 * units::deg : -1e9;
+    for (const Points* points : {&now_, &fitted_})
+        for (const job::LinkPoint& point : *points) {
+            low = std::min(low, curve.value(point));
+            high = std::max(high, curve.value(point));
+        }
+    const bool angle = curve.quantity == units::Quantity::Angle;
+    const int decimals = angle ? 1 : unit.decimals;
+    const double least = angle                                       ? 4 * units::deg
+                         : curve.quantity == units::Quantity::Number ? 0.1
+                                                                     : 20; // no noise blown up
+    if (high - low < least) {
+        low -= least / 2;
+        high += least / 2;
+    }
+    const double pad = off_square ? 0 : 0.06 * (high - low);
+    low -= curve.from_zero ? 0 : pad;
+    high += pad;
+    const auto at = [&](double travel, double value) {
+        return QPointF(room.left() + room.width() * (travel + droop_) / (droop_ + bump_),
+                       room.bottom() - room.height() * (value - low) / (high - low));
+    };
+    if (off_square) { // caution, and past the stop
+        QColor tint = t.caution;
+        tint.setAlphaF(0.10f);
+        const QRectF caution(at(-droop_, high), at(bump_, linkage::caution_off_square)),
+            stop(at(-droop_, high), at(bump_, linkage::stop_off_square));
+        p.fillRect(caution, tint);
+        tint.setAlphaF(0.5f);
+        p.fillRect(stop, QBrush(tint, Qt::BDiagPattern));
+    }
+    p.setPen(QPen(t.rule, 1));
+    p.drawRect(room);
+    p.setPen(QPen(t.soft, 1, Qt::DotLine));
+    p.drawLine(at(0, low), at(0, high)); // ride height
+    const auto line = [&](const Points& points, const QPen& pen) {
+        QPolygonF out;
+        for (const job::LinkPoint& point : points) out << at(point.travel, curve.value(point));
+        p.setPen(pen);
+        p.setBrush(Qt::NoBrush);
+        p.drawPolyline(out);
+    };
+    line(fitted_, QPen(QColor("#8793A0"), 1.2, Qt::DashLine));
+    line(now_, QPen(axle_colour(front_), 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    QString here;
+    const auto nearest = std::min_element(now_.begin(), now_.end(), [&](const auto& a, const auto& b) {
+        return std::abs(a.travel - own_) < std::abs(b.travel - own_);
+    });
+    if (nearest != now_.end() && std::abs(nearest->travel - own_) < 0.02 * (droop_ + bump_)) {
+        p.setPen(QPen(t.ink, 1.6));
+        p.setBrush(t.panel);
+        p.drawEllipse(at(nearest->travel, curve.value(*nearest)), 4, 4);
+        here = qs(units::fixed(curve.value(*nearest) / unit.factor, decimals));
+    }
+    const QString symbol = QString::fromUtf8(unit.symbol.data());
+    const QRectF value = paint::text(p, {room.right(), room.top() - 11}, Qt::AlignRight, here, 13, t.ink, true);
+    paint::text_within(p, {room.left() - 34, room.top() - 11}, value.left() - room.left() + 28,
+                       curve.title + (symbol.isEmpty() ? "" : ", " + symbol), 12, t.soft);
+    for (const double end : {low, high})
+        paint::text(p, {room.left() - 5, at(0, end).y() + (end == low ? -5 : 6)}, Qt::AlignRight,
+                    qs(units::fixed(end / unit.factor, angle                              ? 0
+                                                       : std::abs(end / unit.factor) < 10 ? 2
+                                                                                          : 0)),
+                    11, t.soft);
+    for (const auto& [travel, align] : {std::pair{-droop_, Qt::AlignLeft}, {bump_, Qt::AlignRight}})
+        paint::text(p, {at(travel, low).x(), room.bottom() + 11}, align, qs(units::fixed(travel / length.factor, 0)),
+                    11, t.soft);
+}
+
+void SweepReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), theme().ground);
+    work_out();
+    if (now_.empty()) {
+        paint::text(p, {20, 24}, Qt::AlignLeft, tr("No link to follow through its travel."), 13, theme().soft);
+        return;
+    }
+    using units::Quantity;
+    const Curve curves[] = {
+        {tr("off square"), [](const auto& l) { return l.at.off_square; }, Quantity::Angle, true},
+        {tr("arm, up"), [](const auto& l) { return l.attitude; }, Quantity::Angle, false},
+        {tr("motion ratio"), [](const auto& l) { return std::abs(l.at.motion_ratio); }, Quantity::Number, false},
+        {tr("bar force"), [](const auto& l) { return l.force; }, Quantity::Force, false}};
+    const double each = (width() - 24) / 4.0;
+    for (int i = 0; i < 4; ++i)
+        paint_curve(p, QRectF(20 + i * each + 34, 32, each - 34 - 16, height() - 32 - 44), curves[i]);
+    const QString symbol = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
+    paint::text_within(p, {20, height() - 12.0}, width() - 40,
+                       tr("over this wheel's travel, %1, droop to bump · dashed: as fitted · dotted: ride height · "
+                          "shaded: caution from 55°, stop at 70°")
+                           .arg(symbol),
+                       12, theme().soft);
+}
+
+QString SweepReading::csv() {
+    work_out();
+    if (now_.empty()) return {};
+    QString out = "wheel_travel_mm,off_square_deg,off_pickup_deg,attitude_deg,motion_ratio,aside_mm,wheel_force_N\n";
+    for (const job::LinkPoint& l : now_)
+        out += QString("%1,%2,%3,%4,%5,%6,%7\n")
+                   .arg(l.travel / units::mm, 0, 'f', 2)
+                   .arg(l.at.off_square / units::deg, 0, 'f', 3)
+                   .arg(l.at.off_pickup / units::deg, 0, 'f', 3)
+                   .arg(l.attitude / units::deg, 0, 'f', 3)
+                   .arg(std::abs(l.at.motion_ratio), 0, 'f', 4)
+                   .arg(l.aside / units::mm, 0, 'f', 3)
+                   .arg(l.force, 0, 'f', 1);
+    return out;
+}
+
+} // namespace dervish::app

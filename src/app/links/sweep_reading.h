@@ -1,0 +1,44 @@
+#pragma once
+#include "app/document.h"
+#include "core/job/links.h"
+
+#include <QWidget>
+
+namespace dervish::app {
+
+/// Four curves over the wheel's travel between its stops: off square with its zones, the arm's attitude, motion ratio,
+/// the bar's force. Fitted dashed; the place of the drawing marked.
+class SweepReading : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit SweepReading(Document& document, QWidget* parent = nullptr);
+    void show_end(bool front, std::size_t side);
+    void set_travel(linkage::Mode mode, double own);
+    /// The curves as a table with a heading line.
+    QString csv();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    using Points = std::vector<job::LinkPoint>;
+    struct Curve {
+        QString title;
+        std::function<double(const job::LinkPoint&)> value;
+        units::Quantity quantity;
+        bool from_zero;
+    };
+    void work_out();
+    Points points_of(Look look) const;
+    void paint_curve(QPainter& p, const QRectF& room, const Curve& curve);
+
+    Document& document_;
+    bool front_ = true, stale_ = true;
+    std::size_t side_ = 0;
+    linkage::Mode mode_ = linkage::Mode::Roll;
+    double own_ = 0, droop_ = 0, bump_ = 0;
+    Points now_, fitted_;
+};
+
+} // namespace dervish::app

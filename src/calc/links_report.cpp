@@ -1,0 +1,122 @@
+#include "calc/report.h"
+
+#include "core/job/links.h"
+#include "core/job/setup_steps.h"
+
+namespace dervish::calc {
+namespace {
+using store::Json;
+using units::mm, units::deg;
+
+Json in(const std::optional<double>& value, double unit) {
+    return value ? Json(units::rounded(*value / unit)) : Json();
+}
+
+Json length(const std::optional<linkage::Length>& l) {
+    if (!l) return {};
+    return {{"length_mm", units::rounded(l->length / mm)},
+            {"attitude_deg", units::rounded(l->attitude / deg)},
+            {"off_square_at_full_droop_deg", units::rounded(l->off_square / deg)}};
+}
+
+Json margins(const std::vector<linkage::Margin>& all) {
+    Json out = Json::array();
+    for (const linkage::Margin& m : all) {
+        const double unit = m.angle() ? deg : mm;
+        out.push_back({{"what", m.what},
+                       {m.angle() ? "value_deg" : "value_mm", units::rounded(m.value / unit)},
+                       {m.angle() ? "left_deg" : "left_mm", units::rounded(m.left / unit)},
+                       {"wheel_travel_mm", units::rounded(m.at.own / mm)},
+                       {"other_wheel_mm", units::rounded(m.at.other / mm)},
+                       {"steer_deg", units::rounded(m.at.steer / deg)}});
+    }
+    return out;
+}
+
+Json sweep(const std::vector<job::LinkPoint>& points) {
+    Json out = Json::array();
+    for (const job::LinkPoint& p : points)
+        out.push_back({{"wheel_travel_mm", units::rounded(p.travel / mm)},
+                       {"off_square_deg", units::rounded(p.at.off_square / deg)},
+                       {"off_pickup_deg", units::rounded(p.at.off_pickup / deg)},
+                       {"motion_ratio", units::rounded(std::abs(p.at.motion_ratio))},
+                       {"attitude_deg", units::rounded(p.attitude / deg)},
+                       {"aside_mm", units::rounded(p.aside / mm)},
+                       {"wheel_force_N", units::rounded(p.force)}});
+    return out;
+}
+
+Json plan(const job::LinkPlan& p) {
+    Json by_eye = Json::array();
+    for (const auto& l : p.by_eye) by_eye.push_back(in(l, mm));
+    Json out = {{"as_it_is", length(p.now)},
+                {"level", length(p.level)},
+                {"keeps_droop_margin", length(p.kept)},
+                {"level_by_eye_mm", by_eye},
+                {"mounts_forward_for_upright_mm", units::rounded(p.upright.forward / mm)},
+                {"mounts_outward_for_upright_mm", units::rounded(p.upright.outward / mm)}};
+    if (p.thread) {
+        out["one_turn_longer"] = length(p.turned);
+        out["longest_mm"] = units::rounded(p.thread->longest() / mm);
+        out["shortest_mm"] = units::rounded(p.thread->shortest / mm);
+        if (p.level) out["turns_to_level"] = units::rounded(p.thread->turns_to(p.level->length));
+    }
+    return out;
+}
+} // namespace
+
+Json links(const job::Job& job, const std::string& name, const std::string& axle) {
+    const job::Setup& setup = job::setup_named(job, name);
+    const bool front = axle == "front";
+    const job::Assembly& a = front ? setup.front : setup.rear;
+    const job::AxleData& on = front ? job.vehicle.front : job.vehicle.rear;
+    Json out = {{"setup", setup.name}, {"axle", axle}, {"links", nullptr}};
+    const auto sides = job::link_sides(a, on);
+    if (!sides) return out;
+    const auto figures = job::bar_figures(a, on);
+    out["links"] = Json::object();
+    for (std::size_t e = 0; e < 2; ++e) {
+        const job::LinkSide& s = (*sides)[e];
+        const job::LinkLimits limits = job::link_limits(s, e);
+        const auto through = [&](linkage::Mode mode) {
+            return sweep(job::through_travel(s, e, *figures->sums.law, mode, 41));
+        };
+        out["links"][e == 0 ? "left" : "right"] = {
+            {"length_mm", units::rounded(s.end.link / mm)},
+            {"attitude_deg", units::rounded(s.attitude / deg)},
+            {"off_square_deg", units::rounded(s.rest.off_square / deg)},
+            {"motion_ratio", units::rounded(std::abs(s.rest.motion_ratio))},
+            {"angles", margins(limits.angles)},
+            {"distances", margins(limits.distances)},
+            {"over_centre_both_wheels_mm", in(limits.over_centre[0], mm)},
+            {"over_centre_opposite_mm", in(limits.over_centre[1], mm)},
+            {"damper_longer_mm", in(limits.damper_longer(), mm)},
+            {"first_in_droop", limits.in_droop ? Json(limits.in_droop->what) : Json()},
+            {"plan", plan(job::link_plan(a, on, e))},
+            {"opposite", through(linkage::Mode::Roll)},
+            {"together", through(linkage::Mode::Bump)},
+            {"one_wheel", through(linkage::Mode::OneWheel)}};
+    }
+    if (const auto rest = job::rest_state(job.vehicle, setup, front)) {
+        Json change;
+        for (const double load : rest->change) change.push_back(units::rounded(load));
+        out["at_rest"] = {{"left_link_N", units::rounded(rest->link[0])},
+                          {"right_link_N", units::rounded(rest->link[1])},
+                          {"change_of_wheel_loads_N", change},
+                          {"right_link_longer_takes_it_out_mm", in(rest->correction, mm)}};
+    }
+    Json steps = Json::array();
+    for (const job::Step step : job::all_steps) {
+        const job::StepFound f = job::look_at(step, a, on, units::System::Metric);
+        static constexpr const char* states[] = {"to do", "good", "attend"};
+        steps.push_back(
+            {{"step", f.title}, {"state", states[static_cast<int>(f.state)]}, {"found", f.found}, {"next", f.next}});
+    }
+    out["set_up"] = steps;
+    out["caution"] =
+        "Over centre and joint bind can jam steering or tear hoses. Stands on firm ground, wheels chocked; a "
+        "twisted bar holds energy.";
+    return out;
+}
+
+} // namespace dervish::calc

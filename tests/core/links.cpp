@@ -1,0 +1,271 @@
+#include "core/job/links.h"
+#include "core/job/fields.h"
+#include "core/job/setup_steps.h"
+#include "core/job/working.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+
+using namespace dervish;
+using namespace dervish::job;
+using units::mm, units::deg;
+
+namespace {
+/// A plain car whose front pick-ups are measured as they lie under the eyes, links with buckles.
+Job car_with_links() {
+    Job j = blank();
+    choose(j, "trial/front/links/pickups", 1);
+    choose(j, "trial/front/links/adjust", 2);
+    return j;
+}
+
+const Assembly& front(const Job& j) { return j.trial.front; }
+} // namespace
+
+TEST_CASE("choices are found with their words, and choosing fills in what was never given") {
+    Job j = blank();
+    const auto all = choices(j, "trial/front/links");
+    REQUIRE(all.size() == 6);
+    CHECK(all[0].path == "trial/front/links/pickups");
+    CHECK(all[0].words == std::vector<std::string>{"under_eyes", "measured"});
+    CHECK(all[0].before == 0);
+    for (std::size_t i = 1; i < all.size(); ++i) CHECK(all[i].before >= all[i - 1].before);
+    for (const ChoiceRef& c : choices(j, "vehicle/front"))
+        for (int word = static_cast<int>(c.words.size()) - 1; word >= 0; --word) {
+            Job tried = j;
+            choose(tried, c.path, word);
+            CHECK(choices(tried, c.path)[0].chosen == word);
+            if (c.path.ends_with("/kind")) continue;
+            CHECK_NOTHROW(check(tried)); // usable at once
+        }
+    j = car_with_links();
+    CHECK_NOTHROW(check(j));
+    CHECK(front(j).links.at.out.value > 0.3);
+    CHECK(front(j).links.pitch.source == Source::Assumed);
+    CHECK_THROWS_AS(choose(j, "trial/front/links/pickups", 7), BadInput);
+    CHECK_THROWS_AS(choose(j, "trial/front/links/length", 0), BadInput);
+    add_obstacle(j, true);
+    choose(j, "vehicle/front/linkage/path", 2);
+    add_path_point(j, true);
+    CHECK(j.vehicle.front.linkage.points.size() == 4);
+    CHECK_NOTHROW(check(j));
+}
+
+TEST_CASE("measuring pick-ups where they lie, or guessing the arm from the ratio, changes no rate") {
+    const Job under = blank();
+    Job measured = under;
+    choose(measured, "trial/front/links/pickups", 1);
+    const double rate = bar_figures(front(under), under.vehicle.front)->wheel_rate;
+    CHECK(bar_figures(front(measured), measured.vehicle.front)->wheel_rate == Approx(rate).epsilon(1e-6));
+    choose(measured, "vehicle/front/linkage/path", 1);
+    CHECK(bar_figures(front(measured), measured.vehicle.front)->wheel_rate == Approx(rate).epsilon(1e-3));
+}
+
+TEST_CASE("bar force through travel does the work that the bar's energy says") {
+    const Job j = car_with_links();
+    const auto sides = link_sides(front(j), j.vehicle.front);
+    REQUIRE(sides);
+    const auto figures = bar_figures(front(j), j.vehicle.front);
+    for (const linkage::Mode mode : {linkage::Mode::Roll, linkage::Mode::OneWheel}) {
+        const auto points = through_travel((*sides)[0], 0, *figures->sums.law, mode, 401);
+        REQUIRE(points.size() == 401);
+        CHECK(points.front().travel == Approx(-j.vehicle.front.droop_gap.value));
+        CHECK(points.back().travel == Approx(j.vehicle.front.bump_gap.value));
+        const double other = mode == linkage::Mode::Roll ? -1 : 0;
+        double work = 0, most = 0;
+        for (std::size_t i = 1; i < points.size(); ++i) {
+            const double s = points[i].travel, before = points[i - 1].travel;
+            if (before < 0) continue;
+            const auto force = [&](double at) { // both wheels' forces on their ways
+                const auto f = (*figures->sums.law)({at, other * at}).force;
+                return f[0] + other * f[1];
+            };
+            work += (force(s) + force(before)) / 2 * (s - before);
+            CHECK((*figures->sums.law)({s, other * s}).force[0] == Approx(points[i].force));
+            most = (*figures->sums.law)({s, other * s}).energy;
+        }
+        CHECK(work == Approx(most).epsilon(1e-3));
+    }
+}
+
+TEST_CASE("unlike links load the car at rest across its corners, and the length told takes it out") {
+    Job j = car_with_links();
+    CHECK(std::abs(rest_state(j.vehicle, j.trial, true)->link[0]) < 1e-3);
+    j.trial.front.links.right_longer.value = 6 * mm;
+    const auto rest = rest_state(j.vehicle, j.trial, true);
+    REQUIRE((rest && rest->correction));
+    CHECK(rest->link[0] * rest->link[1] < 0);
+    CHECK(std::abs(rest->link[0]) > 100);
+    // One diagonal gains what the other loses, and the whole weighs the same.
+    CHECK(rest->change[0] == Approx(-rest->change[1]).margin(1));
+    CHECK(rest->change[0] * rest->change[3] > 0);
+    CHECK(rest->change[0] + rest->change[1] + rest->change[2] + rest->change[3] == Approx(0).margin(0.01));
+    CHECK(*rest->correction == Approx(-6 * mm).margin(0.05 * mm));
+    j.trial.front.links.right_longer.value += *rest->correction;
+    CHECK(std::abs(rest_state(j.vehicle, j.trial, true)->link[0]) < 0.5);
+    CHECK_FALSE(rest_state(
+        j.vehicle,
+        [&] {
+            Setup off = j.trial;
+            off.front.connected = false;
+            return off;
+        }(),
+        true));
+}
+
+TEST_CASE("a bent bar and a car that leans twist the bar at rest too, and a length evens it") {
+    Job j = car_with_links();
+    j.trial.front.bar.bent.value = 8 * mm;
+    const auto bent = rest_state(j.vehicle, j.trial, true);
+    CHECK(std::abs(bent->link[0]) > 100);
+    REQUIRE(bent->correction);
+    CHECK(std::abs(*bent->correction) == Approx(8 * mm).margin(1 * mm));
+    j.trial.front.bar.bent.value = 0;
+    j.vehicle.loads.push_back({"crate", true, {150}, {1.3}, {0.5}, {0.8}});
+    const auto leaning = rest_state(j.vehicle, j.trial, true);
+    CHECK(std::abs(leaning->link[0]) > 50);
+    CHECK(leaning->correction);
+}
+
+TEST_CASE("deliberate preload: the length found adds the load asked for") {
+    Job j = car_with_links();
+    const double wanted = 120;
+    const auto longer = longer_for_load(j.vehicle, j.trial, true, wanted);
+    REQUIRE(longer);
+    j.trial.front.links.right_longer.value = *longer;
+    CHECK(rest_state(j.vehicle, j.trial, true)->change[0] == Approx(wanted).margin(0.5));
+    CHECK_FALSE(longer_for_load(j.vehicle, j.trial, true, 1e5)); // no link does that
+}
+
+TEST_CASE("the plan: springs, spacers and tyres raise the car differently, and each eye has its length") {
+    Job j = car_with_links();
+    j.trial.front.bar.eyes.push_back({{200 * mm}});
+    PlanData& plan = j.trial.front.plan;
+    const double level = link_plan(front(j), j.vehicle.front, 0).level->length;
+    CHECK(level == Approx(front(j).links.length.value).margin(0.1 * mm));
+    plan.lift.value = 40 * mm;
+    const LinkPlan springs = link_plan(front(j), j.vehicle.front, 0);
+    plan.by = LiftBy::Spacers;
+    const LinkPlan spacers = link_plan(front(j), j.vehicle.front, 0);
+    plan.by = LiftBy::Tyres;
+    const LinkPlan tyres = link_plan(front(j), j.vehicle.front, 0);
+    const double ratio = j.vehicle.front.motion_ratio.value;
+    CHECK(springs.level->length - level == Approx(ratio * 40 * mm).epsilon(0.02));
+    CHECK(spacers.level->length == Approx(springs.level->length));
+    CHECK(spacers.now->off_square > springs.now->off_square); // they let the wheel down further
+    CHECK(spacers.level->off_square < spacers.now->off_square);
+    CHECK(tyres.level->length == Approx(level));
+    plan.by = LiftBy::Springs;
+    plan.lift.value = -30 * mm;
+    CHECK(link_plan(front(j), j.vehicle.front, 0).level->length < level - 15 * mm);
+    REQUIRE(springs.by_eye.size() == 2);
+    REQUIRE((springs.by_eye[0] && springs.by_eye[1]));
+    CHECK(*springs.by_eye[1] != Approx(*springs.by_eye[0]).margin(1 * mm)); // the pick-up stays, the eye comes nearer
+    REQUIRE((springs.thread && springs.turned));
+    CHECK(springs.turned->length - springs.now->length == Approx(2 * 1.5 * mm));
+    CHECK(springs.turned->attitude > springs.now->attitude);
+}
+
+TEST_CASE("limits: a hose is named with its distance, the tally's margin is the tightest angle of both axles") {
+    Job j = car_with_links();
+    add_obstacle(j, true);
+    j.vehicle.front.linkage.obstacles[0].name = "brake hose";
+    const auto sides = link_sides(front(j), j.vehicle.front);
+    const LinkLimits limits = link_limits((*sides)[0], 0);
+    bool told = false;
+    for (const linkage::Margin& m : limits.distances) told = told || m.what == "link to brake hose";
+    CHECK(told);
+    const Assessment a = assess(j.vehicle, j.trial);
+    const auto least = smallest_link_margin(j.trial, a);
+    REQUIRE(least);
+    CHECK(least->first.left == std::min(a.outcomes[FrontLinkMargin], a.outcomes[RearLinkMargin]));
+    CHECK(limits.angles.front().left == Approx(a.outcomes[FrontLinkMargin]).margin(0.5 * deg));
+    const Working w = working(j.vehicle, j.trial, a, Figure::LinkMargin, units::System::Metric);
+    CHECK(w.result == units::text(least->first.left, units::Quantity::Angle, units::System::Metric, 0));
+    Setup off = j.trial;
+    off.front.connected = off.rear.fitted = false;
+    const Assessment none = assess(j.vehicle, off);
+    CHECK_FALSE(smallest_link_margin(off, none));
+    CHECK(none.outcomes[FrontLinkMargin] == Approx(units::pi));
+    CHECK(working(j.vehicle, off, none, Figure::LinkMargin, units::System::Metric).result == "no links on");
+}
+
+TEST_CASE("setting up goes in order, keeps each round, and tells turns that bring the sides together") {
+    Job j = car_with_links();
+    Assembly& a = j.trial.front;
+    const AxleData& axle = j.vehicle.front;
+    const auto look = [&](Step s) { return look_at(s, a, axle, units::System::Metric); };
+    using State = StepFound::State;
+    CHECK(next_step(a, axle) == Step::Limits);
+    for (const Step s : all_steps) {
+        CHECK(look(s).state == State::Todo);
+        CHECK_FALSE(look(s).how.empty());
+        CHECK(readings_of(s).empty() == (tick_of(s) != nullptr || s == Step::LeftRight));
+    }
+    a.checks.droop = axle.droop_gap.value + 9 * mm;
+    a.checks.bump = axle.bump_gap.value;
+    CHECK(look(Step::Limits).state == State::Attend);
+    a.checks.droop = axle.droop_gap.value + 3 * mm;
+    CHECK(look(Step::Limits).state == State::Good);
+    a.checks.table_gap = 5 * mm;
+    CHECK(look(Step::Straight).next.find("Bent") != std::string::npos);
+    a.checks.table_gap = 1 * mm;
+    a.checks.left_stub = 120 * mm;
+    a.checks.right_stub = 110 * mm;
+    CHECK(look(Step::Centred).next.find("5.0 mm to the right") != std::string::npos);
+    a.checks.right_stub = 119 * mm;
+    a.checks.joints_free = a.checks.falls_free = true;
+    // Level: an eye 20 mm low by a link 20 mm short of upright.
+    a.checks.mount_height = 300 * mm;
+    a.checks.eye_height = 280 * mm;
+    CHECK(look(Step::Level).state == State::Attend);
+    CHECK(look(Step::Level).next.find("longer, 6.") != std::string::npos); // 20 mm of 3 mm turns, along a tilting arm
+    a.checks.eye_height = 299 * mm;
+    CHECK(look(Step::Level).state == State::Good);
+    a.checks.left_link = 200 * mm;
+    a.checks.right_link = 203 * mm;
+    CHECK(look(Step::Equal).next == "Right link 3.0 mm shorter, 1.00 turns in.");
+    a.checks.right_link = 200.5 * mm;
+    // A right link 1 mm too long, by the model's own readings, then by those after the turns told.
+    const double per_wheel = link_per_wheel(a, axle);
+    auto read = linkage::lift_readings(1.8 * mm, 0.6 * mm, per_wheel, true);
+    a.checks.rounds.push_back({read[0], read[1]});
+    const StepFound first = look(Step::LeftRight);
+    CHECK(first.state == State::Attend);
+    CHECK(first.found.find("right link 1.8 mm long, slack 0.6 mm") != std::string::npos);
+    CHECK(first.next.find("Left link 0.9 mm longer, 0.30 turns out, right link 0.9 mm shorter, 0.30 turns in") == 0);
+    read = linkage::lift_readings(0.1 * mm, 0.6 * mm, per_wheel, true);
+    a.checks.rounds.push_back({read[0], read[1]});
+    CHECK(look(Step::LeftRight).state == State::Good);
+    CHECK(next_step(a, axle) == Step::Hang);
+    const auto sides = link_sides(a, axle);
+    const double droop = axle.droop_gap.value;
+    const double bend = units::pi / 2 - linkage::at((*sides)[0].end, (*sides)[0].branch, {-droop, -droop})->off_square;
+    a.checks.hang_bend = bend + 2 * deg;
+    CHECK(look(Step::Hang).state == State::Good);
+    a.checks.hang_bend = bend - 8 * deg;
+    CHECK(look(Step::Hang).next.find("measure") != std::string::npos);
+    a.checks.hang_bend = 12 * deg;
+    CHECK(look(Step::Hang).next.find("dead line") != std::string::npos);
+    a.fitted = false;
+    CHECK_THROWS_AS(look(Step::Limits), BadInput);
+}
+
+TEST_CASE("what is left out of the bands bears on no outcome") {
+    Job j = car_with_links();
+    add_obstacle(j, true);
+    j.trial.front.mounts.bore_friction.value = 0.2;
+    const Outcomes before = TallyOutcomes()(j.vehicle, j.trial, 1);
+    int left_out = 0;
+    for (const FieldRef& f : fields(j)) {
+        if (bears_on_outcomes(f.path) || f.path.starts_with("fitted")) continue;
+        const double value = f.value->value;
+        f.value->value = 1.07 * value + 1e-4;
+        const Outcomes after = TallyOutcomes()(j.vehicle, j.trial, 1);
+        INFO(f.path);
+        CHECK(after == before);
+        f.value->value = value;
+        ++left_out;
+    }
+    CHECK(left_out > 20);
+}
