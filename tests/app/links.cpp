@@ -163,7 +163,7 @@ TEST_CASE("limits name what is near, rest tells the preload, each with a mark wh
     bench.type("trial/front/links/right_longer", "6");
     QTest::qWait(80);
     CHECK(rest.value("left link carries") != load);
-    CHECK(rest.value("taken out by the right link").endsWith("mm"));
+    CHECK(rest.value("taken out: right link").endsWith("mm"));
     bench.type("trial/front/plan/preload", "150");
     QTest::qWait(80);
     CHECK(rest.value("right link longer by").endsWith("mm"));

@@ -266,10 +266,7 @@ bool BarStation::go_to(const QString& path) {
     document_.set_look(Look::Trial);
     show_axle(path.startsWith("trial/front"));
     show_group(path.section('/', 2, 2));
-    if (FieldRow* row = fields_->row(path)) {
-        row->edit()->setFocus();
-        row->edit()->selectAll();
-    }
+    fields_->focus(path);
     return true;
 }
 

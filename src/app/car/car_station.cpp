@@ -193,10 +193,7 @@ bool CarStation::go_to(const QString& path) {
     const bool part =
         path.startsWith("vehicle/front/") || path.startsWith("vehicle/rear/") || path.startsWith("vehicle/loads/");
     pick(part ? path.section('/', 0, path.startsWith("vehicle/loads/") ? 2 : 1) : "vehicle");
-    if (FieldRow* row = fields_->row(path)) {
-        row->edit()->setFocus();
-        row->edit()->selectAll();
-    }
+    fields_->focus(path);
     return true;
 }
 

@@ -1,11 +1,13 @@
 #include "app/links/link_pages.h"
 
+#include "app/shell/theme.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/figure_rows.h"
 #include "core/job/fields.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QTimer>
 #include <QVBoxLayout>
 #include <cmath>
@@ -28,7 +30,13 @@ LinkPage::LinkPage(Document& document, const QString& name, int columns, QWidget
     left_->setSpacing(2);
     left_->addWidget(fields_);
     line->addWidget(box);
-    line->addWidget(rows_, 1);
+    auto* scroll = new QScrollArea;
+    scroll->setStyleSheet("background: " + theme().ground.name());
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::StrongFocus); // arrows scroll it
+    scroll->setWidget(rows_);
+    line->addWidget(scroll, 1);
     auto* later = new QTimer(this);
     later->setSingleShot(true);
     later->setInterval(60);
@@ -263,38 +271,37 @@ void RestPage::say() {
     const job::Assembly& a = assembly();
     std::vector<FigureRow> rows;
     rows.push_back({tr("The car on its wheels, level"), {}, {}, Mark::Heading});
-    const bool carries = rest->link.cwiseAbs().maxCoeff() > 20;
+    const bool carries = rest->link.cwiseAbs().maxCoeff() > 100;
     for (int e = 0; e < 2; ++e)
         rows.push_back({e == 0 ? tr("left link carries") : tr("right link carries"), force(std::abs(rest->link[e])),
                         std::abs(rest->link[e]) < 1 ? QString()
                         : rest->link[e] > 0         ? tr("pulled")
                                                     : tr("pushed"),
                         carries ? Mark::Caution : Mark::Plain});
-    rows.push_back({tr("wheel loads, by this bar"), force(rest->change[0]) + " · " + force(rest->change[1]),
+    rows.push_back({tr("wheel loads by it"), force(rest->change[0]) + " · " + force(rest->change[1]),
                     tr("front left · right; rear %1 · %2").arg(force(rest->change[2]), force(rest->change[3])),
                     Mark::Plain});
     const auto thread = job::thread_of(a.links, a.links.length.value);
-    const auto told = [&](double by) {
-        QString out = length(std::abs(by)) + (by < 0 ? tr(" shorter") : tr(" longer"));
-        if (thread) out += tr(", %1 turns").arg(qs(units::fixed(std::abs(by) / thread->per_turn(), 2)));
-        return out;
+    const auto way = [&](double by) {
+        const QString out = by < 0 ? tr("shorter") : tr("longer");
+        return thread ? out + tr(", %1 turns").arg(qs(units::fixed(std::abs(by) / thread->per_turn(), 2))) : out;
     };
-    if (!rest->correction)
+    if (!rest->correction) {
         rows.push_back({tr("taken out by"), tr("no length"), tr("look for a bent bar or unlike eyes"), Mark::Caution});
-    else if (std::abs(*rest->correction) < 0.05e-3)
-        rows.push_back({tr("taken out by"), tr("nothing: none in it"), {}, Mark::Plain});
-    else {
-        rows.push_back({tr("taken out by the right link"), length(std::abs(*rest->correction)), told(*rest->correction),
-                        Mark::Plain});
-        rows.push_back({tr("  or shared, right link"), length(std::abs(*rest->correction) / 2),
-                        tr("%1; left as much the other way").arg(told(*rest->correction / 2)), Mark::Plain});
+    } else if (std::abs(*rest->correction) < 0.05e-3) {
+        rows.push_back({tr("taken out by"), tr("nothing"), tr("there is none in it"), Mark::Plain});
+    } else {
+        const double by = *rest->correction;
+        rows.push_back({tr("taken out: right link"), length(std::abs(by)), way(by), Mark::Plain});
+        rows.push_back({tr("  or right link"), length(std::abs(by) / 2), way(by / 2), Mark::Plain});
+        rows.push_back({tr("  and left link"), length(std::abs(by) / 2), way(-by / 2), Mark::Plain});
     }
     if (const double wanted = a.plan.preload.value; wanted != 0) {
         rows.push_back({tr("Deliberate preload"), {}, {}, Mark::Heading});
         const auto longer = job::longer_for_load(document_.job().vehicle, setup, front_, wanted);
         if (longer)
             rows.push_back({tr("right link longer by"), length(*longer),
-                            told(*longer - a.links.right_longer.value) + tr(" than now"), Mark::Plain});
+                            tr("than now: %1").arg(way(*longer - a.links.right_longer.value)), Mark::Plain});
         else
             rows.push_back({tr("right link longer by"), tr("no length"), tr("within 60 mm gives %1").arg(force(wanted)),
                             Mark::Bad});

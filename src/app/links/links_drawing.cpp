@@ -321,7 +321,9 @@ void LinksDrawing::paint_panel(QPainter& p, const Panel& panel, const job::LinkS
         link_way_ = (pick - eye) / std::max(1e-9, std::hypot((pick - eye).x(), (pick - eye).y()));
         const double from = drag_ == Drag::Link ? dragged_from_ : s.end.link;
         labels.place(p, handle_, tr("link %1").arg(qs(units::text(s.end.link, units::Quantity::Length, system))),
-                     drag_ == Drag::Link ? turns(s.end.link - from) : tr("drag for another length"));
+                     drag_ == Drag::Link ? turns(s.end.link - from)
+                     : height() > 360    ? tr("drag for another length")
+                                         : QString());
         labels.place(p, eye,
                      closed ? tr("off square %1").arg(qs(units::text(at.off_square, units::Quantity::Angle, system, 0)))
                             : tr("over centre"),
@@ -345,21 +347,24 @@ void LinksDrawing::paint_heading(QPainter& p, const job::LinkSide& s, const link
     const double right = width() - 20;
     const auto margin = linkage::angle_margins(s.end, s.branch, s.room, side_, 9).front();
     const bool bad = margin.left < 0;
-    paint::text(p, {right, 20}, Qt::AlignRight, tr("least angle left, all travels"), 12, t.soft);
-    const QRectF big =
-        paint::text(p, {right, 45}, Qt::AlignRight, qs(units::text(margin.left, units::Quantity::Angle, system, 0)), 28,
-                    bad ? t.caution : axle_colour(front_), true);
+    const bool narrow = width() < 740; // the controls need the whole line
+    const double lower = narrow ? 12 : 0;
+    if (!narrow) paint::text(p, {right, 20}, Qt::AlignRight, tr("least angle left, all travels"), 12, t.soft);
+    const QRectF big = paint::text(p, {right, 45 + lower}, Qt::AlignRight,
+                                   qs(units::text(margin.left, units::Quantity::Angle, system, 0)), 28,
+                                   bad ? t.caution : axle_colour(front_), true);
     if (bad) {
-        const QPointF c(big.left() - 16, 46);
+        const QPointF c(big.left() - 16, 46 + lower);
         p.setPen(QPen(t.caution, 2));
         p.setBrush(Qt::NoBrush);
         p.drawPolygon(QPolygonF{c + QPointF(0, -9), c + QPointF(9, 7), c + QPointF(-9, 7)});
     }
     const QString place = qs(units::text(std::abs(margin.at.own), units::Quantity::Length, system, 0));
-    paint::text(p, {right, 69}, Qt::AlignRight,
-                tr("%1, wheel %2 %3").arg(qs(margin.what), place, margin.at.own < 0 ? tr("down") : tr("up")), 12,
-                bad ? t.caution : t.soft, bad);
-    if (at)
+    const QRectF which =
+        paint::text(p, {right, 69 + lower}, Qt::AlignRight,
+                    tr("%1, wheel %2 %3").arg(qs(margin.what), place, margin.at.own < 0 ? tr("down") : tr("up")), 12,
+                    bad ? t.caution : t.soft, bad);
+    if (at && !narrow)
         paint::text(p, {right, 88}, Qt::AlignRight,
                     tr("motion ratio here %1").arg(qs(units::fixed(std::abs(at->motion_ratio), 3))), 12, t.soft);
     const linkage::Travel now = travel();
@@ -375,7 +380,7 @@ void LinksDrawing::paint_heading(QPainter& p, const job::LinkSide& s, const link
         words += tr(", steered %1 %2")
                      .arg(qs(units::text(std::abs(now.steer), units::Quantity::Angle, system, 0)),
                           now.steer > 0 ? tr("left") : tr("right"));
-    paint::text_within(p, {20, 80}, std::max(200.0, big.left() - 200), words, 12, t.soft);
+    paint::text_within(p, {20, 80}, which.left() - 36, words, 12, t.soft);
 }
 
 void LinksDrawing::paintEvent(QPaintEvent*) {

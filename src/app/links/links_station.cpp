@@ -49,7 +49,7 @@ LinksStation::LinksStation(Document& document, QWidget* parent)
     QVBoxLayout* side = lay_station(this, drawing_, build_pages(), 262);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
     over->setContentsMargins(18, 10, 0, 0);
-    over->addWidget(build_controls(), 0, Qt::AlignTop | Qt::AlignLeft);
+    over->addWidget(build_controls(), 0, Qt::AlignTop);
     auto* groups = new QHBoxLayout;
     groups->setSpacing(4);
     groups->addWidget(chip(tr("Link"), "links group", groups_, link_group));
@@ -108,17 +108,21 @@ QWidget* LinksStation::build_controls() {
     travel_->setObjectName("travel scrub");
     travel_->setAccessibleName(tr("Travel of this wheel, droop to bump"));
     travel_->setRange(0, steps);
-    travel_->setFixedWidth(130);
-    line->addWidget(travel_);
+    travel_->setMinimumWidth(50);
+    travel_->setMaximumWidth(130);
+    line->addWidget(travel_, 2);
     auto* steering = new QHBoxLayout(steer_box_);
     steering->setContentsMargins(0, 0, 0, 0);
     steering->addWidget(new QLabel(tr("steer")));
     steer_->setObjectName("steer scrub");
     steer_->setAccessibleName(tr("Steering, right to left lock"));
     steer_->setRange(-100, 100);
-    steer_->setFixedWidth(70);
+    steer_->setMinimumWidth(36);
+    steer_->setMaximumWidth(70);
+    steer_box_->setMaximumWidth(120);
     steering->addWidget(steer_);
-    line->addWidget(steer_box_);
+    line->addWidget(steer_box_, 1);
+    line->addStretch(1);
     connect(axles_, &QButtonGroup::idClicked, this, [this](int id) { show_end(id == 0, drawing_->side()); });
     connect(sides_, &QButtonGroup::idClicked, this,
             [this](int id) { show_end(drawing_->front(), static_cast<std::size_t>(id)); });
@@ -379,11 +383,7 @@ bool LinksStation::go_to(const QString& path) {
         parts_->setCurrentIndex(path.section('/', 4, 4).toInt());
         refresh();
     }
-    for (const FieldPanel* panel : findChildren<FieldPanel*>())
-        if (FieldRow* row = panel->row(path)) {
-            row->edit()->setFocus();
-            row->edit()->selectAll();
-        }
+    for (const FieldPanel* panel : findChildren<FieldPanel*>()) panel->focus(path);
     return true;
 }
 

@@ -27,7 +27,8 @@ QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, i
     return text(p, at, Qt::AlignLeft, metrics.elidedText(words, Qt::ElideRight, room), pixels, colour);
 }
 
-void Labels::place(QPainter& p, QPointF place, const QString& head, const QString& rest) {
+void Labels::place(QPainter& p, QPointF place, const QString& head, const QString& whole) {
+    const QString rest = QFontMetricsF(face(12)).elidedText(whole, Qt::ElideRight, room_.width() / 2);
     const double width = std::max(QFontMetricsF(face(13, true)).horizontalAdvance(head),
                                   QFontMetricsF(face(12)).horizontalAdvance(rest));
     const QSizeF size(width, 34);

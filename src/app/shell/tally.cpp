@@ -135,7 +135,7 @@ void Tally::paintEvent(QPaintEvent*) {
         if (s.band > 0)
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft,
                         "± " + QString::fromStdString(units::fixed(s.band, s.decimals)), 13, t.strip_soft);
-        else if (!s.note.isEmpty())
+        else if (QFontMetricsF(face(12)).horizontalAdvance(s.note) < x + each - 26 - unit.right())
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);
         if (!old && !s.warning.isEmpty()) { // a shape and a word
             p.setPen(QPen(QColor("#F0B7A8"), 1.6));

@@ -8,6 +8,7 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QVBoxLayout>
 
 namespace dervish::app {
@@ -85,6 +86,13 @@ FieldRow* FieldPanel::row(const QString& path) const {
     for (FieldRow* row : rows_)
         if (row->path() == path) return row;
     return nullptr;
+}
+
+void FieldPanel::focus(const QString& path) const {
+    if (const FieldRow* found = row(path)) {
+        found->edit()->setFocus();
+        found->edit()->selectAll();
+    }
 }
 
 QWidget* source_legend() {

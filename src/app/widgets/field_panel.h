@@ -23,6 +23,7 @@ public:
     void show_fields(const QStringList& prefixes, bool writable, bool with_choices = false);
     void refresh();
     FieldRow* row(const QString& path) const;
+    void focus(const QString& path) const; ///< puts the caret there, where it is one of these
 
 private:
     Document& document_;

@@ -24,6 +24,8 @@ void FigureRows::show_rows(std::vector<FigureRow> rows, int columns, const QStri
     empty_ = empty;
     QStringList told;
     for (const FigureRow& r : rows_) told << QStringList{r.what, r.value, r.note}.join(" ").simplified();
+    const auto each = (rows_.size() + static_cast<std::size_t>(columns_) - 1) / static_cast<std::size_t>(columns_);
+    setMinimumHeight(static_cast<int>(2 * top + line_height * static_cast<double>(each)));
     setAccessibleDescription(told.join("; "));
     update();
 }
@@ -36,8 +38,7 @@ QString FigureRows::value(const QString& what) const {
 
 QRectF FigureRows::box(std::size_t row) const {
     const double wide = (width() - 40 - gap * (columns_ - 1)) / columns_;
-    const auto fit = static_cast<std::size_t>(std::max(1.0, (height() - top) / line_height));
-    const auto each = std::max<std::size_t>(1, std::min(fit, (rows_.size() + columns_ - 1) / columns_));
+    const auto each = std::max<std::size_t>(1, (rows_.size() + columns_ - 1) / columns_);
     return {20 + static_cast<double>(row / each) * (wide + gap), top + static_cast<double>(row % each) * line_height,
             wide, line_height};
 }
