@@ -1,5 +1,6 @@
 // Run: build/release/bench/dervish-bench. One core; the targets stand in docs/model.md, "Speed".
 #include "core/bar/travel.h"
+#include "core/job/balance.h"
 #include "core/job/draws.h"
 #include "core/job/model.h"
 #include "core/linkage/linkage.h"
@@ -52,6 +53,21 @@ void eye_ladder(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(job::eye_ladder(a));
 }
 BENCHMARK(eye_ladder)->Unit(benchmark::kMillisecond);
+
+/// The demo's handling curve of 40 points with its limit.
+void handling_curve(benchmark::State& state) {
+    const balance::Model m = job::to_model(demo().vehicle, job::car_with(demo().vehicle, demo().trial));
+    for (auto _ : state) benchmark::DoNotOptimize(balance::handling_curve(m, 40));
+}
+BENCHMARK(handling_curve)->Unit(benchmark::kMillisecond);
+
+/// A double lane change at 0.4 g.
+void double_lane_change(benchmark::State& state) {
+    const balance::Model m = job::to_model(demo().vehicle, job::car_with(demo().vehicle, demo().trial));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(balance::drive(m, {balance::Manoeuvre::DoubleLaneChange, 20, 0.4 * units::g}));
+}
+BENCHMARK(double_lane_change)->Unit(benchmark::kMillisecond);
 
 /// One end's links through 201 positions of roll, arm and link in space.
 void rigid_sweep(benchmark::State& state) {

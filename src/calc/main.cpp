@@ -4,6 +4,7 @@
 #include "store/reference.h"
 
 #include <CLI/CLI.hpp>
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 #include <fstream>
@@ -75,6 +76,17 @@ int main(int argc, char** argv) {
     CLI::App* const links_command = job_command("links", "one axle's links through travel, their margins and lengths");
     links_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
     links_command->callback([&] { print(calc::links(open(path), setup, axle)); });
+    std::string ground = "dry";
+    std::vector<std::string> grounds;
+    for (const balance::Ground g : balance::all_grounds) grounds.emplace_back(balance::name_of(g));
+    CLI::App* const balance_command = job_command("balance", "who gives up first, and what the bars do to it");
+    balance_command->add_option("--surface", ground, "of the road")
+        ->check(CLI::IsMember(grounds))
+        ->capture_default_str();
+    balance_command->callback([&] {
+        const auto at = std::find(grounds.begin(), grounds.end(), ground) - grounds.begin();
+        print(calc::balance(open(path), setup, balance::all_grounds[at]));
+    });
     CLI::App* const bands_command = job_command("bands", "the figures' bands, linear and by drawing cars");
     bands_command->add_option("--draws", draws, "cars to draw")->check(CLI::Range(100, 1000000))->capture_default_str();
     bands_command->add_option("--seed", seed, "of the draws")->capture_default_str();

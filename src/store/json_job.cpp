@@ -290,6 +290,12 @@ void from_version_3(Json& job) {
                                         {"kingpin_behind_mm", unasked(0.0)},
                                         {"kingpin_out_mm", unasked(0.0)},
                                         {"obstacles", Json::array()}};
+    // What was never asked starts as the guess of a new job.
+    const Json blank = to_json(job::blank()).at("vehicle");
+    job["vehicle"]["handling"] = blank.at("handling");
+    for (const char* axle : {"front", "rear"})
+        if (Json& vehicle = job["vehicle"]; vehicle.contains(axle) && vehicle[axle].is_object())
+            vehicle[axle]["grip"] = blank.at(axle).at("grip");
 }
 
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in

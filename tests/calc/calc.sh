@@ -33,6 +33,11 @@ expect "links" 0 "$calc" links "$demo" --axle front
 holds "all(len(d['links'][s][m]) == 41 for s in ('left', 'right') for m in ('opposite', 'together', 'one_wheel'))"
 holds "d['links']['left']['angles'][0]['left_deg'] <= d['links']['left']['angles'][1]['left_deg'] and len(d['set_up']) == 9 and d['at_rest']['right_link_longer_takes_it_out_mm'] is not None"
 holds "any('hose' in m['what'] for m in d['links']['left']['distances']) and 'energy' in d['caution']"
+expect "balance" 0 "$calc" balance "$demo" --surface wet
+holds "d['phases']['middle']['gives_first'] in ('front', 'rear') and len(d['handling_curve']) == 40 and len(d['front_bar']) == 11"
+holds "abs(sum(v for k, v in d['understeer_deg_per_g'].items() if k != 'whole') - d['understeer_deg_per_g']['whole']) < 1e-6"
+holds "d['conditions']['dry']['as now']['lateral_g'] > d['phases']['middle']['lateral_g'] and 'closed ground' in d['caution']"
+expect "unknown surface" 2 "$calc" balance "$demo" --surface ice
 expect "bands" 0 "$calc" bands "$demo" --draws 300
 holds "d['draws'] == 300 and all(f['drawn_5_percent'] <= f['drawn_median'] <= f['drawn_95_percent'] for f in d['figures']) and len(d['figures']) == 17"
 expect "too few draws" 2 "$calc" bands "$demo" --draws 3

@@ -26,7 +26,7 @@ Car rigid_car() {
                .droop_k = 1e5,
                .roll_centre_height = 0.1,
                .spring_table = {},
-                          .linkage = {}};
+               .linkage = {}};
         a.captive_springs = true;
         return a;
     };

@@ -18,7 +18,7 @@ Room plain_room() {
     return r;
 }
 
-const Margin& named(const std::vector<Margin>& all, const std::string& what) {
+Margin named(const std::vector<Margin>& all, const std::string& what) {
     for (const Margin& m : all)
         if (m.what == what) return m;
     FAIL("no margin is called " << what);
@@ -122,7 +122,7 @@ TEST_CASE("angle margins are the tightest of a dense search, and a dead line cou
     const End e = front_ends()[0];
     const Branch b = *branch_at_rest(e);
     const Room room = plain_room();
-    const Margin& off = named(angle_margins(e, b, room, 0, 171), "link off square");
+    const Margin off = named(angle_margins(e, b, room, 0, 171), "link off square");
     double most = 0;
     for (int mm_down = -90; mm_down <= 80; ++mm_down) most = std::max(most, at(e, b, {mm_down * mm})->off_square);
     CHECK(off.value == Approx(most));
@@ -140,7 +140,7 @@ TEST_CASE("a joint's tilt counts against its limit, and not where that is unknow
     const Branch b = *branch_at_rest(e);
     for (const Margin& m : angle_margins(e, b, plain_room(), 0)) CHECK(m.kind <= Margin::Kind::OffPickup);
     e.joints[0].limit = 12 * deg;
-    const Margin& joint = named(angle_margins(e, b, plain_room(), 0), "joint at the eye");
+    const Margin joint = named(angle_margins(e, b, plain_room(), 0), "joint at the eye");
     CHECK(joint.value == Approx(std::asin(0.03 / 0.18)).epsilon(1e-6)); // the stud lies across, travel does not matter
     CHECK(joint.left == Approx(12 * deg - joint.value));
 }
@@ -171,7 +171,7 @@ TEST_CASE("a wheel is nearer while it is put on with the suspension hanging than
     room.obstacles = {{"wide wheel", Obstacle::Kind::Wheel, false, {-0.25, 0.53, -0.1}, 0.11, 8 * mm}};
     const auto all = clearances(e, *branch_at_rest(e), room, 0);
     CHECK(named(all, "link to wide wheel").value == Approx(30 * mm).margin(0.1 * mm));
-    const Margin& hanging = named(all, "put on: link to wide wheel");
+    const Margin hanging = named(all, "put on: link to wide wheel");
     CHECK(hanging.kind == Margin::Kind::Hanging);
     CHECK(hanging.at.own == Approx(-90 * mm));
     CHECK(hanging.left == Approx(hanging.value - 8 * mm));

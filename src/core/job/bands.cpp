@@ -28,8 +28,8 @@ const BarSums& TallyOutcomes::sums(std::size_t end, const Assembly& a, const Axl
 
 bool bears_on_outcomes(const std::string& path) {
     for (const char* part :
-         {"/obstacles/", "/plan/", "/links/pitch", "/links/thread", "/links/engaged", "/links/shortest",
-          "/links/thickness", "/capacity", "/bore_friction", "/out_of_line", "/density"})
+         {"/obstacles/", "/plan/", "/grip/", "/handling/", "/links/pitch", "/links/thread", "/links/engaged",
+          "/links/shortest", "/links/thickness", "/capacity", "/bore_friction", "/out_of_line", "/density"})
         if (path.find(part) != std::string::npos) return false;
     return true;
 }

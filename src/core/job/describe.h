@@ -63,6 +63,49 @@ template <class V, Is<LinkageData> T> void describe(V& v, T& l) {
     v.list("obstacles", "Keep clear of", l.obstacles);
 }
 
+template <class V, Is<GripData> T> void describe(V& v, T& g) {
+    using namespace detail;
+    v.field(g.nominal_load, {"nominal_load", "Tyre's nominal load", Force, Test, 0.1, 1e5,
+                             "that the figures below are at", "as weighed", 0});
+    v.field(g.grip, {"grip", "Peak grip", Number, Test, 0.1, 3, "side force over load, dry, at nominal load"});
+    v.field(g.grip_fall,
+            {"grip_fall", "Grip falls with load", Number, Test, 0, 0.8, "of the peak, per nominal load more"});
+    v.field(g.stiffness, {"stiffness", "Cornering stiffness", Number, Test, 1, 80,
+                          "the most of it over nominal load, per radian of slip"});
+    v.field(g.stiffness_load, {"stiffness_load", "reached at", Number, Test, 0.3, 6, "times nominal load"});
+    v.field(g.camber_thrust, {"camber_thrust", "Camber thrust", Number, Test, 0, 1, "slip angle that camber is worth"});
+    v.field(g.camber_loss, {"camber_loss", "Grip lost to camber", Number, Test, 0, 50, "of the peak, per rad²"});
+    v.field(g.relaxation, {"relaxation", "Relaxation length", Length, Tape, 5 * mm, 3000 * mm,
+                           "rolled until two thirds of the force"});
+    v.field(g.pressure, {"pressure", "Pressure", Number, Test, 0.3, 2, "over the tyre's nominal one"});
+    v.field(g.camber, {"camber", "Camber", Angle, AngleGauge, -15 * deg, 15 * deg, "top inwards is negative"});
+    v.field(g.camber_kept, {"camber_kept", "Roll kept from wheels", Number, Test, -1, 1.5,
+                            "0: they lean with the body; 1: they stay upright, as on a solid axle"});
+    v.field(g.roll_steer, {"roll_steer", "Roll steer", Number, Test, -0.5, 0.5, "per roll, towards understeer"});
+    v.field(g.side_steer,
+            {"side_steer", "Side force steer", SteerPerForce, Test, -1e-5, 1e-5, "of bushes, towards understeer"});
+    v.field(g.trail_steer, {"trail_steer", "Aligning steer", SteerPerForce, Test, -1e-5, 1e-5,
+                            "of the tyres' aligning moment on the steering's give"});
+    v.field(g.roll_centre_moves, {"roll_centre_moves", "Roll centre moves", Number, Test, -5, 5,
+                                  "its rise per rise of the body; double wishbones 1 to 2", "stays", 0});
+    v.field(g.bump_damping, {"bump_damping", "Bump damping", Damping, Test, 0.01, 1e6,
+                             "slow, at the wheel; of one damper on a solid axle", "usual", 0});
+    v.field(g.rebound_damping, {"rebound_damping", "Rebound damping", Damping, Test, 0.01, 1e6,
+                                "slow, at the wheel; of one damper on a solid axle", "usual", 0});
+    v.choice("differential", "Differential", g.differential, {"open", "limited", "locked"});
+}
+
+template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
+    using namespace detail;
+    v.field(h.yaw_inertia, {"yaw_inertia", "Yaw inertia", Inertia, Test, 1e-4, 1e6, "of the whole car", "usual", 0});
+    v.field(h.roll_inertia,
+            {"roll_inertia", "Roll inertia", Inertia, Test, 1e-4, 1e6, "of the body about its roll axis", "usual", 0});
+    v.choice("driven", "Driven axle", h.driven, {"front", "rear", "all"});
+    v.field(h.bias_ratio,
+            {"bias_ratio", "Limited slip ratio", Number, Test, 1, 10, "torque of the gripping wheel over the other's"});
+    v.field(h.front_braking, {"front_braking", "Front brake share", units::Quantity::Share, Test, 0, 1});
+}
+
 template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     using namespace detail;
     v.choice("kind", "Suspension", a.kind, {"independent", "solid"});
@@ -96,6 +139,7 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
                                  "link pick-up travel along the link, per wheel travel; used squared"});
     }
     v.group("linkage", "Linkage", a.linkage);
+    v.group("grip", "Grip", a.grip);
 }
 
 template <class V, Is<Load> T> void describe(V& v, T& l) {
@@ -127,6 +171,7 @@ template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
                                 "twist of the body between the axles", "stiff", endless});
     v.group("front", "Front axle", c.front);
     v.group("rear", "Rear axle", c.rear);
+    v.group("handling", "Handling", c.handling);
     v.list("loads", "Loads", c.loads);
 }
 

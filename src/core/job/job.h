@@ -1,5 +1,6 @@
 #pragma once
 #include "core/bad_input.h"
+#include "core/balance/steady.h"
 #include "core/bar/walk.h"
 #include "core/car/car.h"
 #include "core/job/measured.h"
@@ -53,12 +54,27 @@ struct LinkageData {
     bool operator==(const LinkageData&) const = default;
 };
 
+using balance::Differential;
+
+/// How an axle's tyres grip and what its wheels do with lean and side force. 0 for `nominal_load`: what the wheels
+/// carry as weighed; for dampers: the usual quarter of critical.
+struct GripData {
+    Measured nominal_load, grip{1, 0.15}, grip_fall{0.12, 0.04}, stiffness{16, 4}, stiffness_load{1.8, 0.3};
+    Measured camber_thrust{0.12, 0.05}, camber_loss{2, 1}, relaxation{0.5, 0.15}, pressure{1, 0};
+    Measured camber, camber_kept{0.3, 0.15}, roll_steer, side_steer, trail_steer;
+    Measured roll_centre_moves; ///< roll centre's rise per rise of the body
+    Measured bump_damping, rebound_damping;
+    Differential differential = Differential::Open;
+    bool operator==(const GripData&) const = default;
+};
+
 /// An axle as measured; rates and gaps at the wheel (independent) or per spring (solid).
 struct AxleData {
     car::AxleKind kind = car::AxleKind::Independent;
     Measured track, unsprung_mass, unsprung_height, tyre_rate, spring_rate, spring_base, bar_base, motion_ratio;
     Measured bump_gap, bump_k1, bump_k3, droop_gap, droop_k, roll_centre_height, parasitic_roll_stiffness;
     LinkageData linkage;
+    GripData grip;
     bool operator==(const AxleData&) const = default;
 };
 
@@ -69,11 +85,21 @@ struct Load {
     bool operator==(const Load&) const = default;
 };
 
+enum class Driven { Front, Rear, All };
+
+/// How the whole car turns and is driven. Inertias of 0: the usual for its masses and sizes.
+struct HandlingData {
+    Measured yaw_inertia, roll_inertia, front_braking{0.65, 0.05}, bias_ratio{2, 0.5};
+    Driven driven = Driven::Rear;
+    bool operator==(const HandlingData&) const = default;
+};
+
 /// The car as weighed on its four wheels, without the loads listed.
 struct Vehicle {
     std::string name;
     Measured wheelbase, front_left_load, front_right_load, rear_left_load, rear_right_load, cg_height, chassis_torsion;
     AxleData front, rear;
+    HandlingData handling;
     std::vector<Load> loads;
     bool operator==(const Vehicle&) const = default;
 };

@@ -40,6 +40,12 @@ Unit metric(Quantity quantity) {
         return {"°/g", deg / g, 2};
     case Quantity::Share:
         return {"%", 0.01, 1};
+    case Quantity::Damping:
+        return {"N·s/m", 1, 0};
+    case Quantity::Inertia:
+        return {"kg·m²", 1, 0};
+    case Quantity::SteerPerForce:
+        return {"°/kN", deg / 1e3, 2};
     case Quantity::Number:
         return {"", 1, 3};
     }
@@ -70,6 +76,12 @@ Unit imperial(Quantity quantity) {
         return {"lb/in³", pound / (inch * inch * inch), 4};
     case Quantity::Distance:
         return {"mi", 1609.344, 0};
+    case Quantity::Damping:
+        return {"lbf·s/in", pound_force / inch, 1};
+    case Quantity::Inertia:
+        return {"lb·ft²", pound * 144 * inch * inch, 0};
+    case Quantity::SteerPerForce:
+        return {"°/klbf", deg / (1e3 * pound_force), 2};
     case Quantity::Angle:
     case Quantity::RollGradient:
     case Quantity::Share:
@@ -81,7 +93,8 @@ Unit imperial(Quantity quantity) {
 
 bool stays_metric_when_mixed(Quantity q) {
     return q == Quantity::Rate || q == Quantity::CubicRate || q == Quantity::Force || q == Quantity::TorsionalRate ||
-           q == Quantity::TwistRate || q == Quantity::Mass || q == Quantity::Modulus || q == Quantity::Stress ||
+           q == Quantity::TwistRate || q == Quantity::Damping || q == Quantity::Inertia ||
+           q == Quantity::SteerPerForce || q == Quantity::Mass || q == Quantity::Modulus || q == Quantity::Stress ||
            q == Quantity::Density;
 }
 } // namespace
@@ -122,6 +135,12 @@ Unit filed(Quantity quantity) {
         return {"deg_per_g", deg / g, 9};
     case Quantity::Share:
         return {"percent", 0.01, 9};
+    case Quantity::Damping:
+        return {"N_s_per_m", 1, 9};
+    case Quantity::Inertia:
+        return {"kg_m2", 1, 9};
+    case Quantity::SteerPerForce:
+        return {"deg_per_kN", deg / 1e3, 9};
     case Quantity::Number:
         return {"", 1, 9};
     }

@@ -32,6 +32,9 @@ enum class Quantity {
     Distance,     ///< driven, on the clock
     RollGradient, ///< lean per lateral acceleration
     Share,
+    Damping,       ///< force per speed
+    Inertia,       ///< mass × length²
+    SteerPerForce, ///< angle per side force
     Number,
 };
 

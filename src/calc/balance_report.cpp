@@ -1,0 +1,100 @@
+#include "calc/report.h"
+
+namespace dervish::calc {
+namespace {
+using store::Json;
+using units::deg, units::g, units::mm;
+
+constexpr const char* gives[] = {"front", "rear", "tips over", "nothing below 2 g"};
+
+Json limit(const balance::Limit& l) {
+    return {{"lateral_g", units::rounded(l.lateral / g)},
+            {"gives_first", gives[static_cast<int>(l.first)]},
+            {"left_at_the_other", units::rounded(l.left)},
+            {"lean_deg", units::rounded(l.at.lean() / deg)},
+            {"sentence", balance::sentence(l)}};
+}
+
+Json sweep(const std::vector<job::BarPoint>& points) {
+    Json out = Json::array();
+    for (const job::BarPoint& p : points) out.push_back({{"bar_times", p.factor}, {"limit", limit(p.limit)}});
+    return out;
+}
+
+Json manoeuvre(const balance::Run& run) {
+    const auto maybe = [](const std::optional<double>& v) { return v ? Json(units::rounded(*v)) : Json(); };
+    return {{"stands", run.stands},
+            {"holds", run.holds},
+            {"yaw_90_s", maybe(run.yaw_90)},
+            {"lateral_90_s", maybe(run.lateral_90)},
+            {"roll_peak_deg", units::rounded(run.roll_peak / deg)},
+            {"roll_overshoot", maybe(run.roll_overshoot)},
+            {"lowest_load_N", units::rounded(run.lowest_load)},
+            {"lowest_wheel", car::wheel_names[static_cast<std::size_t>(run.lowest_wheel)]}};
+}
+} // namespace
+
+Json balance(const job::Job& job, const std::string& name, balance::Ground ground) {
+    const job::Setup& setup = job::setup_named(job, name);
+    const car::Car car = job::car_with(job.vehicle, setup);
+    const job::BalanceFigures f = job::balance_figures(job.vehicle, car, ground);
+    Json phases, curve = Json::array(), runs, grid, means = Json::array();
+    for (std::size_t i = 0; i < 4; ++i) phases[balance::name_of(balance::all_phases[i])] = limit(f.phase[i]);
+    for (const balance::Corner& c : f.curve.points)
+        curve.push_back({{"lateral_g", units::rounded(c.lateral / g)},
+                         {"steer_beyond_the_bend_deg", units::rounded(c.steer / deg)},
+                         {"lean_deg", units::rounded(c.lean() / deg)},
+                         {"grip_used", c.used}});
+    const double per_g = deg / g;
+    const auto& u = f.understeer;
+    Json bumps;
+    for (std::size_t e = 0; e < 2; ++e) {
+        const balance::Bump& b = f.bump[e];
+        bumps[e == 0 ? "front" : "rear"] = {{"both_wheels_N_per_mm", units::rounded(b.wheel_rate / units::N_per_mm)},
+                                            {"one_wheel_N_per_mm", units::rounded(b.one_wheel_rate / units::N_per_mm)},
+                                            {"harshness", units::rounded(b.harshness)},
+                                            {"ride_Hz", units::rounded(b.ride)},
+                                            {"one_wheel_Hz", units::rounded(b.one_wheel)},
+                                            {"rock_rad_per_s2_per_m", units::rounded(b.rock)}};
+    }
+    for (const balance::Manoeuvre m : balance::all_manoeuvres)
+        runs[balance::name_of(m)] = manoeuvre(balance::drive(f.model, {m, 20, 0.5 * f.limit().lateral}));
+    const job::Grid conditions = job::condition_grid(job.vehicle, setup);
+    for (std::size_t i = 0; i < conditions.rows.size(); ++i)
+        grid[balance::name_of(balance::all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
+                                                           {"as now", limit(conditions.rows[i][1])},
+                                                           {"all aboard", limit(conditions.rows[i][2])}};
+    for (const job::Means& m : job::same_balance(job.vehicle, car, ground, 0))
+        means.push_back({{"what", m.what},
+                         {"to", m.to},
+                         {"found", m.found},
+                         {"roll_gradient_deg_per_g", units::rounded(m.roll / per_g)},
+                         {"harshness", units::rounded(m.harshness)},
+                         {"limit_g", units::rounded(m.limit / g)},
+                         {"wet_limit_g", units::rounded(m.wet / g)},
+                         {"first_lift_g", units::rounded(m.first_lift / g)},
+                         {"lift_height_mm", units::rounded(m.articulation / mm)}});
+    return {{"setup", setup.name},
+            {"ground", balance::name_of(ground)},
+            {"phases", phases},
+            {"handling_curve", curve},
+            {"understeer_deg_per_g",
+             {{"whole", units::rounded(u.whole / per_g)},
+              {"masses_and_tyres", units::rounded(u.masses_and_tyres / per_g)},
+              {"load_transfer", units::rounded(u.load_transfer / per_g)},
+              {"camber", units::rounded(u.camber / per_g)},
+              {"roll_steer", units::rounded(u.roll_steer / per_g)},
+              {"side_force_steer", units::rounded(u.side_steer / per_g)},
+              {"aligning_moment", units::rounded(u.aligning / per_g)}}},
+            {"front_bar", sweep(job::sweep_bar(f.model, true))},
+            {"rear_bar", sweep(job::sweep_bar(f.model, false))},
+            {"one_wheel_bump", bumps},
+            {"roll_damping_ratio", units::rounded(f.roll_damping)},
+            {"manoeuvres_at_half_the_limit_20_m_per_s", runs},
+            {"conditions", grid},
+            {"for_both_ends_to_give_up_at_once", means},
+            {"caution", "Tyre figures are assumed until measured. Limits belong on closed ground, within the driver's "
+                        "skill, never on a public road."}};
+}
+
+} // namespace dervish::calc

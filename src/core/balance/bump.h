@@ -1,0 +1,21 @@
+#pragma once
+#include "core/car/car.h"
+
+/// A bump under one wheel, small travel: what the bars pass on to the body. docs/model.md, "One wheel over a bump".
+namespace dervish::balance {
+
+/// One axle's answer. Frequencies are of the body on springs and tyres, that axle alone, undamped.
+struct Bump {
+    double wheel_rate;     ///< both wheels together, each, at the wheel, N/m
+    double one_wheel_rate; ///< felt by one wheel, the other still, N/m
+    double harshness;      ///< one_wheel_rate over wheel_rate: 1 without a bar or parasitic stiffness
+    double ride;           ///< frequency of both wheels together, Hz
+    double one_wheel;      ///< of the body's corner on one wheel's rate, Hz
+    double rock;           ///< roll acceleration of the body per metre of a step under one wheel, rad/s² per m
+};
+
+/// Springs, bar and parasitic stiffness at ride height. Independent: k + K11 of the bar; solid axle: k (1 + b²/t²)/2
+/// and the bar's share (b_b/t)². `sprung`: mass that the axle carries, kg; `roll_inertia` of the body, kg·m².
+Bump bump(const car::Axle& axle, double sprung, double roll_inertia);
+
+} // namespace dervish::balance

@@ -1,0 +1,282 @@
+#include "core/balance/steady.h"
+
+#include "core/root.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::balance {
+namespace {
+constexpr double widest = 0.7;       // slip angle looked at, rad
+constexpr double top = 2 * units::g; // lateral acceleration looked at
+
+std::array<double, 2> pair_of(const std::array<double, 4>& all, std::size_t axle) {
+    return {all[2 * axle], all[2 * axle + 1]};
+}
+
+double force_at(const AxleGrip& a, const Surface& s, const std::array<double, 2>& load,
+                const std::array<double, 2>& camber, const std::array<double, 2>& along, double slip) {
+    return lateral_force(a.tyre[0], s, load[0], slip, camber[0], along[0]) +
+           lateral_force(a.tyre[1], s, load[1], slip, camber[1], along[1]);
+}
+
+std::array<double, 4> loads_of(const car::State& s) {
+    return {s.wheels[0].load, s.wheels[1].load, s.wheels[2].load, s.wheels[3].load};
+}
+
+/// Side force that each axle has to give: the turn's moment about the other one.
+std::array<double, 2> needs(const car::Car& car, double lateral) {
+    const car::Loaded l = car::loaded(car);
+    return {(l.share[0] + car.front.unsprung_mass) * lateral, (l.share[1] + car.rear.unsprung_mass) * lateral};
+}
+
+/// Slip at which the axle gives `need`, between no slip and that of its most; Newton kept inside by halving.
+double slip_for(const AxleGrip& a, const Surface& s, const std::array<double, 2>& load,
+                const std::array<double, 2>& camber, const std::array<double, 2>& along, double need,
+                const Most& most) {
+    const auto off = [&](double slip) { return force_at(a, s, load, camber, along, slip) - need; };
+    double low = -0.2, at_low = off(low);
+    if (at_low > 0) return low;
+    return root_between(off, low, most.slip, at_low, most.force - need, 1e-10);
+}
+} // namespace
+
+const char* name_of(Phase phase) {
+    static constexpr const char* names[] = {"entry, braking", "middle", "exit, power", "throttle lifted"};
+    return names[static_cast<int>(phase)];
+}
+
+double pedal(Phase phase) {
+    switch (phase) {
+    case Phase::Entry:
+        return -0.3 * units::g;
+    case Phase::Exit:
+        return 0.12 * units::g;
+    case Phase::Lifted:
+        return -0.08 * units::g;
+    case Phase::Middle:
+        break;
+    }
+    return 0;
+}
+
+std::array<double, 2> camber_at(const AxleGrip& a, double roll) {
+    const double lean = roll * (1 - a.camber_kept); // outwards
+    return {a.camber - lean, -a.camber - lean};
+}
+
+Most most_of(const AxleGrip& a, const Surface& s, const std::array<double, 2>& load,
+             const std::array<double, 2>& camber, const std::array<double, 2>& along) {
+    // Golden section: each tyre rises to its peak and falls slowly, and so does their sum.
+    const double part = (std::sqrt(5.0) - 1) / 2;
+    const auto f = [&](double slip) { return force_at(a, s, load, camber, along, slip); };
+    double low = 0, high = widest, l = high - part * (high - low), r = low + part * (high - low), fl = f(l), fr = f(r);
+    for (int i = 0; i < 26; ++i) {
+        if (fl > fr) {
+            high = r;
+            r = l;
+            fr = fl;
+            fl = f(l = high - part * (high - low));
+        } else {
+            low = l;
+            l = r;
+            fl = fr;
+            fr = f(r = low + part * (high - low));
+        }
+    }
+    return fl > fr ? Most{fl, l} : Most{fr, r};
+}
+
+Along along(const Model& m, double longitudinal, const std::array<double, 4>& load, const std::array<double, 4>& side) {
+    Along out;
+    if (longitudinal == 0) return out;
+    const car::Loaded l = car::loaded(m.car);
+    const double whole = (l.mass + m.car.front.unsprung_mass + m.car.rear.unsprung_mass) * longitudinal;
+    for (std::size_t a = 0; a < 2; ++a) {
+        const std::size_t i = 2 * a;
+        if (longitudinal < pedal(Phase::Lifted)) { // the brakes, alike on both sides
+            const double axle = whole * (a == 0 ? m.front_braking : 1 - m.front_braking);
+            out.force[i] = out.force[i + 1] = axle / 2;
+            continue;
+        }
+        const double axle = whole * m.drive[a];
+        out.force[i] = out.force[i + 1] = axle / 2;
+        if (axle <= 0 || m.differential[a] == Differential::Locked) {
+            // Locked, the wheels share by what they carry.
+            const double both = load[i] + load[i + 1];
+            if (axle > 0 && both > 0)
+                for (std::size_t w = i; w < i + 2; ++w) out.force[w] = axle * load[w] / both;
+            continue;
+        }
+        // An open differential gives both wheels what the lighter holds; a limited one the other up to its ratio more.
+        const std::size_t light = load[i] < load[i + 1] ? i : i + 1, heavy = light == i ? i + 1 : i;
+        const auto holds = [&](std::size_t w) {
+            const double most = peak_grip(m.axle[a].tyre[w - i], m.surface, load[w], 0) * load[w];
+            return std::sqrt(std::max(0.0, most * most - side[w] * side[w]));
+        };
+        const double lighter = std::min(axle / 2, holds(light));
+        const double ratio = m.differential[a] == Differential::Limited ? m.bias_ratio : 1;
+        out.force[light] = lighter;
+        out.force[heavy] = std::min({axle - lighter, ratio * lighter, holds(heavy)});
+        out.spins = out.spins || out.force[light] + out.force[heavy] < axle * (1 - 1e-9);
+    }
+    return out;
+}
+
+Corner corner(const Model& m, double lateral, Phase phase, const car::State* start) {
+    Corner out{};
+    out.lateral = lateral;
+    const double longitudinal = pedal(phase);
+    out.state = car::settle(m.car, {.lateral_acceleration = lateral, .longitudinal_acceleration = longitudinal}, start);
+    if (!out.state.converged) return out;
+    const std::array<double, 4> load = loads_of(out.state);
+    if (load[0] <= 0 && load[2] <= 0) return out; // it tips
+    out.need = needs(m.car, lateral);
+    Along pull = along(m, longitudinal, load, {});
+    // Side force first as if the pedals asked nothing; then once more with what is left of the lighter wheels.
+    for (int round = 0; round < (longitudinal > 0 ? 2 : 1); ++round) {
+        if (round == 1) pull = along(m, longitudinal, load, out.force);
+        for (std::size_t a = 0; a < 2; ++a) {
+            const AxleGrip& axle = m.axle[a];
+            const auto camber = camber_at(axle, out.state.roll[a]);
+            const auto on = pair_of(load, a), shared = pair_of(pull.force, a);
+            const Most most = most_of(axle, m.surface, on, camber, shared);
+            out.most[a] = most.force;
+            const bool gives = most.force >= out.need[a];
+            if (a == 0) out.holds = true;
+            out.holds = out.holds && gives;
+            out.slip[a] = gives ? slip_for(axle, m.surface, on, camber, shared, out.need[a], most) : most.slip;
+            for (std::size_t w = 0; w < 2; ++w) {
+                const std::size_t i = 2 * a + w;
+                out.force[i] = lateral_force(axle.tyre[w], m.surface, on[w], out.slip[a], camber[w], shared[w]);
+                const double all = peak_grip(axle.tyre[w], m.surface, on[w], camber[w]) * on[w];
+                out.used[i] = all > 0 ? std::min(1.0, std::hypot(out.force[i], shared[w]) / all) : 1;
+            }
+        }
+    }
+    for (std::size_t a = 0; a < 2; ++a) {
+        const AxleGrip& axle = m.axle[a];
+        out.steer += (a == 0 ? 1 : -1) * out.slip[a] + axle.roll_steer * out.state.roll[a] +
+                     (axle.side_steer + axle.trail_steer) * std::min(out.need[a], out.most[a]);
+    }
+    return out;
+}
+
+namespace {
+/// Above 0 while both axles hold: the smaller of what they have left.
+double left_of(const Corner& c) {
+    if (!c.state.converged || c.need[0] <= 0) return -1;
+    return std::min(c.most[0] / c.need[0], c.most[1] / c.need[1]) - 1;
+}
+
+bool tips(const Corner& c) {
+    return !c.state.converged || (c.state.wheels[0].load <= 0 && c.state.wheels[2].load <= 0);
+}
+} // namespace
+
+Limit limit(const Model& m, Phase phase) {
+    constexpr double step = 0.05 * units::g, close = 1e-6;
+    const auto gives = [](const Corner& c) {
+        return c.most[0] / c.need[0] < c.most[1] / c.need[1] ? Gives::Front : Gives::Rear;
+    };
+    const auto other = [](const Corner& c) { return std::max(c.most[0] / c.need[0], c.most[1] / c.need[1]) - 1; };
+    Corner low = corner(m, close, phase);
+    if (!low.holds) return {0, tips(low) ? Gives::Tips : gives(low), 0, low};
+    for (double a = close; a < top; a += step) {
+        const Corner high = corner(m, a + step, phase, &low.state);
+        if (high.holds) {
+            low = high;
+            continue;
+        }
+        if (!tips(high)) {
+            const double found = root_between([&](double x) { return left_of(corner(m, x, phase, &low.state)); }, a,
+                                              a + step, left_of(low), left_of(high), close / 4);
+            const Corner inside = corner(m, found - close, phase, &low.state);
+            return {found, gives(inside), other(inside), inside};
+        }
+        Corner beyond = high; // by halves: the equilibrium ends on the way
+        for (double bad = a + step; bad - low.lateral > close;) {
+            const Corner c = corner(m, (low.lateral + bad) / 2, phase, &low.state);
+            (c.holds ? low : beyond) = c;
+            if (!c.holds) bad = c.lateral;
+        }
+        return {low.lateral, tips(beyond) ? Gives::Tips : gives(low), other(low), low};
+    }
+    return {top, Gives::Nothing, other(low), low};
+}
+
+Curve handling_curve(const Model& m, int points, Phase phase) {
+    const Limit end = limit(m, phase);
+    Curve out;
+    out.points.reserve(static_cast<std::size_t>(points));
+    const car::State* start = nullptr;
+    for (int i = 1; i < points; ++i) {
+        out.points.push_back(corner(m, end.at.lateral * i / points, phase, start));
+        start = &out.points.back().state;
+    }
+    out.points.push_back(end.at);
+    return out;
+}
+
+std::string sentence(const Limit& l) {
+    const std::string at = units::fixed(l.lateral / units::g, 2) + " g",
+                      left = units::fixed(100 * l.left, 0) + " % left";
+    switch (l.first) {
+    case Gives::Front:
+        return "Front gives up first at " + at + "; rear has " + left;
+    case Gives::Rear:
+        return "Rear gives up first at " + at + "; front has " + left;
+    case Gives::Tips:
+        return "It tips over at " + at + " before the tyres let go";
+    case Gives::Nothing:
+        break;
+    }
+    return "Nothing gives up below 2 g";
+}
+
+Understeer understeer(const Model& model) {
+    constexpr double a = 0.3 * units::g, h = 0.02 * units::g;
+    // Effects are put in one after the other, each term what it adds: so they sum to the whole.
+    Model m = model;
+    for (AxleGrip& axle : m.axle) {
+        axle.roll_steer = axle.side_steer = axle.trail_steer = 0;
+        axle.camber = 0;
+        axle.camber_kept = 1;
+    }
+    const auto gradient = [&] { return (corner(m, a + h).steer - corner(m, a - h).steer) / (2 * h); };
+    // Without load transfer: every wheel carries what it carries at rest.
+    const std::array<double, 4> still = loads_of(car::settle(m.car, {}));
+    const auto without = [&](double lateral) {
+        const auto need = needs(m.car, lateral);
+        double steer = 0;
+        for (std::size_t i = 0; i < 2; ++i) {
+            const auto load = pair_of(still, i);
+            const Most most = most_of(m.axle[i], m.surface, load, {}, {});
+            steer += (i == 0 ? 1 : -1) * slip_for(m.axle[i], m.surface, load, {}, {}, need[i], most);
+        }
+        return steer;
+    };
+    Understeer out{};
+    double before = out.masses_and_tyres = (without(a + h) - without(a - h)) / (2 * h);
+    const auto added = [&] {
+        const double now = gradient(), term = now - before;
+        before = now;
+        return term;
+    };
+    out.load_transfer = added();
+    for (std::size_t i = 0; i < 2; ++i) {
+        m.axle[i].camber = model.axle[i].camber;
+        m.axle[i].camber_kept = model.axle[i].camber_kept;
+    }
+    out.camber = added();
+    for (std::size_t i = 0; i < 2; ++i) m.axle[i].roll_steer = model.axle[i].roll_steer;
+    out.roll_steer = added();
+    for (std::size_t i = 0; i < 2; ++i) m.axle[i].side_steer = model.axle[i].side_steer;
+    out.side_steer = added();
+    for (std::size_t i = 0; i < 2; ++i) m.axle[i].trail_steer = model.axle[i].trail_steer;
+    out.aligning = added();
+    out.whole = before;
+    return out;
+}
+
+} // namespace dervish::balance

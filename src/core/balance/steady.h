@@ -1,0 +1,102 @@
+#pragma once
+#include "core/balance/tyre.h"
+#include "core/car/equilibrium.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+/// Steady cornering on the one equilibrium: who gives up first. docs/model.md, "Grip".
+namespace dervish::balance {
+
+/// What an axle's wheels do with the body's lean and with side force.
+struct AxleGrip {
+    std::array<Tyre, 2> tyre; ///< left, right
+    double camber = 0;        ///< static, of each wheel; top inwards negative, rad
+    double camber_kept = 0.3; ///< share of the body's roll that the suspension keeps from the wheels; solid: 1
+    double roll_steer = 0;    ///< per roll, towards understeer, rad/rad
+    double side_steer = 0;    ///< per side force of the axle, towards understeer, rad/N
+    double trail_steer = 0;   ///< aligning moment on the steering's give, per side force, rad/N
+    double bump_damping = 1500, rebound_damping = 2500; ///< low speed, at the wheel (solid: per damper), N·s/m
+};
+
+enum class Differential { Open, Limited, Locked };
+
+struct Model {
+    car::Car car;
+    std::array<AxleGrip, 2> axle; ///< front, rear
+    Surface surface;
+    double yaw_inertia = 2000, roll_inertia = 500; ///< kg·m², of the whole car about z, of the body about the roll axis
+    std::array<double, 2> drive{0, 1};             ///< share of the drive at each axle
+    std::array<Differential, 2> differential{Differential::Open, Differential::Open};
+    double bias_ratio = 2;       ///< of a limited differential
+    double front_braking = 0.65; ///< front share of the brakes
+};
+
+/// What the driver does with the pedals in a corner.
+enum class Phase { Entry, Middle, Exit, Lifted };
+inline constexpr Phase all_phases[] = {Phase::Entry, Phase::Middle, Phase::Exit, Phase::Lifted};
+const char* name_of(Phase phase);
+/// Longitudinal acceleration of each, m/s²: −0.3 g, 0, +0.12 g, −0.08 g.
+double pedal(Phase phase);
+
+/// A left turn at a lateral acceleration.
+struct Corner {
+    double lateral; ///< m/s²
+    car::State state;
+    std::array<double, 2> need{};  ///< side force of the axle, N
+    std::array<double, 2> most{};  ///< that it could give, N
+    std::array<double, 2> slip{};  ///< rad; of the most where it cannot give what is needed
+    std::array<double, 4> force{}; ///< of the wheels, sideways, N
+    std::array<double, 4> used{};  ///< of the grip of each, 0 to 1; 1 sliding
+    double steer = 0;              ///< beyond what the bend itself asks, rad
+    bool holds = false;            ///< both axles give what is needed and the car stands
+    double lean() const { return (state.roll[0] + state.roll[1]) / 2; }
+};
+Corner corner(const Model& model, double lateral, Phase phase = Phase::Middle, const car::State* start = nullptr);
+
+/// Corners at even steps up to the limit, which is the last.
+struct Curve {
+    std::vector<Corner> points;
+};
+
+enum class Gives { Front, Rear, Tips, Nothing }; ///< who gives up first; nothing: not below 2 g
+/// The most that the car corners at.
+struct Limit {
+    double lateral; ///< m/s²
+    Gives first;
+    double left; ///< of its grip at the axle that does not give up first: most over need, less 1
+    Corner at;   ///< just inside
+};
+Limit limit(const Model& model, Phase phase = Phase::Middle);
+Curve handling_curve(const Model& model, int points, Phase phase = Phase::Middle);
+
+/// "Front gives up first at 0.81 g; rear has 4 % left".
+std::string sentence(const Limit& limit);
+
+/// Understeer gradient at 0.3 g, rad per m/s², and the terms that it is the sum of.
+struct Understeer {
+    double whole;
+    double masses_and_tyres, load_transfer, camber, roll_steer, side_steer, aligning;
+};
+Understeer understeer(const Model& model);
+
+/// Grip of an axle at loads as they stand: the most of its two tyres together at one slip angle.
+struct Most {
+    double force, slip;
+};
+Most most_of(const AxleGrip& axle, const Surface& surface, const std::array<double, 2>& load,
+             const std::array<double, 2>& camber, const std::array<double, 2>& along);
+
+/// Lean of the two wheels' tops towards a left turn at a roll of the body (right side down), rad.
+std::array<double, 2> camber_at(const AxleGrip& axle, double roll);
+
+/// Longitudinal force of each wheel for an acceleration, and whether the driven inside wheel spins; N.
+struct Along {
+    std::array<double, 4> force{};
+    bool spins = false;
+};
+Along along(const Model& model, double longitudinal, const std::array<double, 4>& load,
+            const std::array<double, 4>& side);
+
+} // namespace dervish::balance

@@ -1,0 +1,261 @@
+#include "core/balance/transient.h"
+
+#include <algorithm>
+#include <boost/numeric/odeint.hpp>
+#include <cmath>
+
+namespace dervish::balance {
+namespace {
+using Vector = std::array<double, 9>; // slide, yaw, roll, roll rate, front force, rear force, x, y, heading
+
+/// What the equilibrium says of a lean: the steady lateral acceleration it belongs to, and the loads there.
+struct Lean {
+    double roll, lateral;
+    std::array<double, 4> load;
+    std::array<double, 2> end_roll;
+};
+
+/// The equilibrium of steady turns both ways as a table over lean; straight on between and beyond its entries.
+class Leans {
+public:
+    explicit Leans(const car::Car& car) {
+        constexpr double step = 0.03 * units::g, top = 1.3 * units::g;
+        const car::State level = car::settle(car, {});
+        for (const double side : {-1.0, 1.0}) {
+            car::State at = level;
+            if (side > 0) table_.push_back(entry(level, 0));
+            for (double a = step; a <= top; a += step) {
+                const car::State next = car::settle(car, {.lateral_acceleration = side * a}, &at);
+                const std::size_t inner = side > 0 ? 0 : 1;
+                if (!next.converged || (next.wheels[inner].load <= 0 && next.wheels[inner + 2].load <= 0)) break;
+                at = next;
+                table_.push_back(entry(at, side * a));
+            }
+            if (side < 0) std::reverse(table_.begin(), table_.end());
+        }
+    }
+    Lean at(double roll) const {
+        auto above = std::lower_bound(table_.begin() + 1, table_.end() - 1, roll,
+                                      [](const Lean& l, double r) { return l.roll < r; });
+        const Lean &b = *above, &a = *(above - 1);
+        const double part = (roll - a.roll) / (b.roll - a.roll);
+        Lean out = a;
+        out.roll = roll;
+        out.lateral += part * (b.lateral - a.lateral);
+        for (std::size_t w = 0; w < 4; ++w) out.load[w] += part * (b.load[w] - a.load[w]);
+        for (std::size_t e = 0; e < 2; ++e) out.end_roll[e] += part * (b.end_roll[e] - a.end_roll[e]);
+        return out;
+    }
+    double level() const { return root_; }
+
+private:
+    Lean entry(const car::State& s, double lateral) {
+        Lean out{(s.roll[0] + s.roll[1]) / 2, lateral, {}, s.roll};
+        for (std::size_t w = 0; w < 4; ++w) out.load[w] = s.wheels[w].load;
+        if (lateral == 0) root_ = out.roll;
+        return out;
+    }
+    std::vector<Lean> table_;
+    double root_ = 0;
+};
+
+struct End {
+    double mass, unsprung, arm, roll_centre, unsprung_height, track, damping; ///< arm: from c to the axle along x
+};
+
+/// The car as the equations of motion see it.
+struct Moving {
+    const Model& model;
+    Leans leans;
+    std::array<End, 2> end;
+    double mass, height, yaw_inertia, roll_inertia, speed;
+
+    Moving(const Model& m, double v) : model(m), leans(m.car), speed(v) {
+        const car::Loaded l = car::loaded(m.car);
+        height = l.z;
+        mass = 0;
+        for (std::size_t e = 0; e < 2; ++e) {
+            const car::Axle& a = e == 0 ? m.car.front : m.car.rear;
+            const double base = a.kind == car::AxleKind::Solid ? a.spring_base : a.track;
+            const double damper = (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2;
+            end[e] = {l.share[e], a.unsprung_mass,         0, a.roll_centre_height, a.unsprung_height,
+                      a.track,    damper * base * base / 2};
+            mass += l.share[e] + a.unsprung_mass;
+        }
+        // Steady yaw balance by the axles' whole masses, as corner() has it.
+        end[0].arm = m.car.wheelbase * (end[1].mass + end[1].unsprung) / mass;
+        end[1].arm = -m.car.wheelbase * (end[0].mass + end[0].unsprung) / mass;
+        yaw_inertia = m.yaw_inertia;
+        roll_inertia = m.roll_inertia;
+    }
+
+    double roll_damping() const { return end[0].damping + end[1].damping; }
+    double lever(std::size_t e) const { return height - end[e].roll_centre; }
+
+    /// Loads now: those of the lean, moved by the dampers and by what each axle's force differs from the steady one.
+    std::array<double, 4> loads(const Vector& q, const Lean& lean) const {
+        const double lateral = (q[4] + q[5]) / mass;
+        std::array<double, 4> out = lean.load;
+        for (std::size_t e = 0; e < 2; ++e) {
+            const End& a = end[e];
+            const double couple = (q[4 + e] - a.unsprung * lateral) * a.roll_centre +
+                                  a.unsprung * lateral * a.unsprung_height,
+                         steady = (a.mass * a.roll_centre + a.unsprung * a.unsprung_height) * lean.lateral;
+            const double across = (couple - steady + a.damping * q[3]) / a.track, both = out[2 * e] + out[2 * e + 1];
+            out[2 * e] = std::clamp(out[2 * e] - across, 0.0, both);
+            out[2 * e + 1] = both - out[2 * e];
+        }
+        return out;
+    }
+
+    std::array<double, 2> slips(const Vector& q, const Lean& lean, double steer) const {
+        std::array<double, 2> out;
+        for (std::size_t e = 0; e < 2; ++e) {
+            const AxleGrip& a = model.axle[e];
+            const double turned = a.roll_steer * lean.end_roll[e] + (a.side_steer + a.trail_steer) * q[4 + e];
+            out[e] = (e == 0 ? steer - turned : turned) - (q[0] + end[e].arm * q[1]) / speed;
+        }
+        return out;
+    }
+
+    void operator()(const Vector& q, Vector& dq, double steer) const {
+        const Lean lean = leans.at(q[2]);
+        const auto load = loads(q, lean);
+        const auto slip = slips(q, lean, steer);
+        for (std::size_t e = 0; e < 2; ++e) {
+            const AxleGrip& a = model.axle[e];
+            const auto camber = camber_at(a, lean.end_roll[e]);
+            double force = 0;
+            for (std::size_t w = 0; w < 2; ++w)
+                force += lateral_force(a.tyre[w], model.surface, load[2 * e + w], slip[e], camber[w]);
+            dq[4 + e] = (force - q[4 + e]) * speed / std::max(0.05, a.tyre[0].relaxation);
+        }
+        const double lateral = (q[4] + q[5]) / mass;
+        dq[0] = lateral - speed * q[1];
+        dq[1] = (end[0].arm * q[4] + end[1].arm * q[5]) / yaw_inertia;
+        dq[2] = q[3];
+        double moment = -roll_damping() * q[3];
+        for (std::size_t e = 0; e < 2; ++e)
+            moment += lever(e) * (q[4 + e] - end[e].unsprung * lateral - end[e].mass * lean.lateral);
+        dq[3] = moment / roll_inertia;
+        dq[6] = speed * std::cos(q[8]) - q[0] * std::sin(q[8]);
+        dq[7] = speed * std::sin(q[8]) + q[0] * std::cos(q[8]);
+        dq[8] = q[1];
+    }
+};
+
+/// Steering over time as a share of its height.
+double shape(Manoeuvre m, double t) {
+    constexpr double start = 0.3;
+    const auto sine = [](double u, double period) {
+        return u > 0 && u < period ? std::sin(2 * units::pi * u / period) : 0;
+    };
+    const auto ramp = [](double u, double over) { return std::clamp(u / over, 0.0, 1.0); };
+    const double u = t - start;
+    switch (m) {
+    case Manoeuvre::Step:
+        return ramp(u, 0.1);
+    case Manoeuvre::SlipRoad:
+        return ramp(u, 3.0);
+    case Manoeuvre::LaneChange:
+        return sine(u, 2.0);
+    case Manoeuvre::DoubleLaneChange:
+        return sine(u, 2.0) - sine(u - 2.6, 2.0);
+    case Manoeuvre::Slalom:
+        return sine(std::fmod(std::max(u, 0.0), 2.0), 2.0) * (u < 8 ? 1 : 0);
+    case Manoeuvre::SBend:
+        return ramp(u, 0.4) - 2 * ramp(u - 2.2, 0.6);
+    }
+    return 0;
+}
+
+double length_of(Manoeuvre m) {
+    static constexpr double seconds[] = {3.5, 5.0, 4.0, 6.5, 9.5, 5.5};
+    return seconds[static_cast<int>(m)];
+}
+
+/// From the middle of the steering to 90 % of what the value comes to.
+std::optional<double> time_to_90(const std::vector<Moment>& all, double Moment::*value) {
+    const double last = all.back().*value;
+    if (std::abs(last) < 1e-6) return {};
+    for (const Moment& m : all)
+        if (m.*value / last >= 0.9) return m.time - 0.35;
+    return {};
+}
+
+void measure(Run& run, Manoeuvre manoeuvre, double level) {
+    double left = 0, right = 0;
+    run.lowest_load = 1e30;
+    for (const Moment& m : run.moments) {
+        right = std::max(right, m.roll - level);
+        left = std::max(left, level - m.roll);
+        for (std::size_t w = 0; w < 4; ++w)
+            if (m.load[w] < run.lowest_load) {
+                run.lowest_load = m.load[w];
+                run.lowest_wheel = static_cast<int>(w);
+            }
+    }
+    run.roll_peak = std::max(left, right);
+    if (manoeuvre == Manoeuvre::LaneChange || manoeuvre == Manoeuvre::DoubleLaneChange ||
+        manoeuvre == Manoeuvre::Slalom || manoeuvre == Manoeuvre::SBend)
+        run.side_difference = std::abs(left - right);
+    if (manoeuvre == Manoeuvre::Step && run.stands && run.holds) {
+        run.yaw_90 = time_to_90(run.moments, &Moment::yaw);
+        run.lateral_90 = time_to_90(run.moments, &Moment::lateral);
+        const double settled = run.moments.back().roll - level;
+        if (std::abs(settled) > 1e-6) run.roll_overshoot = run.roll_peak / std::abs(settled) - 1;
+    }
+}
+} // namespace
+
+const char* name_of(Manoeuvre m) {
+    static constexpr const char* names[] = {"step of the wheel",  "slip road", "lane change",
+                                            "double lane change", "slalom",    "S-bend"};
+    return names[static_cast<int>(m)];
+}
+
+double roll_damping(const Model& model) {
+    const Moving car(model, 20);
+    constexpr double d = 1e-3;
+    const double level = car.leans.level();
+    const double by = (car.leans.at(level + d).lateral - car.leans.at(level - d).lateral) / (2 * d);
+    double stiffness = 0;
+    for (std::size_t e = 0; e < 2; ++e) stiffness += car.lever(e) * car.end[e].mass * by;
+    return car.roll_damping() / (2 * std::sqrt(stiffness * car.roll_inertia));
+}
+
+Run drive(const Model& model, const Drive& what) {
+    namespace odeint = boost::numeric::odeint;
+    const Moving car(model, what.speed);
+    const Corner steady = corner(model, what.lateral);
+    const double height = model.car.wheelbase * what.lateral / (what.speed * what.speed) + steady.steer;
+    Run out;
+    Vector q{};
+    q[2] = car.leans.level();
+    const auto motion = [&](const Vector& at, Vector& dq, double t) { car(at, dq, height * shape(what.manoeuvre, t)); };
+    auto stepper = odeint::make_dense_output(1e-7, 1e-6, 0.02, odeint::runge_kutta_dopri5<Vector>());
+    stepper.initialize(q, 0.0, 1e-3);
+    constexpr double every = 0.01;
+    const int samples = static_cast<int>(std::lround(length_of(what.manoeuvre) / every));
+    out.moments.reserve(static_cast<std::size_t>(samples) + 1);
+    for (int i = 0; i <= samples; ++i) {
+        const double t = i * every;
+        while (stepper.current_time() < t) stepper.do_step(motion);
+        if (i > 0) stepper.calc_state(t, q);
+        const auto load = car.loads(q, car.leans.at(q[2]));
+        out.moments.push_back({t, height * shape(what.manoeuvre, t), (q[4] + q[5]) / car.mass, q[1], q[0], q[2], q[3],
+                               q[6], q[7], q[8], load});
+        if ((load[0] <= 0 && load[2] <= 0) || (load[1] <= 0 && load[3] <= 0)) {
+            out.stands = false;
+            break;
+        }
+        if (std::abs(q[0]) > 0.7 * what.speed) { // spun, or ploughed on: the tyres say no more
+            out.holds = false;
+            break;
+        }
+    }
+    measure(out, what.manoeuvre, car.leans.level());
+    return out;
+}
+
+} // namespace dervish::balance

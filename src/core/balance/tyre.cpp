@@ -1,0 +1,73 @@
+#include "core/balance/tyre.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::balance {
+namespace {
+/// Off its pressure a tyre loses grip either way: 15 % per pressure squared; harder, it is stiffer under
+/// much load and softer under little. Round figures, assumed.
+Tyre at_pressure(const Tyre& t) {
+    if (t.pressure == 1) return t;
+    Tyre out = t;
+    const double off = t.pressure - 1;
+    out.grip *= std::max(0.3, 1 - 0.15 * off * off);
+    out.stiffness *= std::pow(t.pressure, 0.1);
+    out.stiffness_load *= std::pow(t.pressure, 0.5);
+    out.grip_fall *= std::pow(t.pressure, -0.5);
+    return out;
+}
+
+double grip_of(const Tyre& t, const Surface& s, double load, double camber) {
+    const double by_load = 1 - t.grip_fall * s.fall * (load / t.nominal_load - 1);
+    const double by_camber = 1 - t.camber_loss * camber * camber;
+    return t.grip * s.grip * std::max(by_load, 0.2) * std::max(by_camber, 0.3);
+}
+
+double stiffness_of(const Tyre& t, const Surface& s, double load) {
+    return s.stiffness * t.stiffness * t.nominal_load *
+           std::sin(2 * std::atan(load / (t.stiffness_load * t.nominal_load)));
+}
+} // namespace
+
+const char* name_of(Ground ground) {
+    static constexpr const char* names[] = {"dry", "wet", "gravel", "mud", "snow"};
+    return names[static_cast<int>(ground)];
+}
+
+Surface surface_of(Ground ground) {
+    switch (ground) {
+    case Ground::Dry:
+        return {};
+    case Ground::Wet:
+        return {0.75, 0.9, 1.1};
+    case Ground::Gravel:
+        return {0.6, 0.45, 0.6};
+    case Ground::Mud:
+        return {0.4, 0.3, 0.5};
+    case Ground::Snow:
+        return {0.3, 0.35, 0.6};
+    }
+    return {};
+}
+
+double peak_grip(const Tyre& tyre, const Surface& s, double load, double camber) {
+    return grip_of(at_pressure(tyre), s, load, camber);
+}
+
+double lateral_force(const Tyre& tyre, const Surface& s, double load, double slip, double camber, double along) {
+    if (!(load > 0)) return 0;
+    const Tyre t = at_pressure(tyre);
+    const double most = grip_of(t, s, load, camber) * load, spent = along / most;
+    if (std::abs(spent) >= 1) return 0;
+    const double b = stiffness_of(t, s, load) / (t.shape * most), x = b * (slip + t.camber_thrust * camber);
+    return most * std::sqrt(1 - spent * spent) * std::sin(t.shape * std::atan(x - t.bend * (x - std::atan(x))));
+}
+
+double cornering_stiffness(const Tyre& t, const Surface& s, double load) {
+    return load > 0 ? stiffness_of(at_pressure(t), s, load) : 0;
+}
+
+double rate_at_pressure(double pressure) { return 0.15 + 0.85 * pressure; }
+
+} // namespace dervish::balance

@@ -1,0 +1,250 @@
+#include "core/job/balance.h"
+
+#include "core/root.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+
+namespace dervish::job {
+using balance::Ground;
+using balance::Limit;
+
+namespace {
+balance::AxleGrip to_grip(const AxleData& a, const std::array<double, 2>& still) {
+    const GripData& g = a.grip;
+    balance::AxleGrip out;
+    for (std::size_t w = 0; w < 2; ++w) {
+        balance::Tyre& t = out.tyre[w];
+        t.nominal_load = g.nominal_load.value > 0 ? g.nominal_load.value : (still[0] + still[1]) / 2;
+        t.grip = g.grip.value;
+        t.grip_fall = g.grip_fall.value;
+        t.stiffness = g.stiffness.value;
+        t.stiffness_load = g.stiffness_load.value;
+        t.camber_thrust = g.camber_thrust.value;
+        t.camber_loss = g.camber_loss.value;
+        t.relaxation = g.relaxation.value;
+        t.pressure = g.pressure.value;
+    }
+    out.camber = g.camber.value;
+    out.camber_kept = a.kind == car::AxleKind::Solid ? 1 : g.camber_kept.value;
+    out.roll_steer = g.roll_steer.value;
+    out.side_steer = g.side_steer.value;
+    out.trail_steer = g.trail_steer.value;
+    const double usual = 0.25 * 2 * std::sqrt(a.spring_rate.value * (still[0] + still[1]) / 2 / units::g);
+    out.bump_damping = g.bump_damping.value > 0 ? g.bump_damping.value : 0.7 * usual;
+    out.rebound_damping = g.rebound_damping.value > 0 ? g.rebound_damping.value : 1.3 * usual;
+    return out;
+}
+} // namespace
+
+balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground ground) {
+    balance::Model out;
+    out.car = as_built;
+    const AxleData* data[] = {&v.front, &v.rear};
+    car::Axle* axle[] = {&out.car.front, &out.car.rear};
+    for (std::size_t e = 0; e < 2; ++e) axle[e]->tyre_rate *= balance::rate_at_pressure(data[e]->grip.pressure.value);
+    car::State still = car::settle(out.car, {});
+    const car::Loaded l = car::loaded(out.car);
+    bool moved = false;
+    for (std::size_t e = 0; e < 2; ++e) {
+        const double x = (e == 0 ? 0 : -out.car.wheelbase) - l.x, rise = still.heave - x * std::sin(still.pitch);
+        const double by = data[e]->grip.roll_centre_moves.value * rise;
+        axle[e]->roll_centre_height += by;
+        moved = moved || by != 0;
+    }
+    if (moved) still = car::settle(out.car, {}, &still);
+    for (std::size_t e = 0; e < 2; ++e) {
+        const std::size_t w = 2 * e;
+        out.axle[e] = to_grip(*data[e], {still.wheels[w].load, still.wheels[w + 1].load});
+        out.differential[e] = data[e]->grip.differential;
+    }
+    out.surface = balance::surface_of(ground);
+    const double front = l.share[0] + out.car.front.unsprung_mass, rear = l.share[1] + out.car.rear.unsprung_mass,
+                 mass = front + rear, length = out.car.wheelbase;
+    const HandlingData& h = v.handling;
+    out.yaw_inertia = h.yaw_inertia.value > 0 ? h.yaw_inertia.value : length * length * front * rear / mass;
+    const double track = (out.car.front.track + out.car.rear.track) / 2,
+                 arm = l.z - (out.car.front.roll_centre_height + out.car.rear.roll_centre_height) / 2;
+    out.roll_inertia = h.roll_inertia.value > 0 ? h.roll_inertia.value : l.mass * (track * track / 9 + arm * arm);
+    out.drive = h.driven == Driven::Front  ? std::array{1.0, 0.0}
+                : h.driven == Driven::Rear ? std::array{0.0, 1.0}
+                                           : std::array{0.5, 0.5};
+    out.bias_ratio = h.bias_ratio.value;
+    out.front_braking = h.front_braking.value;
+    return out;
+}
+
+BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground ground) {
+    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, 0};
+    for (std::size_t i = 0; i < 4; ++i) out.phase[i] = balance::limit(out.model, balance::all_phases[i]);
+    out.curve = balance::handling_curve(out.model, 40);
+    out.understeer = balance::understeer(out.model);
+    const car::Loaded l = car::loaded(out.model.car);
+    out.bump = {balance::bump(out.model.car.front, l.share[0], out.model.roll_inertia),
+                balance::bump(out.model.car.rear, l.share[1], out.model.roll_inertia)};
+    out.roll_damping = balance::roll_damping(out.model);
+    return out;
+}
+
+double balance_of(const Limit& l) {
+    const balance::Corner& c = l.at;
+    return (c.most[0] / c.need[0]) / (c.most[1] / c.need[1]) - 1;
+}
+
+car::Car with_bars(car::Car car, double front, double rear) {
+    for (const auto& [axle, factor] : {std::pair{&car.front, front}, {&car.rear, rear}}) {
+        axle->bar *= factor;
+        if (axle->linkage) axle->linkage->set_bar(factor * axle->linkage->springs().bar);
+    }
+    return car;
+}
+
+std::vector<BarPoint> sweep_bar(const balance::Model& model, bool front) {
+    std::vector<BarPoint> out;
+    for (const double factor : {0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0, 5.0, 10.0, 1000.0}) {
+        balance::Model m = model;
+        m.car = front ? with_bars(model.car, factor, 1) : with_bars(model.car, 1, factor);
+        out.push_back({factor, balance::limit(m)});
+    }
+    return out;
+}
+
+BestBar best_of(const std::vector<BarPoint>& sweep) {
+    const auto best = std::max_element(sweep.begin(), sweep.end(), [](const BarPoint& a, const BarPoint& b) {
+        return a.limit.lateral < b.limit.lateral;
+    });
+    const auto now = std::find_if(sweep.begin(), sweep.end(), [](const BarPoint& p) { return p.factor == 1; });
+    return {best->factor, best->limit.lateral,
+            now + 1 != sweep.end() && (now + 1)->limit.lateral < now->limit.lateral - 1e-3};
+}
+
+Grid condition_grid(const Vehicle& vehicle, const Setup& setup) {
+    Grid out;
+    for (const Ground ground : balance::all_grounds) {
+        std::array<Limit, 3>& row = out.rows.emplace_back();
+        for (std::size_t load = 0; load < 3; ++load) {
+            Vehicle v = vehicle;
+            for (Load& l : v.loads) l.aboard = load == 0 ? false : load == 1 ? l.aboard : true;
+            row[load] = balance::limit(to_model(v, car_with(v, setup), ground));
+        }
+    }
+    return out;
+}
+
+namespace {
+/// A car that can be changed by one number, and how that number reads.
+struct Lever {
+    std::string what;
+    double from, low, high;
+    std::function<void(Vehicle&, car::Car&, double)> set;
+    std::function<std::string(double)> told;
+};
+
+std::string factor_text(double f) { return "× " + units::fixed(f, 2); }
+
+std::vector<Lever> levers(const Vehicle& v, const Rules& rules) {
+    std::vector<Lever> out;
+    const auto scale = [](const char* what, auto apply) { return Lever{what, 1, 0, 6, apply, factor_text}; };
+    if (rules.front_bar)
+        out.push_back(scale("front bar", [](Vehicle&, car::Car& c, double f) { c = with_bars(c, f, 1); }));
+    if (rules.rear_bar)
+        out.push_back(scale("rear bar", [](Vehicle&, car::Car& c, double f) { c = with_bars(c, 1, f); }));
+    if (rules.springs)
+        for (const bool front : {true, false})
+            out.push_back({front ? "front springs" : "rear springs", 1, 0.5, 2.5,
+                           [front](Vehicle&, car::Car& c, double f) { (front ? c.front : c.rear).spring_rate *= f; },
+                           factor_text});
+    if (rules.tyres)
+        for (const bool front : {true, false}) {
+            const AxleData& a = front ? v.front : v.rear;
+            out.push_back(
+                {front ? "front pressure" : "rear pressure", a.grip.pressure.value, 0.7, 1.5,
+                 [front](Vehicle& t, car::Car&, double p) { (front ? t.front : t.rear).grip.pressure.value = p; },
+                 [](double p) { return units::fixed(100 * p, 0) + " %"; }});
+            if (a.kind == car::AxleKind::Independent)
+                out.push_back(
+                    {front ? "front camber" : "rear camber", a.grip.camber.value, -6 * units::deg, 3 * units::deg,
+                     [front](Vehicle& t, car::Car&, double c) { (front ? t.front : t.rear).grip.camber.value = c; },
+                     [](double c) { return units::fixed(c / units::deg, 1) + "°"; }});
+        }
+    if (rules.loads)
+        for (const Load& l : v.loads)
+            if (l.aboard && l.mass.value > 0) {
+                out.push_back({l.name + ", further back", 0, -1.5, 1.5,
+                               [name = l.name](Vehicle& t, car::Car& c, double by) {
+                                   std::size_t i = 0; // loads aboard, in the order of the car's
+                                   for (const Load& load : t.loads) {
+                                       if (!load.aboard) continue;
+                                       if (load.name == name) {
+                                           c.loads[i].x -= by;
+                                           return;
+                                       }
+                                       ++i;
+                                   }
+                               },
+                               [](double by) { return units::fixed(by, 2) + " m"; }});
+                break; // the first one tells enough
+            }
+    return out;
+}
+
+struct Costs {
+    double roll, harshness, limit, wet, first_lift, articulation;
+};
+Costs costs_of(const Vehicle& v, const car::Car& car) {
+    const balance::Model m = to_model(v, car);
+    const car::Loaded l = car::loaded(m.car);
+    const car::Handling h = car::handling(m.car);
+    return {h.roll_gradient,
+            std::max(balance::bump(m.car.front, l.share[0], m.roll_inertia).harshness,
+                     balance::bump(m.car.rear, l.share[1], m.roll_inertia).harshness),
+            balance::limit(m).lateral,
+            balance::limit(to_model(v, car, Ground::Wet)).lateral,
+            std::isfinite(h.first_lift) ? h.first_lift : 0,
+            flex::climb(m.car, {}).height};
+}
+} // namespace
+
+std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Ground ground, double wanted,
+                                const Rules& rules) {
+    std::vector<Means> out;
+    const Costs now = costs_of(vehicle, car);
+    for (const Lever& lever : levers(vehicle, rules)) {
+        const auto changed = [&](double x) {
+            std::pair<Vehicle, car::Car> to{vehicle, car};
+            lever.set(to.first, to.second, x);
+            return to;
+        };
+        const auto off = [&](double x) {
+            const auto [v, c] = changed(x);
+            return balance_of(balance::limit(to_model(v, c, ground))) - wanted;
+        };
+        Means m{lever.what, "", false, 0, 0, 0, 0, 0, 0};
+        const double here = off(lever.from), at_low = off(lever.low), at_high = off(lever.high);
+        const bool up = (here > 0) != (at_high > 0), down = (here > 0) != (at_low > 0);
+        if (std::abs(here) < 1e-4) {
+            m.to = "as it is";
+        } else if (!up && !down) {
+            m.to = "not within " + lever.told(lever.low) + " to " + lever.told(lever.high);
+        } else {
+            const double end = up ? lever.high : lever.low;
+            const double x =
+                root_between(off, lever.from, end, here, up ? at_high : at_low, 1e-4 * (lever.high - lever.low));
+            m.to = lever.told(x);
+            m.found = true;
+            const auto [v, c] = changed(x);
+            const Costs then = costs_of(v, c);
+            m.roll = then.roll - now.roll;
+            m.harshness = then.harshness - now.harshness;
+            m.limit = then.limit - now.limit;
+            m.wet = then.wet - now.wet;
+            m.first_lift = then.first_lift > 0 && now.first_lift > 0 ? then.first_lift - now.first_lift : 0;
+            m.articulation = then.articulation - now.articulation;
+        }
+        out.push_back(std::move(m));
+    }
+    return out;
+}
+
+} // namespace dervish::job

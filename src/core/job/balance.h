@@ -1,0 +1,69 @@
+#pragma once
+#include "core/balance/bump.h"
+#include "core/balance/transient.h"
+#include "core/job/assess.h"
+
+/// Who gives up first on this car, and what each change does to it.
+namespace dervish::job {
+
+/// The car with tyres on a ground; `car` as assess() or car_with() make it. What is "usual" is worked out here:
+/// nominal load from the wheels' loads, dampers a quarter of critical, yaw inertia m a b, roll inertia of a body of
+/// radius of gyration a third of the track about its roll axis.
+balance::Model to_model(const Vehicle& vehicle, const car::Car& car, balance::Ground ground = balance::Ground::Dry);
+
+/// The steady answers at one ground.
+struct BalanceFigures {
+    balance::Model model;
+    std::array<balance::Limit, 4> phase; ///< in the order of balance::all_phases
+    balance::Curve curve;                ///< in the middle of the corner
+    balance::Understeer understeer;
+    std::array<balance::Bump, 2> bump; ///< front, rear
+    double roll_damping;
+    const balance::Limit& limit() const { return phase[1]; }
+};
+BalanceFigures balance_figures(const Vehicle& vehicle, const car::Car& car, balance::Ground ground);
+
+/// How much nearer to giving up the front is than the rear, at the limit: 0 both at once, above 0 the rear first.
+double balance_of(const balance::Limit& limit);
+
+/// One bar times a factor, from none to rigid: the outright limit and the lean at it.
+struct BarPoint {
+    double factor;
+    balance::Limit limit;
+};
+std::vector<BarPoint> sweep_bar(const balance::Model& model, bool front);
+/// The factor of the highest limit among the swept ones, and whether more bar than now costs grip.
+struct BestBar {
+    double factor, limit;
+    bool more_costs;
+};
+BestBar best_of(const std::vector<BarPoint>& sweep);
+
+/// The car with both bars times their factors.
+car::Car with_bars(car::Car car, double front, double rear);
+
+/// The limit on each ground (rows), with nothing listed aboard, as now, and with everything aboard.
+struct Grid {
+    std::vector<std::array<balance::Limit, 3>> rows;
+};
+Grid condition_grid(const Vehicle& vehicle, const Setup& setup);
+
+/// A change that would bring the balance to where it is wanted, and what it costs elsewhere.
+struct Means {
+    std::string what; ///< "front bar"
+    std::string to;   ///< "× 0.62", "−2.1°"; why not, where nothing within reach does it
+    bool found;
+    double roll;         ///< change of roll gradient, rad per m/s²
+    double harshness;    ///< of one-wheel rate over two-wheel rate, of the worse axle
+    double limit, wet;   ///< of the outright limit, dry and wet, m/s²
+    double first_lift;   ///< of the lateral acceleration at which a wheel lifts, m/s²; 0 where none lifts
+    double articulation; ///< of the lift height on diagonal ramps, m
+};
+/// Each means solved for `wanted` (balance_of); bars only where the rules allow it.
+struct Rules {
+    bool front_bar = true, rear_bar = true, springs = true, tyres = true, loads = true;
+};
+std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, balance::Ground ground, double wanted,
+                                const Rules& rules = {});
+
+} // namespace dervish::job

@@ -1,0 +1,118 @@
+#include "core/car/handling.h"
+#include "core/job/balance.h"
+#include "core/job/fields.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+
+using namespace dervish;
+using namespace dervish::job;
+using units::g;
+
+namespace {
+Job plain_car() {
+    Job j = blank();
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->grip.grip_fall.value = 0.15;
+    return j;
+}
+
+car::Car built(const Job& j) { return assess(j.vehicle, j.trial).car; }
+} // namespace
+
+TEST_CASE("what is usual comes from the car, and what is given stands") {
+    Job j = plain_car();
+    const balance::Model m = to_model(j.vehicle, built(j));
+    CHECK(m.axle[0].tyre[0].nominal_load == Approx(350 * g).epsilon(0.02));
+    CHECK(m.yaw_inertia == Approx(1400 * 1.3 * 1.3).epsilon(0.02)); // m a b
+    CHECK(m.drive == std::array<double, 2>{0, 1});
+    CHECK((balance::roll_damping(m) > 0.1 && balance::roll_damping(m) < 0.6));
+    j.vehicle.front.grip.nominal_load.value = 5000;
+    j.vehicle.handling.roll_inertia.value = 321;
+    j.vehicle.handling.driven = Driven::Front;
+    j.vehicle.front.grip.pressure.value = 0.8;
+    const balance::Model given = to_model(j.vehicle, built(j), balance::Ground::Wet);
+    CHECK(given.axle[0].tyre[1].nominal_load == 5000);
+    CHECK(given.roll_inertia == 321);
+    CHECK(given.drive[0] == 1);
+    CHECK(given.car.front.tyre_rate < m.car.front.tyre_rate); // most of a tyre's spring is its air
+    CHECK(given.surface.grip < 1);
+    // A load lets the body down, and its roll centre with it where that is said to move.
+    j.vehicle.front.grip.roll_centre_moves.value = 1.5;
+    j.vehicle.loads.push_back({"crate", true, {200}, {0.3}, {0}, {0.8}});
+    CHECK(to_model(j.vehicle, built(j)).car.front.roll_centre_height < given.car.front.roll_centre_height - 0.005);
+}
+
+TEST_CASE(
+    "the swept bars: what is fitted is in the sweep, and the best is somewhere between none and rigid or at an end") {
+    const Job j = plain_car();
+    const balance::Model m = to_model(j.vehicle, built(j));
+    for (const bool front : {true, false}) {
+        const auto sweep = sweep_bar(m, front);
+        REQUIRE(sweep.size() == 11);
+        const balance::Limit now = balance::limit(m);
+        double most = 0;
+        for (const BarPoint& p : sweep) {
+            most = std::max(most, p.limit.lateral);
+            if (p.factor == 1) CHECK(p.limit.lateral == Approx(now.lateral));
+        }
+        CHECK(best_of(sweep).limit == most);
+        CHECK(sweep.front().limit.at.lean() > sweep.back().limit.at.lean()); // a rigid bar leans less
+    }
+}
+
+TEST_CASE("every ground and load has its limit: less grip, less of it") {
+    Job j = plain_car();
+    j.vehicle.loads.push_back({"roof box", false, {80}, {1.3}, {0}, {1.7}});
+    const Grid grid = condition_grid(j.vehicle, j.trial);
+    REQUIRE(grid.rows.size() == 5);
+    for (std::size_t i = 1; i < 5; ++i)
+        for (std::size_t load = 0; load < 3; ++load) CHECK(grid.rows[i][load].lateral < grid.rows[i - 1][load].lateral);
+    CHECK(grid.rows[0][0].lateral == Approx(grid.rows[0][1].lateral)); // nothing is aboard now
+    CHECK(grid.rows[0][2].lateral < grid.rows[0][1].lateral);
+}
+
+TEST_CASE("each means of the same balance does bring it there, at a cost that is told") {
+    Job j = plain_car();
+    j.vehicle.loads.push_back({"tool chest", true, {80}, {1.3}, {0}, {0.6}});
+    const car::Car c = built(j);
+    const double now = balance_of(balance::limit(to_model(j.vehicle, c))), wanted = now + 0.02; // the front holds more
+    const auto all = same_balance(j.vehicle, c, balance::Ground::Dry, wanted);
+    int found = 0;
+    for (const Means& m : all) {
+        INFO(m.what << ": " << m.to);
+        CHECK_FALSE(m.to.empty());
+        if (!m.found) continue;
+        ++found;
+        const double f = m.to.starts_with("× ") ? std::stod(m.to.substr(m.to.find(' ') + 1)) : 0;
+        if (m.what == "front bar") {
+            CHECK(f < 1);
+            CHECK(m.roll > 0); // softened, it leans more
+            CHECK(balance_of(balance::limit(to_model(j.vehicle, with_bars(c, f, 1)))) == Approx(wanted).margin(1e-3));
+        }
+        if (m.what == "rear bar") {
+            CHECK(f > 1);
+            CHECK(m.roll < 0);
+            CHECK(m.articulation < 0.001);
+        }
+    }
+    CHECK(found >= 4);
+    for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, wanted,
+                                       {.front_bar = false, .springs = false, .tyres = false, .loads = false}))
+        CHECK(m.what == "rear bar"); // one bar only
+    for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, now)) CHECK(m.to == "as it is");
+}
+
+TEST_CASE("figures of a phase, a curve and a bump belong to one car") {
+    const Job j = plain_car();
+    const Assessment a = assess(j.vehicle, j.trial);
+    const BalanceFigures f = balance_figures(j.vehicle, a.car, balance::Ground::Dry);
+    CHECK(f.curve.points.back().lateral == Approx(f.limit().at.lateral));
+    CHECK(f.phase[0].lateral < f.limit().lateral); // braking takes grip
+    CHECK(f.bump[0].harshness > 1);
+    CHECK(f.understeer.whole ==
+          Approx(f.understeer.masses_and_tyres + f.understeer.load_transfer + f.understeer.camber +
+                 f.understeer.roll_steer + f.understeer.side_steer + f.understeer.aligning));
+    // The lean at the limit agrees with the roll gradient while nothing touches its stops.
+    const balance::Corner c = balance::corner(f.model, 0.3 * g);
+    CHECK(c.lean() == Approx(a.outcomes[RollGradient] * 0.3 * g).epsilon(0.02));
+}

@@ -1,0 +1,146 @@
+#include "core/balance/transient.h"
+#include "examples.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <numeric>
+
+using namespace dervish;
+using namespace dervish::balance;
+using units::g;
+
+namespace {
+Model plain(examples::Random& r) {
+    Model m;
+    m.car = r.car();
+    m.car.loads.clear();
+    m.car.cg_left = 0;
+    return m;
+}
+} // namespace
+
+TEST_CASE("a step settles to the steady corner: steering, lean and every load") {
+    examples::Random r;
+    int settled = 0;
+    for (int i = 0; i < 12; ++i) {
+        Model m = plain(r);
+        m.axle[0].roll_steer = 0.04;
+        m.axle[0].trail_steer = 3e-7;
+        m.axle[0].camber = -0.02;
+        const Run run = drive(m, {Manoeuvre::Step, 18, 3});
+        if (!run.stands || !run.holds) continue;
+        const Moment& last = run.moments.back();
+        if (std::abs(last.roll_rate) > 1e-3 || std::abs(last.lateral - 18 * last.yaw) > 5e-3)
+            continue; // still swinging
+        const Corner c = corner(m, last.lateral);
+        CHECK(last.steer == Approx(c.steer + m.car.wheelbase * last.yaw / 18).epsilon(2e-3));
+        CHECK(last.roll == Approx(c.lean()).epsilon(2e-3));
+        for (std::size_t w = 0; w < 4; ++w) CHECK(last.load[w] == Approx(c.state.wheels[w].load).margin(8));
+        CHECK(last.lateral == Approx(3).epsilon(0.01));
+        REQUIRE(run.yaw_90);
+        CHECK((*run.yaw_90 > 0.02 && *run.yaw_90 < 1.5));
+        ++settled;
+    }
+    CHECK(settled >= 6);
+}
+
+TEST_CASE("a car that does not lean, gently steered, is the linear model with lagging tyres") {
+    examples::Random r;
+    for (int i = 0; i < 6; ++i) {
+        Model m = plain(r);
+        m.car.chassis_torsion = std::numeric_limits<double>::infinity();
+        for (car::Axle* a : {&m.car.front, &m.car.rear}) {
+            a->kind = car::AxleKind::Independent;
+            a->spring_rate = 5e7;
+            a->tyre_rate = 5e8;
+            a->bar.setZero();
+        }
+        for (AxleGrip& a : m.axle) {
+            a.camber_kept = 1;
+            a.bump_damping = a.rebound_damping = 2e5;
+            for (Tyre& t : a.tyre) t.grip = 500;
+        }
+        const double speed = 22;
+        const Run run = drive(m, {Manoeuvre::Step, speed, 0.2});
+        // slide, yaw, front and rear force; fixed steps far finer than the run's own.
+        const car::State still = car::settle(m.car, {});
+        double stiffness[2] = {}, mass[2];
+        for (int e = 0; e < 2; ++e) {
+            for (int w = 0; w < 2; ++w)
+                stiffness[e] += cornering_stiffness(m.axle[e].tyre[w], m.surface, still.wheels[2 * e + w].load);
+            mass[e] = car::loaded(m.car).share[e] + (e == 0 ? m.car.front : m.car.rear).unsprung_mass;
+        }
+        const double whole = mass[0] + mass[1], a = m.car.wheelbase * mass[1] / whole,
+                     b = m.car.wheelbase * mass[0] / whole;
+        using Vector = Eigen::Vector4d;
+        const auto slope = [&](const Vector& q, double steer) {
+            Vector d;
+            d[0] = (q[2] + q[3]) / whole - speed * q[1];
+            d[1] = (a * q[2] - b * q[3]) / m.yaw_inertia;
+            d[2] = (stiffness[0] * (steer - (q[0] + a * q[1]) / speed) - q[2]) * speed / 0.5;
+            d[3] = (stiffness[1] * (-(q[0] - b * q[1]) / speed) - q[3]) * speed / 0.5;
+            return d;
+        };
+        Vector q = Vector::Zero();
+        const double h = 1e-4, height = run.moments.back().steer;
+        const auto steer = [&](double t) { return height * std::clamp((t - 0.3) / 0.1, 0.0, 1.0); };
+        std::size_t next = 1;
+        double peak = 0;
+        for (int k = 0; k < 20000; ++k) {
+            const double t = k * h;
+            const Vector k1 = slope(q, steer(t)), k2 = slope(q + h / 2 * k1, steer(t + h / 2)),
+                         k3 = slope(q + h / 2 * k2, steer(t + h / 2)), k4 = slope(q + h * k3, steer(t + h));
+            q += h / 6 * (k1 + 2 * k2 + 2 * k3 + k4);
+            peak = std::max(peak, std::abs(q[1]));
+            if (std::abs(t + h - run.moments[next].time) < h / 2) {
+                CHECK(run.moments[next].yaw == Approx(q[1]).margin(1e-3 * std::max(peak, 1e-3)));
+                ++next;
+            }
+        }
+        CHECK(next == 201);
+    }
+}
+
+TEST_CASE("dampers damp: more of them, less overshoot and a higher damping ratio") {
+    examples::Random r;
+    Model m = plain(r);
+    double last_overshoot = 1e9, last_ratio = 0;
+    for (const double damping : {300.0, 1500.0, 4000.0}) {
+        for (AxleGrip& a : m.axle) a.bump_damping = a.rebound_damping = damping;
+        const Run run = drive(m, {Manoeuvre::Step, 20, 2.5});
+        REQUIRE(run.roll_overshoot);
+        CHECK(*run.roll_overshoot < last_overshoot + 1e-9);
+        CHECK(roll_damping(m) > last_ratio);
+        last_overshoot = *run.roll_overshoot;
+        last_ratio = roll_damping(m);
+    }
+    for (AxleGrip& a : m.axle) a.bump_damping = a.rebound_damping = 300;
+    const double few = roll_damping(m);
+    for (AxleGrip& a : m.axle) a.bump_damping = a.rebound_damping = 600;
+    CHECK(roll_damping(m) == Approx(2 * few).epsilon(1e-9));
+}
+
+TEST_CASE("manoeuvres go both ways alike on a car that is alike, and lighten a wheel more the harder they are") {
+    examples::Random r;
+    const Model m = plain(r);
+    for (const Manoeuvre kind : all_manoeuvres) {
+        const Run gentle = drive(m, {kind, 18, 1}), hard = drive(m, {kind, 18, 3});
+        CHECK(std::string(name_of(kind)).size() > 3);
+        CHECK(gentle.stands);
+        CHECK(gentle.lowest_load > hard.lowest_load);
+        CHECK(gentle.roll_peak < hard.roll_peak);
+        const auto& rest = gentle.moments[0].load;
+        const double weight = std::accumulate(rest.begin(), rest.end(), 0.0);
+        for (const Moment& at : gentle.moments) {
+            CHECK(std::accumulate(at.load.begin(), at.load.end(), 0.0) == Approx(weight).epsilon(2e-3));
+        }
+    }
+    // Out and back: the lane change ends about where it headed, a lane aside.
+    const Run lane = drive(m, {Manoeuvre::LaneChange, 20, 3});
+    CHECK(std::abs(lane.moments.back().heading) < 0.1);
+    CHECK(lane.moments.back().y > 0.5);
+    // Mirrored steering leans it the other way as far.
+    Run other = drive(m, {Manoeuvre::Step, 18, 2});
+    Run mirrored = drive(m, {Manoeuvre::Step, 18, -2});
+    CHECK(mirrored.moments.back().roll == Approx(-other.moments.back().roll).epsilon(1e-3));
+}
