@@ -281,6 +281,7 @@ void from_version_3(Json& job) {
             links["thickness_mm"] = unasked("thin");
         }
     });
+    job["heard"] = Json::array();
     if (!job.contains("vehicle") || !job["vehicle"].is_object()) return;
     for (const char* axle : {"front", "rear"})
         if (Json& vehicle = job["vehicle"]; vehicle.contains(axle) && vehicle[axle].is_object())

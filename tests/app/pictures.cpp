@@ -1,5 +1,7 @@
 #include <catch2/catch.hpp>
 
+#include "app/balance/balance_drawing.h"
+#include "app/balance/balance_readings.h"
 #include "app/bar/bar_readings.h"
 #include "app/car/measuring_list.h"
 #include "app/links/links_drawing.h"
@@ -26,6 +28,10 @@ std::vector<QWidget*> painted(Bench& bench) {
     take(bench.window.findChild<BarReadings*>());
     take(bench.window.findChild<TestChart*>());
     take(bench.window.findChild<TravelGauges*>());
+    take(bench.window.findChild<BalanceDrawing*>());
+    take(bench.window.findChild<CurveReading*>());
+    take(bench.window.findChild<BarsReading*>());
+    take(bench.window.findChild<ManoeuvreReading*>());
     take(bench.window.findChild<LinksDrawing*>());
     take(bench.window.findChild<SweepReading*>());
     for (FigureRows* rows : bench.window.findChildren<FigureRows*>()) take(rows);
@@ -36,7 +42,7 @@ std::vector<QWidget*> painted(Bench& bench) {
 
 /// No word cut off and none over another, in every station.
 void check_clean(Bench& bench, const char* state) {
-    for (const char* station : {"Car", "Bar", "Links", "Prove"}) {
+    for (const char* station : {"Car", "Bar", "Links", "Balance", "Prove"}) {
         bench.window.show_station(station);
         for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
         for (QWidget* w : painted(bench)) {

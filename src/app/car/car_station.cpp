@@ -174,10 +174,11 @@ void CarStation::refresh() {
     if (loads) {
         fields_->show_fields(index >= 0 ? QStringList{QString("vehicle/loads/%1").arg(index)} : QStringList{}, true);
     } else if (axle) {
-        QStringList own; // the linkage has its station
+        QStringList own; // linkage and grip have their stations
         job::Job copy = document_.job();
         for (const job::FieldRef& f : job::fields(copy, part_.toStdString()))
-            if (f.path.find("/linkage/") == std::string::npos) own << QString::fromStdString(f.path);
+            if (f.path.find("/linkage/") == std::string::npos && f.path.find("/grip/") == std::string::npos)
+                own << QString::fromStdString(f.path);
         fields_->show_fields(own, true);
     } else {
         QStringList whole;
@@ -189,7 +190,9 @@ void CarStation::refresh() {
 }
 
 bool CarStation::go_to(const QString& path) {
-    if (!path.startsWith("vehicle/") || path.contains("/linkage/")) return false;
+    if (!path.startsWith("vehicle/") || path.contains("/linkage/") || path.contains("/grip/") ||
+        path.startsWith("vehicle/handling/"))
+        return false;
     const bool part =
         path.startsWith("vehicle/front/") || path.startsWith("vehicle/rear/") || path.startsWith("vehicle/loads/");
     pick(part ? path.section('/', 0, path.startsWith("vehicle/loads/") ? 2 : 1) : "vehicle");

@@ -251,7 +251,7 @@ void LimitsPage::say() {
                                    : Mark::Plain});
     }
     if (limits.distances.empty()) rows.push_back({tr("nothing to keep clear of is listed yet"), {}, {}, Mark::Plain});
-    rows_->show_rows(std::move(rows), width() > 620 ? 2 : 1, {});
+    rows_->show_rows(std::move(rows), width() > 620 ? 2 : 1, {}, 0.58);
 }
 
 RestPage::RestPage(Document& document, QWidget* parent) : LinkPage(document, "links at rest", 1, parent) {

@@ -73,8 +73,8 @@ void show_keys(QWidget* parent) {
     grid->setContentsMargins(22, 18, 22, 18);
     grid->setHorizontalSpacing(24);
     const std::pair<const char*, const char*> keys[] = {
-        {"1  2  3  6", "Car, Bar, Links, Prove (when no field has the caret)"},
-        {"[  ]", "step the roll or the wheel's travel"},
+        {"1  2  3  4  6", "Car, Bar, Links, Balance, Prove (when no field has the caret)"},
+        {"[  ]", "step the roll, the travel or the bend"},
         {"Space", "play it"},
         {"T", "look at Trial or Fitted"},
         {"W", "working of the tally figure pointed at"},

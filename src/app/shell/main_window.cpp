@@ -1,5 +1,6 @@
 #include "app/shell/main_window.h"
 
+#include "app/balance/balance_station.h"
 #include "app/bar/bar_station.h"
 #include "app/car/car_station.h"
 #include "app/links/links_station.h"
@@ -96,7 +97,7 @@ void MainWindow::build() {
     rail_ = new QButtonGroup(this);
     stack_ = new QStackedWidget;
     stations_ = {new CarStation(document_), new BarStation(document_), new LinksStation(document_),
-                 new ProveStation(document_)};
+                 new BalanceStation(document_), new ProveStation(document_)};
     for (Station* s : stations_) stack_->addWidget(s);
     auto* buttons = new QVBoxLayout(rail);
     build_rail(buttons);
@@ -117,7 +118,7 @@ void MainWindow::build_rail(QVBoxLayout* rail) {
     for (int i = 0; i < stations_.size(); ++i) {
         auto* button = new QToolButton;
         button->setObjectName("rail " + stations_[i]->title());
-        button->setText(QString("%1  %2").arg(stations_[i]->key()).arg(stations_[i]->title()));
+        button->setText(QString("%1 %2").arg(stations_[i]->key()).arg(stations_[i]->title()));
         button->setCheckable(true);
         button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         QIcon glyph;
@@ -127,7 +128,7 @@ void MainWindow::build_rail(QVBoxLayout* rail) {
         button->setIconSize({32, 24});
         button->setFixedSize(84, 62);
         button->setStyleSheet(
-            QString("QToolButton { border: none; border-radius: 0; background: transparent; font-size: 13px; } "
+            QString("QToolButton { border: none; border-radius: 0; padding: 0; background: transparent; font-size: 13px; } "
                     "QToolButton:checked { background: %1; color: %2; } QToolButton:focus { border: 2px solid %3; }")
                 .arg(theme().selected.name(), theme().on_selected.name(), theme().front.name()));
         rail_->addButton(button, i);

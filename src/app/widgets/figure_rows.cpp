@@ -18,7 +18,8 @@ FigureRows::FigureRows(const QString& name, QWidget* parent) : QWidget(parent) {
     setAccessibleName(name);
 }
 
-void FigureRows::show_rows(std::vector<FigureRow> rows, int columns, const QString& empty) {
+void FigureRows::show_rows(std::vector<FigureRow> rows, int columns, const QString& empty, double split) {
+    split_ = split;
     rows_ = std::move(rows);
     columns_ = columns;
     empty_ = empty;
@@ -70,7 +71,7 @@ void FigureRows::paintEvent(QPaintEvent*) {
             left += 18;
         }
         // What and value share the first part of the line, the word on it has the rest.
-        const double split = r.note.isEmpty() ? at.right() : at.left() + (columns_ > 1 ? 0.58 : 0.5) * at.width();
+        const double split = r.note.isEmpty() ? at.right() : at.left() + split_ * at.width();
         const QRectF value = paint::text(p, {split, y}, Qt::AlignRight, r.value, 13, bad ? t.caution : t.ink, true);
         paint::text_within(p, {left, y}, value.left() - left - 8, r.what, 12, t.soft);
         if (!r.note.isEmpty())

@@ -19,7 +19,8 @@ class FigureRows : public QWidget {
 
 public:
     explicit FigureRows(const QString& name, QWidget* parent = nullptr);
-    void show_rows(std::vector<FigureRow> rows, int columns, const QString& empty);
+    /// `split`: where in a line the value ends and the word on it begins.
+    void show_rows(std::vector<FigureRow> rows, int columns, const QString& empty, double split = 0.5);
     const std::vector<FigureRow>& rows() const { return rows_; }
     /// The value beside what; empty when there is no such line.
     QString value(const QString& what) const;
@@ -32,6 +33,7 @@ private:
     QRectF box(std::size_t row) const;
     std::vector<FigureRow> rows_;
     int columns_ = 1;
+    double split_ = 0.5;
     QString empty_;
 };
 

@@ -118,6 +118,20 @@ struct Moving {
         return out;
     }
 
+    std::array<double, 4> used(const Vector& q, const std::array<double, 4>& load, double steer) const {
+        const Lean lean = leans.at(q[2]);
+        const auto slip = slips(q, lean, steer);
+        std::array<double, 4> out;
+        for (std::size_t w = 0; w < 4; ++w) {
+            const AxleGrip& a = model.axle[w / 2];
+            const double camber = camber_at(a, lean.end_roll[w / 2])[w % 2];
+            const double most = peak_grip(a.tyre[w % 2], model.surface, load[w], camber) * load[w];
+            const double force = lateral_force(a.tyre[w % 2], model.surface, load[w], slip[w / 2], camber);
+            out[w] = most > 0 ? std::min(1.0, std::abs(force) / most) : 1;
+        }
+        return out;
+    }
+
     void operator()(const Vector& q, Vector& dq, double steer) const {
         const Lean lean = leans.at(q[2]);
         const auto load = loads(q, lean);
@@ -244,7 +258,7 @@ Run drive(const Model& model, const Drive& what) {
         if (i > 0) stepper.calc_state(t, q);
         const auto load = car.loads(q, car.leans.at(q[2]));
         out.moments.push_back({t, height * shape(what.manoeuvre, t), (q[4] + q[5]) / car.mass, q[1], q[0], q[2], q[3],
-                               q[6], q[7], q[8], load});
+                               q[6], q[7], q[8], load, car.used(q, load, height * shape(what.manoeuvre, t))});
         if ((load[0] <= 0 && load[2] <= 0) || (load[1] <= 0 && load[3] <= 0)) {
             out.stands = false;
             break;

@@ -23,6 +23,7 @@ struct Moment {
     double roll, roll_rate;     ///< right side down positive, rad, rad/s
     double x, y, heading;       ///< of the path, m, rad
     std::array<double, 4> load; ///< N
+    std::array<double, 4> used; ///< of each wheel's grip, 0 to 1
 };
 
 struct Run {

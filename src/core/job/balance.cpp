@@ -87,6 +87,18 @@ BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground gro
     return out;
 }
 
+Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool()>& cancelled) {
+    const auto outcomes = [ground](const Vehicle& v, const Setup& s, double bar_scale) {
+        const Limit l = balance::limit(to_model(v, car_with(v, s, bar_scale), ground));
+        return Outcomes{l.lateral, balance_of(l)};
+    };
+    const auto bears = [](const std::string& path) {
+        return path.find("/grip/") != std::string::npos || path.find("/handling/") != std::string::npos ||
+               bears_on_outcomes(path);
+    };
+    return propagate(vehicle, setup, outcomes, cancelled, bears);
+}
+
 double balance_of(const Limit& l) {
     const balance::Corner& c = l.at;
     return (c.most[0] / c.need[0]) / (c.most[1] / c.need[1]) - 1;

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/balance/bump.h"
 #include "core/balance/transient.h"
-#include "core/job/assess.h"
+#include "core/job/bands.h"
 
 /// Who gives up first on this car, and what each change does to it.
 namespace dervish::job {
@@ -22,6 +22,11 @@ struct BalanceFigures {
     const balance::Limit& limit() const { return phase[1]; }
 };
 BalanceFigures balance_figures(const Vehicle& vehicle, const car::Car& car, balance::Ground ground);
+
+/// Standard uncertainty of the outright limit, m/s², and of balance_of() there, and what they come from
+/// (`outcomes` 0 and 1 of each share).
+Bands limit_bands(const Vehicle& vehicle, const Setup& setup, balance::Ground ground,
+                  const std::function<bool()>& cancelled = {});
 
 /// How much nearer to giving up the front is than the rear, at the limit: 0 both at once, above 0 the rear first.
 double balance_of(const balance::Limit& limit);

@@ -36,7 +36,7 @@ bool bears_on_outcomes(const std::string& path) {
 
 Bands propagate(const Vehicle& vehicle, const Setup& setup,
                 const std::function<Outcomes(const Vehicle&, const Setup&, double)>& outcomes,
-                const std::function<bool()>& cancelled) {
+                const std::function<bool()>& cancelled, const std::function<bool(const std::string&)>& bears) {
     Job job;
     job.vehicle = vehicle;
     job.trial = setup;
@@ -52,7 +52,7 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
     const Outcomes nominal = outcomes(job.vehicle, job.trial, 1);
     for (const FieldRef& f : fields(job)) {
         if (cancelled && cancelled()) break;
-        if (!(f.value->sigma > 0) || !bears_on_outcomes(f.path)) continue;
+        if (!(f.value->sigma > 0) || !bears(f.path)) continue;
         const double value = f.value->value;
         int steps = 0;
         Outcomes at[2];

@@ -47,10 +47,11 @@ bool bears_on_outcomes(const std::string& path);
 
 /// Linear propagation by central differences over one sigma of every input, beam theory's own error included.
 /// `outcomes` maps a vehicle, a setup and a factor on the bars to what is asked; `cancelled` is asked between inputs
-/// and ends early with what was summed. GUM (JCGM 100:2008) 5.1.2.
+/// and ends early with what was summed. `bears`: which inputs count. GUM (JCGM 100:2008) 5.1.2.
 Bands propagate(const Vehicle& vehicle, const Setup& setup,
                 const std::function<Outcomes(const Vehicle&, const Setup&, double bar_scale)>& outcomes,
-                const std::function<bool()>& cancelled = {});
+                const std::function<bool()>& cancelled = {},
+                const std::function<bool(const std::string&)>& bears = bears_on_outcomes);
 
 /// Bands of the tally.
 Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled = {});

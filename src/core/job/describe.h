@@ -459,6 +459,7 @@ template <class V, Is<StockSize> T> void describe(V& v, T& s) {
 template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.text("name", "Job", j.name);
     v.text("complaint", "Complaint", j.complaint);
+    v.texts("heard", "Heard", j.heard);
     v.group("vehicle", "Car", j.vehicle);
     v.group("fitted", "Fitted", j.fitted);
     v.group("trial", "Trial", j.trial);

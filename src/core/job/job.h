@@ -280,6 +280,7 @@ struct StockSize {
 
 struct Job {
     std::string name, complaint;
+    std::vector<std::string> heard; ///< what is felt, of words_of(Complaint)
     Vehicle vehicle;
     Setup fitted, trial;
     Setup standard;          ///< what rates are told as times of; axles without a bar: not known

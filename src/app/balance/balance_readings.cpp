@@ -1,0 +1,449 @@
+#include "app/balance/balance_readings.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+
+#include <QCoreApplication>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+constexpr double per_g = units::g;
+const QColor ghost("#8793A0");
+
+/// Follows the sums, and works them out when they are first looked at.
+template <class W> void follow(W* widget, BalanceSums& sums) {
+    QObject::connect(&sums, &BalanceSums::changed, widget, qOverload<>(&QWidget::update));
+}
+} // namespace
+
+BalanceSums::BalanceSums(Document& document, QObject* parent) : QObject(parent), document_(document) {
+    connect(&document_, &Document::changed, this, [this] {
+        stale_ = true;
+        stop_bands();
+        bands_.reset();
+    });
+}
+
+BalanceSums::~BalanceSums() { stop_bands(); }
+
+void BalanceSums::set_ground(balance::Ground ground) {
+    if (ground == ground_) return;
+    ground_ = ground;
+    stale_ = true;
+    stop_bands();
+    bands_.reset();
+    ask();
+}
+
+void BalanceSums::ask() {
+    if (!stale_) return;
+    stale_ = false;
+    const job::Vehicle& v = document_.job().vehicle;
+    now_ = job::balance_figures(v, document_.looked().car, ground_);
+    fitted_.reset();
+    if (document_.look() == Look::Trial) fitted_ = job::balance_figures(v, document_.fitted().car, ground_);
+    start_bands();
+    emit changed();
+}
+
+void BalanceSums::stop_bands() {
+    if (cancel_) *cancel_ = true;
+    if (worker_.joinable()) worker_.join();
+}
+
+void BalanceSums::start_bands() {
+    stop_bands();
+    cancel_ = std::make_shared<std::atomic<bool>>(false);
+    worker_ = std::thread([this, vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
+                           ground = ground_, cancel = cancel_] {
+        auto result = std::make_shared<job::Bands>();
+        try {
+            *result = job::limit_bands(vehicle, setup, ground, [cancel] { return cancel->load(); });
+        } catch (const BadInput&) {
+            return;
+        }
+        if (*cancel) return;
+        QMetaObject::invokeMethod(
+            this,
+            [this, result, cancel] {
+                if (*cancel) return;
+                bands_ = *result;
+                emit changed();
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void BalanceSums::finish_bands() {
+    ask();
+    if (worker_.joinable()) worker_.join();
+    QCoreApplication::sendPostedEvents(this, QEvent::MetaCall);
+}
+
+CurveReading::CurveReading(Document& document, BalanceSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums) {
+    setObjectName("curve reading");
+    setAccessibleName(tr("Who gives up first, and the handling curve"));
+    follow(this, sums);
+}
+
+void CurveReading::set_turn(double lateral) {
+    lateral_ = lateral;
+    update();
+}
+
+void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
+    const Theme& t = theme();
+    const job::BalanceFigures& f = *sums_.now();
+    const double off = job::balance_of(f.limit()), tip = std::clamp(-off * 120, -14.0, 14.0); // front low: it gives up
+    paint::text(p, {room.left(), room.top() + 8}, Qt::AlignLeft, tr("Who gives up first"), 14, t.ink, true);
+    const QPointF middle(room.left() + 0.42 * room.width(), room.top() + 54);
+    const double half = 0.36 * room.width(), rise = std::tan(-tip * units::deg) * half;
+    const QPointF front = middle + QPointF(-half, -rise), rear = middle + QPointF(half, rise);
+    p.setPen(QPen(t.ink, 4, Qt::SolidLine, Qt::RoundCap));
+    p.drawLine(front, rear);
+    p.setPen(QPen(t.ink, 1.8));
+    p.setBrush(t.ground);
+    p.drawPolygon(QPolygonF{middle + QPointF(0, 3), middle + QPointF(11, 24), middle + QPointF(-11, 24)});
+    for (const bool is_front : {true, false}) {
+        p.setPen(Qt::NoPen);
+        p.setBrush(axle_colour(is_front));
+        const QPointF at = is_front ? front : rear;
+        p.drawEllipse(at, 15, 15);
+        paint::text(p, at, Qt::AlignHCenter, is_front ? tr("F") : tr("R"), 13, Qt::white, true);
+    }
+    double y = room.top() + 96;
+    const auto line = [&](const QString& words, int pixels, const QColor& colour, bool bold = false) {
+        p.setFont(face(pixels, bold));
+        p.setPen(colour);
+        const QRectF box(room.left(), y, room.width(), 60);
+        p.drawText(box, Qt::TextWordWrap, words);
+        y += p.boundingRect(box, Qt::TextWordWrap, words).height() + 3;
+    };
+    QString head = qs(balance::sentence(f.limit()));
+    if (sums_.bands()) // the limit's band where it stands
+        head += tr(" (± %1 g)").arg(qs(units::fixed(band_90 * sums_.bands()->sigma[0] / per_g, 2)));
+    line(head + ".", 14, t.ink, true);
+    if (sums_.bands()) {
+        const double band = band_90 * sums_.bands()->sigma[1];
+        if (std::abs(off) < band)
+            line(tr("Which end is not sure: the tyres' figures leave ± %1 %.").arg(std::lround(100 * band)), 12,
+                 t.caution);
+    }
+    if (sums_.fitted()) line(tr("Fitted: %1").arg(qs(balance::sentence(sums_.fitted()->limit()))), 12, t.soft);
+    QStringList phases;
+    static const QString ends[] = {tr("front"), tr("rear"), tr("tips"), tr("none")};
+    static const QString names[] = {tr("braking"), QString(), tr("under power"), tr("throttle lifted")};
+    for (const std::size_t i : {0u, 2u, 3u})
+        phases << tr("%1: %2 at %3 g")
+                      .arg(names[i], ends[static_cast<int>(f.phase[i].first)],
+                           qs(units::fixed(f.phase[i].lateral / per_g, 2)));
+    line(phases.join(" · "), 12, t.soft);
+}
+
+void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
+    const Theme& t = theme();
+    const job::BalanceFigures& f = *sums_.now();
+    const double per_deg = units::deg;
+    double wide = 0, low = 0, high = 0.5 * per_deg;
+    const auto take = [&](const balance::Curve& c) {
+        for (const balance::Corner& at : c.points) {
+            wide = std::max(wide, at.lateral);
+            low = std::min(low, at.steer);
+            high = std::max(high, at.steer);
+        }
+    };
+    take(f.curve);
+    if (sums_.fitted()) take(sums_.fitted()->curve);
+    const double band = sums_.bands() ? band_90 * sums_.bands()->sigma[0] / f.limit().lateral : 0;
+    wide *= 1.06 + band;
+    high *= 1.08;
+    low *= 1.1;
+    const auto at = [&](double a, double steer) {
+        return QPointF(room.left() + room.width() * a / wide,
+                       room.bottom() - room.height() * (steer - low) / (high - low));
+    };
+    p.setPen(QPen(t.ink, 1.2));
+    p.drawLine(room.bottomLeft(), room.topLeft());
+    p.drawLine(at(0, 0), at(wide, 0));
+    for (double a = 0.2; a < wide / per_g; a += 0.2)
+        paint::text(p, {at(a * per_g, 0).x(), room.bottom() + 12}, Qt::AlignHCenter, qs(units::fixed(a, 1)), 11,
+                    t.soft);
+    const double step = high - low > 6 * per_deg ? 2 : 1;
+    for (double s = std::ceil(low / per_deg / step) * step; s < high / per_deg; s += step) {
+        p.setPen(QPen(t.rule, 1));
+        p.drawLine(at(0, s * per_deg), at(wide, s * per_deg));
+        paint::text(p, at(0, s * per_deg) + QPointF(-6, 0), Qt::AlignRight, qs(units::fixed(s, 0)), 11, t.soft);
+    }
+    const auto line = [&](const balance::Curve& c, double stretch) {
+        QPolygonF out{at(0, 0)};
+        for (const balance::Corner& point : c.points) out << at(point.lateral * stretch, point.steer);
+        return out;
+    };
+    if (band > 0) { // surer or less sure of the grip: the whole curve stretches with it
+        QPolygonF shade = line(f.curve, 1 - band), back = line(f.curve, 1 + band);
+        std::reverse(back.begin(), back.end());
+        QColor tint = t.front;
+        tint.setAlphaF(0.14f);
+        p.setPen(Qt::NoPen);
+        p.setBrush(tint);
+        p.drawPolygon(shade + back);
+    }
+    p.setBrush(Qt::NoBrush);
+    if (sums_.fitted()) {
+        p.setPen(QPen(ghost, 1.3, Qt::DashLine));
+        p.drawPolyline(line(sums_.fitted()->curve, 1));
+    }
+    p.setPen(QPen(t.ink, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.drawPolyline(line(f.curve, 1));
+    if (lateral_ < f.curve.points.back().lateral) {
+        const auto next = std::find_if(f.curve.points.begin(), f.curve.points.end(),
+                                       [&](const balance::Corner& c) { return c.lateral >= lateral_; });
+        p.setPen(QPen(t.soft, 1, Qt::DotLine));
+        p.drawLine(at(lateral_, low), at(lateral_, high));
+        p.setPen(Qt::NoPen);
+        p.setBrush(t.ink);
+        p.drawEllipse(at(next->lateral, next->steer), 4, 4);
+    }
+    paint::text_within(p, {room.left() - 20, room.top() - 26}, room.width() + 20, tr("Steering beyond the bend's own"),
+                       14, t.ink);
+    paint::text_within(p, {room.left() - 20, room.top() - 9}, room.width() + 20,
+                       tr("° at the wheels over lateral g · dashed: as fitted · band 90 %"), 12, t.soft);
+    paint::text_within(p, {room.left() - 20, room.bottom() + 30}, room.width() + 20,
+                       tr("understeer %1 °/g at 0.3 g; its terms are under Schools")
+                           .arg(qs(units::fixed(f.understeer.whole * per_g / per_deg, 2))),
+                       12, t.soft);
+}
+
+void CurveReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), theme().ground);
+    sums_.ask();
+    const double split = 0.44 * width();
+    paint_beam(p, QRectF(20, 10, split - 44, height() - 16));
+    paint_curve(p, QRectF(split + 34, 42, width() - split - 58, height() - 42 - 46));
+}
+
+BarsReading::BarsReading(Document& document, BalanceSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums) {
+    setObjectName("bars reading");
+    setAccessibleName(tr("The limit with each bar from none to rigid"));
+    follow(this, sums);
+    connect(&sums_, &BalanceSums::changed, this, [this] { stale_ = true; });
+    connect(&document_, &Document::changed, this, [this] { stale_ = true; });
+}
+
+void BarsReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    p.fillRect(rect(), t.ground);
+    sums_.ask();
+    if (std::exchange(stale_, false))
+        for (const bool front : {true, false}) sweep_[front ? 0 : 1] = job::sweep_bar(sums_.now()->model, front);
+    double least = 1e9, most = 0, leans = 0;
+    for (const auto& sweep : sweep_)
+        for (const job::BarPoint& point : sweep) {
+            least = std::min(least, point.limit.lateral);
+            most = std::max(most, point.limit.lateral);
+            leans = std::max(leans, point.limit.at.lean());
+        }
+    const double pad = std::max(0.01 * per_g, 0.15 * (most - least));
+    least -= pad;
+    most += pad;
+    const double words = 250;
+    const QRectF room(70, 34, width() - 70 - words - 40, height() - 34 - 44);
+    const auto at = [&](double factor, double lateral) { // from none to rigid on one line: f/(1 + f)
+        return QPointF(room.left() + room.width() * factor / (1 + factor),
+                       room.bottom() - room.height() * (lateral - least) / (most - least));
+    };
+    p.setPen(QPen(t.rule, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(room);
+    for (const double f : {0.0, 0.5, 1.0, 2.0, 5.0, 1000.0})
+        paint::text(p, {at(f, least).x(), room.bottom() + 12}, Qt::AlignHCenter,
+                    f == 0    ? tr("none")
+                    : f == 1  ? tr("as now")
+                    : f > 100 ? tr("rigid")
+                              : "× " + qs(units::trimmed(f, 1)),
+                    11, t.soft);
+    p.setPen(QPen(t.soft, 1, Qt::DotLine));
+    p.drawLine(at(1, least), at(1, most));
+    for (const double level : {least + pad, most - pad})
+        paint::text(p, {room.left() - 6, at(0, level).y()}, Qt::AlignRight, qs(units::fixed(level / per_g, 2)) + " g",
+                    11, t.soft);
+    paint::text(p, {20, 10}, Qt::AlignLeft,
+                tr("How hard it corners with each bar from none to rigid, the other as it is"), 14, t.ink, true);
+    double y = room.top() + 4;
+    const double x = width() - words - 16;
+    for (const bool front : {true, false}) {
+        const auto& sweep = sweep_[front ? 0 : 1];
+        QPolygonF line;
+        for (const job::BarPoint& point : sweep) line << at(point.factor, point.limit.lateral);
+        p.setPen(QPen(axle_colour(front), 2.4, front ? Qt::SolidLine : Qt::DashDotLine, Qt::RoundCap, Qt::RoundJoin));
+        p.drawPolyline(line);
+        for (const job::BarPoint& point : sweep) {
+            p.setPen(QPen(axle_colour(front), 1.4));
+            p.setBrush(point.limit.first == balance::Gives::Front  ? theme().front
+                       : point.limit.first == balance::Gives::Rear ? theme().rear
+                                                                   : theme().caution);
+            p.drawEllipse(at(point.factor, point.limit.lateral), 3.5, 3.5);
+        }
+        const job::BestBar best = job::best_of(sweep);
+        const bool fitted = (front ? document_.looked_setup().front : document_.looked_setup().rear).fitted;
+        paint::text(p, {x, y}, Qt::AlignLeft, front ? tr("Front bar") : tr("Rear bar"), 14, axle_colour(front), true);
+        y += 19;
+        const auto row = [&](const QString& what, const QString& value) {
+            const QRectF v = paint::text(p, {width() - 16.0, y}, Qt::AlignRight, value, 13, t.ink, true);
+            paint::text_within(p, {x, y}, v.left() - x - 6, what, 12, t.soft);
+            y += 18;
+        };
+        if (!fitted) {
+            row(tr("none fitted"), {});
+        } else {
+            row(tr("best of these"), best.factor == 0    ? tr("none")
+                                     : best.factor > 100 ? tr("rigid")
+                                                         : "× " + qs(units::trimmed(best.factor, 2)));
+            row(tr("which corners at"), qs(units::fixed(best.limit / per_g, 3)) + " g");
+            row(tr("more of it than now"), best.more_costs ? tr("costs grip") : tr("costs none"));
+            row(tr("lean at the limit, none to rigid"),
+                qs(units::fixed(sweep.front().limit.at.lean() / units::deg, 1)) + "–" +
+                    qs(units::fixed(sweep.back().limit.at.lean() / units::deg, 1)) + "°");
+        }
+        y += 6;
+    }
+    paint::text_within(p, {20, height() - 12.0}, width() - words - 60,
+                       tr("dots: the end that gives up first there, in its colour"), 12, t.soft);
+}
+
+ManoeuvreReading::ManoeuvreReading(Document& document, BalanceSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums) {
+    setObjectName("manoeuvre reading");
+    setAccessibleName(tr("A manoeuvre over time"));
+    follow(this, sums);
+    connect(&sums_, &BalanceSums::changed, this, [this] { stale_ = true; });
+    connect(&document_, &Document::changed, this, [this] { stale_ = true; });
+}
+
+void ManoeuvreReading::set_drive(const balance::Drive& drive) {
+    drive_ = drive;
+    stale_ = true;
+    update();
+}
+
+void ManoeuvreReading::work_out() {
+    sums_.ask();
+    if (!std::exchange(stale_, false)) return;
+    now_ = balance::drive(sums_.now()->model, drive_);
+    fitted_.reset();
+    if (sums_.fitted()) fitted_ = balance::drive(sums_.fitted()->model, drive_);
+}
+
+const balance::Run& ManoeuvreReading::run() {
+    work_out();
+    return *now_;
+}
+
+void ManoeuvreReading::mark(double time) {
+    marked_ = time;
+    update();
+}
+
+void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,
+                                   const std::function<double(const balance::Moment&)>& value) {
+    const Theme& t = theme();
+    double low = 0, high = 1e-9, end = 0;
+    for (const auto* run : {&now_, &fitted_})
+        if (*run)
+            for (const balance::Moment& m : (*run)->moments) {
+                low = std::min(low, value(m));
+                high = std::max(high, value(m));
+                end = std::max(end, m.time);
+            }
+    const double pad = 0.06 * (high - low);
+    low -= low < 0 ? pad : 0;
+    high += pad;
+    const auto at = [&](double time, double v) {
+        return QPointF(room.left() + room.width() * time / end,
+                       room.bottom() - room.height() * (v - low) / (high - low));
+    };
+    p.setPen(QPen(t.rule, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(room);
+    p.setPen(QPen(t.soft, 1, Qt::DotLine));
+    p.drawLine(at(0, 0), at(end, 0));
+    const auto line = [&](const balance::Run& run, const QPen& pen) {
+        QPolygonF out;
+        for (const balance::Moment& m : run.moments) out << at(m.time, value(m));
+        p.setPen(pen);
+        p.drawPolyline(out);
+    };
+    if (fitted_) line(*fitted_, QPen(ghost, 1.3, Qt::DashLine));
+    line(*now_, QPen(t.ink, 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    if (marked_ >= 0) {
+        p.setPen(QPen(t.ink, 1.4));
+        p.drawLine(at(marked_, low), at(marked_, high));
+    }
+    paint::text_within(p, {room.left(), room.top() - 10}, room.width(), title, 12, t.soft);
+    for (const double v : {low, high})
+        paint::text(p, {room.left() - 5, at(0, v).y() + (v == low ? -5 : 6)}, Qt::AlignRight,
+                    qs(units::fixed(v / unit, std::abs(v / unit) < 10 ? 1 : 0)), 11, t.soft);
+    paint::text(p, {room.right(), room.bottom() + 11}, Qt::AlignRight, qs(units::fixed(end, 1)) + " s", 11, t.soft);
+}
+
+void ManoeuvreReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    p.fillRect(rect(), t.ground);
+    work_out();
+    const double words = 244, each = (width() - words - 30) / 2.0;
+    const units::Unit force = units::shown(units::Quantity::Force, document_.units());
+    paint_lines(p, QRectF(62, 24, each - 62, height() - 24 - 30), tr("lean, °"), units::deg,
+                [](const balance::Moment& m) { return m.roll; });
+    paint_lines(p, QRectF(each + 62, 24, each - 62, height() - 24 - 30),
+                tr("lightest wheel, %1").arg(QString::fromUtf8(force.symbol.data())), force.factor,
+                [](const balance::Moment& m) { return *std::min_element(m.load.begin(), m.load.end()); });
+    double y = 16;
+    const double x = width() - words;
+    const auto row = [&](const QString& what, const QString& value, const QString& before, bool bad = false) {
+        paint::text(p, {width() - 16.0, y}, Qt::AlignRight, before, 12, t.soft);
+        const QRectF v = paint::text(p, {width() - 76.0, y}, Qt::AlignRight, value, 13, bad ? t.caution : t.ink, true);
+        paint::text_within(p, {x, y}, v.left() - x - 6, what, 12, t.soft);
+        y += 20;
+    };
+    row(QString(), tr("now"), fitted_ ? tr("Fitted") : QString());
+    const auto both = [&](const QString& what, auto&& text) {
+        row(what, text(*now_), fitted_ ? text(*fitted_) : QString());
+    };
+    const auto seconds = [](const std::optional<double>& s) {
+        return s ? qs(units::fixed(*s, 2)) + " s" : QString("–");
+    };
+    if (drive_.manoeuvre == balance::Manoeuvre::Step) {
+        both(tr("yaw at 90 % after"), [&](const balance::Run& r) { return seconds(r.yaw_90); });
+        both(tr("side force at 90 % after"), [&](const balance::Run& r) { return seconds(r.lateral_90); });
+        both(tr("lean overshoots by"), [](const balance::Run& r) {
+            return r.roll_overshoot ? QString::number(std::lround(100 * *r.roll_overshoot)) + " %" : QString("–");
+        });
+    }
+    both(tr("most lean"), [](const balance::Run& r) { return qs(units::fixed(r.roll_peak / units::deg, 1)) + "°"; });
+    if (drive_.manoeuvre != balance::Manoeuvre::Step && drive_.manoeuvre != balance::Manoeuvre::SlipRoad)
+        both(tr("differs side to side"),
+             [](const balance::Run& r) { return qs(units::fixed(r.side_difference / units::deg, 1)) + "°"; });
+    both(tr("lightest wheel"), [&](const balance::Run& r) {
+        return qs(units::text(r.lowest_load, units::Quantity::Force, document_.units(), 0));
+    });
+    row(tr("which"), tr(car::wheel_names[static_cast<std::size_t>(now_->lowest_wheel)]), {});
+    both(tr("roll damping ratio"), [&](const balance::Run& r) {
+        return qs(units::fixed((&r == &*now_ ? sums_.now() : sums_.fitted())->roll_damping, 2));
+    });
+    if (!now_->stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
+    if (!now_->holds) row(tr("an axle"), tr("slides away"), {}, true);
+}
+
+} // namespace dervish::app

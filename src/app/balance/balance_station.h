@@ -1,0 +1,78 @@
+#pragma once
+#include "app/shell/station.h"
+#include "core/job/balance.h"
+
+class QButtonGroup;
+class QComboBox;
+class QLabel;
+class QPushButton;
+class QSlider;
+class QTimer;
+class QVBoxLayout;
+
+namespace dervish::app {
+
+class BalanceDrawing;
+class BalanceSums;
+class BarsReading;
+class CurveReading;
+class FieldPanel;
+class FigureRows;
+class ManoeuvreReading;
+
+/// Who gives up first in a bend, what the bars do to it, and what else would do the same.
+class BalanceStation : public Station {
+    Q_OBJECT
+
+public:
+    explicit BalanceStation(Document& document, QWidget* parent = nullptr);
+    QString title() const override { return tr("Balance"); }
+    QString icon_name() const override { return "balance"; }
+    int key() const override { return 4; }
+    QStringList shot_names() const override {
+        return {"04-balance", "04-balance-bars", "04-balance-manoeuvre", "04-balance-means"};
+    }
+    void pose(int shot) override;
+    bool go_to(const QString& path) override;
+    void step(int by) override;
+    void play() override;
+    QString caution_words() const override;
+    /// Waits for what follows later: pictures and tests.
+    void finish();
+
+private:
+    QWidget* build_controls();
+    QWidget* build_pages();
+    QWidget* build_manoeuvre();
+    QWidget* build_means();
+    void build_heard(QVBoxLayout* side);
+    void show_group(int group);
+    void refresh();
+    void say_pages();
+    void say_bump();
+    void say_conditions();
+    void say_schools();
+    void work_out_means();
+    void tell_evidence();
+    void set_lateral(double lateral);
+    void set_drive();
+
+    Document& document_;
+    BalanceSums* sums_;
+    BalanceDrawing* drawing_;
+    CurveReading* curve_;
+    BarsReading* bars_;
+    ManoeuvreReading* manoeuvre_;
+    FigureRows *bump_, *conditions_, *schools_, *means_;
+    FieldPanel* fields_;
+    QButtonGroup *grounds_, *pages_, *groups_;
+    QSlider *turn_, *speed_, *push_;
+    QLabel *speed_words_, *evidence_, *note_;
+    QComboBox *kind_, *wanted_, *rule_;
+    QWidget* heard_;
+    std::vector<QPushButton*> complaints_;
+    QTimer *player_, *later_;
+    int frame_ = 0, group_ = 0;
+};
+
+} // namespace dervish::app

@@ -1,0 +1,155 @@
+#include <catch2/catch.hpp>
+
+#include "app/balance/balance_drawing.h"
+#include "app/balance/balance_readings.h"
+#include "app/balance/balance_station.h"
+#include "app/widgets/figure_rows.h"
+#include "bench_window.h"
+#include "ink.h"
+
+#include "core/job/complaints.h"
+
+using namespace dervish;
+using namespace dervish::app;
+using units::g;
+
+namespace {
+BalanceDrawing& drawing(Bench& bench) { return *bench.window.findChild<BalanceDrawing*>(); }
+BalanceStation& station(Bench& bench) { return *static_cast<BalanceStation*>(bench.window.station("Balance")); }
+
+const FigureRows& page(Bench& bench, const QString& chip, const QString& name) {
+    bench.click("reading " + chip);
+    QTest::qWait(80);
+    auto* rows = bench.find<FigureRows>(name);
+    REQUIRE(rows);
+    return *rows;
+}
+
+QString note_of(const FigureRows& rows, const QString& what) {
+    for (const FigureRow& r : rows.rows())
+        if (r.what == what) return r.note;
+    return {};
+}
+} // namespace
+
+TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a means, the bar changed, the limit moved",
+          "[path]") {
+    Bench bench;
+    bench.click("rail Balance");
+    station(bench).finish();
+    bench.click("heard pushes in the middle");
+    CHECK(bench.job().heard.size() == 3);
+    auto* told = bench.find<QLabel>("evidence");
+    REQUIRE(told);
+    QTRY_VERIFY(told->text().contains("pushes"));
+    CHECK(told->text().contains("Front gives up first at"));
+    CHECK(told->text().contains("measure"));
+    CHECK(told->text().contains("feels the same"));
+    auto* curve = bench.window.findChild<CurveReading*>();
+    CHECK(Ink::of(*curve).says("Who gives up first"));
+
+    // The rear bar three times as stiff would bring both ends together: so it is told, and so it is.
+    bench.click("reading Other means");
+    auto* rule = bench.find<QComboBox>("rule");
+    rule->setCurrentIndex(3);
+    bench.click("work out means");
+    const FigureRows& means = *bench.find<FigureRows>("other means");
+    REQUIRE(means.rows().size() == 2);
+    const QString rear = means.value("rear bar");
+    REQUIRE(rear.startsWith("× "));
+    const double factor = rear.mid(2).toDouble();
+    CHECK((factor > 2 && factor < 4));
+    CHECK(note_of(means, "rear bar").contains("ramps"));
+    const double before =
+        job::balance_of(balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
+    bench.click("rail Bar");
+    bench.click("rear bar");
+    // Stiffness goes with the fourth power of the diameter.
+    const double was = bench.job().trial.rear.bar.outer_diameter.value * 1e3;
+    bench.type("trial/rear/bar/outer_diameter", QString::number(was * std::pow(factor, 0.25), 'f', 1));
+    bench.click("rail Balance");
+    const double after =
+        job::balance_of(balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
+    CHECK(before < -0.03);
+    CHECK(std::abs(after) < 0.4 * std::abs(before)); // mounts give, so not quite
+    CHECK(station(bench).isVisible());
+    while (bench.document().undo().canUndo()) bench.document().undo().undo();
+    CHECK(bench.job().heard.size() == 2);
+}
+
+TEST_CASE("the bend is scrubbed by slider, keys and the mass's handle, and the grounds follow") {
+    Bench bench;
+    bench.click("rail Balance");
+    BalanceDrawing& d = drawing(bench);
+    bench.find<QSlider>("bend scrub")->setValue(30);
+    CHECK(d.lateral() == Approx(0.3 * g));
+    CHECK(Ink::of(d).says("left-hand bend at 0.30 g"));
+    bench.window.setFocus();
+    QTest::keyClick(&bench.window, ']');
+    CHECK(d.lateral() == Approx(0.32 * g));
+    (void)d.grab();
+    QTest::mousePress(&d, Qt::LeftButton, {}, d.mass_handle().toPoint());
+    const QPointF to = d.mass_handle() + QPointF(30, 0);
+    QMouseEvent move(QEvent::MouseMove, to, d.mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QCoreApplication::sendEvent(&d, &move);
+    QTest::mouseRelease(&d, Qt::LeftButton, {}, to.toPoint());
+    CHECK(d.lateral() > 0.4 * g);
+    bench.click("ground snow");
+    CHECK(d.ground() == balance::Ground::Snow);
+    bench.find<QSlider>("bend scrub")->setValue(60);
+    CHECK(Ink::of(d).says("more than the"));
+    CHECK(Ink::of(d).says("slides"));
+    bench.find<QSlider>("bend scrub")->setValue(120);
+    CHECK_FALSE(Ink::of(d).words.empty());
+}
+
+TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and schools say their figures") {
+    Bench bench;
+    bench.click("rail Balance");
+    station(bench).finish();
+    bench.click("reading Bars");
+    const Ink bars = Ink::of(*bench.window.findChild<BarsReading*>());
+    CHECK(bars.says("best of these"));
+    CHECK(bars.says("rigid"));
+    CHECK(page(bench, "One wheel", "one wheel").value("harshness, of the spring") == "× 1.62");
+    CHECK(page(bench, "Conditions", "conditions").rows().size() == 18);
+    CHECK(page(bench, "Schools", "schools").value("Limit axle and margin").startsWith("front, "));
+    bench.click("reading Manoeuvre");
+    auto* reading = bench.window.findChild<ManoeuvreReading*>();
+    CHECK(Ink::of(*reading).says("most lean"));
+    auto* kind = bench.find<QComboBox>("manoeuvre");
+    kind->setCurrentIndex(0);
+    emit kind->activated(0);
+    CHECK(Ink::of(*reading).says("yaw at 90 % after"));
+    bench.find<QSlider>("manoeuvre push")->setValue(20);
+    CHECK(reading->drive().lateral == Approx(0.2 * g));
+    // Played: the drawing shows the moment, and the bend again on another page.
+    bench.window.setFocus();
+    QTest::keyClick(&bench.window, ' ');
+    QTest::qWait(200);
+    CHECK(Ink::of(drawing(bench)).says("steered at"));
+    QTest::keyClick(&bench.window, ' ');
+    bench.click("reading Limit");
+    CHECK(Ink::of(drawing(bench)).says("left-hand bend"));
+}
+
+TEST_CASE("tyre figures are entered with their source, and the limit and its band follow") {
+    Bench bench;
+    bench.click("rail Balance");
+    station(bench).finish();
+    auto* curve = bench.window.findChild<CurveReading*>();
+    CHECK(Ink::of(*curve).says("± 0."));
+    bench.click("balance group 1");
+    const double before = balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)).lateral;
+    bench.type("vehicle/front/grip/grip", "0.8");
+    CHECK(balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)).lateral < before - 0.05 * g);
+    bench.type("vehicle/front/grip/grip", "80");
+    CHECK(bench.document().old());
+    auto* differential = bench.find<QComboBox>("vehicle/front/grip/differential");
+    REQUIRE(differential);
+    bench.click("balance group 3");
+    CHECK(bench.find<QComboBox>("vehicle/handling/driven"));
+    bench.document().set_units(units::System::Inch);
+    bench.click("reading Manoeuvre");
+    CHECK_FALSE(Ink::of(*bench.window.findChild<ManoeuvreReading*>()).words.empty());
+}
