@@ -37,6 +37,8 @@ expect "balance" 0 "$calc" balance "$demo" --surface wet
 holds "d['phases']['middle']['gives_first'] in ('front', 'rear') and len(d['handling_curve']) == 40 and len(d['front_bar']) == 11"
 holds "abs(sum(v for k, v in d['understeer_deg_per_g'].items() if k != 'whole') - d['understeer_deg_per_g']['whole']) < 1e-6"
 holds "d['conditions']['dry']['as now']['lateral_g'] > d['phases']['middle']['lateral_g'] and 'closed ground' in d['caution']"
+expect "the sprint's balance" 0 "$calc" balance "$root/demo/hill-sprint.dervish" --setup fitted --surface wet
+holds "d['phases']['middle']['gives_first'] == 'front'"
 expect "unknown surface" 2 "$calc" balance "$demo" --surface ice
 expect "bands" 0 "$calc" bands "$demo" --draws 300
 holds "d['draws'] == 300 and all(f['drawn_5_percent'] <= f['drawn_median'] <= f['drawn_95_percent'] for f in d['figures']) and len(d['figures']) == 17"

@@ -49,7 +49,7 @@ TEST_CASE("the gradient is the slope of the energy and the Hessian that of the g
     for (int i = 0; i < 20; ++i) {
         const Car c = r.car();
         const Axle& axle = i % 2 ? c.rear : c.front;
-        const AxleFrame f{&axle, 1.2, 0.03, 0.6, 500, {2500, 2400}, {0.02, 0.021}, g, 3, 200, 1.1, {0.05, 0}};
+        const AxleFrame f{&axle, 1.2, 0.03, 0.6, 500, {2500, 2400}, {0.02, 0.021}, g, 3, 200, 1.1, {0.05, 0}, 140};
         Vector5 q;
         q << r(-.1, .1), r(-.1, .1), r(-.1, .1), r(-.12, .12), r(-.1, .1);
         const AxleEnergy at = energy(f, q);

@@ -3,6 +3,8 @@
 #include "core/job/fields.h"
 #include "store/json_job.h"
 
+#include "core/job/balance.h"
+
 #include <catch2/catch.hpp>
 #include <csignal>
 #include <fstream>
@@ -179,6 +181,31 @@ TEST_CASE("the demo job is sound and complete") {
     CHECK(by_source[1] > 5);
     CHECK(by_source[2] > 10);
     CHECK_FALSE(job.tests.empty());
+}
+
+TEST_CASE(
+    "the hill sprint's demo is sound, and a stiffer front bar costs its front grip whatever it does to the turn-in") {
+    job::Job job = store::load(fs::path(DEMO) / "hill-sprint.dervish").job;
+    CHECK_NOTHROW(job::check(job));
+    CHECK(job.drafts.empty());
+    CHECK(job.book.size() == 2);
+    REQUIRE(job.tests.size() == 1);
+    CHECK(job.tests[0].ramp.readings.size() == 3);
+    const car::Car car = job::car_with(job.vehicle, job.fitted);
+    double last = 1e9;
+    std::vector<double> turn_in;
+    for (const double factor : {0.5, 1.0, 1.5, 2.0}) {
+        const balance::Model m = job::to_model(job.vehicle, job::with_bars(car, factor, 1), balance::Ground::Wet);
+        const balance::Limit l = balance::limit(m);
+        CHECK(l.first == balance::Gives::Front); // it pushes in the wet
+        CHECK(l.lateral < last);
+        last = l.lateral;
+        const balance::Run run = balance::drive(m, {balance::Manoeuvre::Step, 20, 3});
+        REQUIRE(run.yaw_90);
+        turn_in.push_back(*run.yaw_90);
+    }
+    WARN("yaw at 90 % after " << turn_in.front() << " s with half the front bar, " << turn_in.back()
+                              << " s with twice");
 }
 
 TEST_CASE("a job of an older version opens as what it was, and is written as of today") {

@@ -7,6 +7,7 @@
 #include "app/widgets/follow.h"
 #include "app/widgets/station_frame.h"
 #include "core/job/complaints.h"
+#include "core/job/launch.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
@@ -401,6 +402,21 @@ void BalanceStation::say_bump() {
         {tr("1 kN of side wind"),
          fixed(job::lean_in_wind(car, 1000, 1.3 * document_.job().vehicle.cg_height.value) / units::deg, 1) + "°",
          tr("lean, a third above the centre of mass"), Mark::Plain});
+    if (const auto off = job::launch(document_.job().vehicle, document_.computed_setup(document_.look()))) {
+        const std::size_t w = off->front ? 0 : 2;
+        const auto force = [&](double f) { return qs(units::text(f, units::Quantity::Force, system, 0)); };
+        rows.push_back({tr("Off the line at %1 g").arg(fixed(document_.job().vehicle.handling.launch.value, 2)),
+                        {},
+                        {},
+                        Mark::Heading});
+        rows.push_back({tr("driven wheels carry, left · right"), force(off->load[w]) + " · " + force(off->load[w + 1]),
+                        tr("propshaft %1 N·m").arg(std::lround(std::abs(off->torque))), Mark::Plain});
+        rows.push_back(
+            {tr("evened by the right link"),
+             off->longer ? qs(units::text(std::abs(*off->longer), units::Quantity::Length, system)) : tr("no length"),
+             off->longer ? (*off->longer < 0 ? tr("shorter than the left") : tr("longer than the left")) : QString(),
+             Mark::Plain});
+    }
     bump_->show_rows(std::move(rows), 2, {}, 0.68);
 }
 

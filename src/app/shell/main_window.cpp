@@ -128,8 +128,9 @@ void MainWindow::build_rail(QVBoxLayout* rail) {
         button->setIconSize({32, 24});
         button->setFixedSize(84, 62);
         button->setStyleSheet(
-            QString("QToolButton { border: none; border-radius: 0; padding: 0; background: transparent; font-size: 13px; } "
-                    "QToolButton:checked { background: %1; color: %2; } QToolButton:focus { border: 2px solid %3; }")
+            QString(
+                "QToolButton { border: none; border-radius: 0; padding: 0; background: transparent; font-size: 13px; } "
+                "QToolButton:checked { background: %1; color: %2; } QToolButton:focus { border: 2px solid %3; }")
                 .arg(theme().selected.name(), theme().on_selected.name(), theme().front.name()));
         rail_->addButton(button, i);
         rail->addWidget(button);
@@ -159,6 +160,9 @@ void MainWindow::build_actions() {
     });
     add(tr("Open the demo job"), {}, [this] {
         if (may_leave()) open(demo_path());
+    });
+    add(tr("Open the hill sprint's demo job"), {}, [this] {
+        if (may_leave()) open(QFileInfo(demo_path()).absolutePath() + "/hill-sprint.dervish");
     });
     add(tr("Save"), QKeySequence::Save, [this] { save(); });
     add(tr("Save as …"), QKeySequence::SaveAs, [this] { save_as(); });
@@ -313,7 +317,9 @@ bool MainWindow::open(const QString& path) {
 }
 
 bool MainWindow::save() {
-    if (document_.path().empty() || document_.path() == std::filesystem::path(demo_path().toStdString()))
+    // The demo jobs stay as they are.
+    if (document_.path().empty() ||
+        document_.path().parent_path() == std::filesystem::path(demo_path().toStdString()).parent_path())
         return save_as();
     return save_to(document_.path());
 }

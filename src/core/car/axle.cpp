@@ -217,6 +217,8 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
         const Scalar middle =
             height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
         add(out, linear(a.unsprung_mass * f.g, middle.value), middle);
+        out.value -= f.torque * q[4];
+        out.gradient[4] -= f.torque;
     } else {
         for (const Scalar& side : z) add(out, linear(a.unsprung_mass * f.g / 2, side.value), side);
     }

@@ -25,6 +25,7 @@ struct AxleFrame {
     double wind;                                      ///< its share of the wind's side force, N, at wind_height
     double wind_height;
     std::array<double, 2> ground; ///< under left and right wheel, m
+    double torque;                ///< of the propshaft between body and solid axle, N·m
 };
 
 AxleEnergy energy(const AxleFrame& frame, const Vector5& q);

@@ -65,6 +65,8 @@ struct Situation {
     double side_slope = 0;                              ///< right side down, rad
     double wind_force = 0, wind_height = 0, wind_x = 0; ///< side force towards −y (as if turning left), N
     std::array<double, 4> wheel_height{};
+    /// Propshaft's torque on a solid axle, front and rear, about x: pressing its right wheel down, N·m.
+    std::array<double, 2> axle_torque{};
 };
 
 inline constexpr int front_left = 0, front_right = 1, rear_left = 2, rear_right = 3;

@@ -58,7 +58,8 @@ Problem pose(const Car& car, const Situation& s) {
              lateral,
              a == 0 ? s.wind_force - wind_rear : wind_rear,
              s.wind_height,
-             {s.wheel_height[2 * a], s.wheel_height[2 * a + 1]}};
+             {s.wheel_height[2 * a], s.wheel_height[2 * a + 1]},
+             s.axle_torque[static_cast<std::size_t>(a)]};
         const double base = axle.kind == AxleKind::Solid ? axle.spring_base : axle.track;
         for (int side = 0; side < 2; ++side) {
             const double sign = side == 0 ? 1 : -1, sprung = weighed.share[a] * units::g;

@@ -103,6 +103,10 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
     v.choice("driven", "Driven axle", h.driven, {"front", "rear", "all"});
     v.field(h.bias_ratio,
             {"bias_ratio", "Limited slip ratio", Number, Test, 1, 10, "torque of the gripping wheel over the other's"});
+    v.field(h.launch, {"launch", "Launch", Number, Test, 0, 2, "acceleration along, in g"});
+    v.field(h.axle_ratio,
+            {"axle_ratio", "Final drive", Number, Test, 1, 20, "turns of the propshaft per turn of the wheel"});
+    v.choice("propshaft", "Propshaft turns", h.propshaft, {"clockwise", "anticlockwise"});
     v.field(h.front_braking, {"front_braking", "Front brake share", units::Quantity::Share, Test, 0, 1});
 }
 

@@ -86,11 +86,14 @@ struct Load {
 };
 
 enum class Driven { Front, Rear, All };
+enum class Turns { Clockwise, Anticlockwise }; ///< the propshaft, seen from behind
 
 /// How the whole car turns and is driven. Inertias of 0: the usual for its masses and sizes.
 struct HandlingData {
     Measured yaw_inertia, roll_inertia, front_braking{0.65, 0.05}, bias_ratio{2, 0.5};
+    Measured launch{0.4, 0.05}, axle_ratio{4, 0.3}; ///< g along; propshaft turns per wheel turn
     Driven driven = Driven::Rear;
+    Turns propshaft = Turns::Clockwise;
     bool operator==(const HandlingData&) const = default;
 };
 

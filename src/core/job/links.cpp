@@ -155,8 +155,9 @@ Settled settled(const Vehicle& vehicle, const Setup& setup, bool front) {
     return out;
 }
 
-/// By secants on the right link's length; `f` falls or rises steadily there.
-template <class F> std::optional<double> solved_length(const Setup& setup, bool front, F&& f) {
+} // namespace
+
+std::optional<double> solved_longer(const Setup& setup, bool front, const std::function<double(double)>& f) {
     constexpr double most = 60e-3, close = 1e-6;
     const double start = at_end(setup, front).links.right_longer.value;
     double a = start, b = start + 1e-3, at_a = f(a), at_b = f(b);
@@ -171,7 +172,6 @@ template <class F> std::optional<double> solved_length(const Setup& setup, bool 
     }
     return {};
 }
-} // namespace
 
 std::optional<RestState> rest_state(const Vehicle& vehicle, const Setup& setup, bool front) {
     const Assembly& a = at_end(setup, front);
@@ -184,7 +184,7 @@ std::optional<RestState> rest_state(const Vehicle& vehicle, const Setup& setup, 
     for (std::size_t w = 0; w < 4; ++w) out.change[w] = with.load[w] - without.load[w];
     tried = setup;
     try {
-        const auto longer = solved_length(setup, front, [&](double by) {
+        const auto longer = solved_longer(setup, front, [&](double by) {
             at_end(tried, front).links.right_longer.value = by;
             const Eigen::Vector2d link = settled(vehicle, tried, front).link;
             return link[0] - link[1];
@@ -204,7 +204,7 @@ std::optional<double> longer_for_load(const Vehicle& vehicle, const Setup& setup
     const double without = settled(vehicle, tried, front).load[wheel];
     tried = setup;
     try {
-        return solved_length(setup, front, [&](double by) {
+        return solved_longer(setup, front, [&](double by) {
             at_end(tried, front).links.right_longer.value = by;
             return settled(vehicle, tried, front).load[wheel] - without - change;
         });

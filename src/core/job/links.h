@@ -3,6 +3,8 @@
 #include "core/linkage/limits.h"
 #include "core/linkage/plan.h"
 
+#include <functional>
+
 /// The links of one axle: where they stand, what ends their freedom, how long they should be, what they carry at rest.
 namespace dervish::job {
 
@@ -71,5 +73,9 @@ std::optional<RestState> rest_state(const Vehicle& vehicle, const Setup& setup, 
 /// What the right link must be longer than the left one by, so that the bar adds `change` to the left wheel's load of
 /// its axle (deliberate preload); nothing where no length within 60 mm does.
 std::optional<double> longer_for_load(const Vehicle& vehicle, const Setup& setup, bool front, double change);
+
+/// By how much the right link must be longer than the left one for f (of that) to be 0, by secants from the present;
+/// nothing within 60 mm of it. What f throws passes through.
+std::optional<double> solved_longer(const Setup& setup, bool front, const std::function<double(double)>& f);
 
 } // namespace dervish::job
