@@ -3,6 +3,7 @@
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
 #include "app/balance/balance_station.h"
+#include "app/balance/conditions_page.h"
 #include "app/widgets/figure_rows.h"
 #include "bench_window.h"
 #include "ink.h"
@@ -112,7 +113,20 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     CHECK(bars.says("best of these"));
     CHECK(bars.says("rigid"));
     CHECK(page(bench, "One wheel", "one wheel").value("harshness, of the spring") == "× 1.62");
-    CHECK(page(bench, "Conditions", "conditions").rows().size() == 18);
+    const FigureRows& conditions = page(bench, "Conditions", "conditions");
+    CHECK(conditions.rows().size() == 18);
+    CHECK_FALSE(conditions.rows()[1].value.contains("±"));
+    auto* grid = bench.window.findChild<ConditionsPage*>();
+    bench.click("conditions with bands");
+    CHECK(grid->working());
+    bench.click("conditions with bands"); // stopped
+    CHECK_FALSE(grid->working());
+    bench.click("conditions with bands");
+    grid->finish();
+    CHECK(conditions.rows()[17].value.contains("±"));
+    bench.document().edit("heavier", {}, [](job::Job& j) { j.vehicle.loads[0].mass.value = 200; });
+    QTest::qWait(120);
+    CHECK_FALSE(conditions.rows()[17].value.contains("±")); // they were of another car
     CHECK(page(bench, "Schools", "schools").value("Limit axle and margin").startsWith("front, "));
     bench.click("reading Manoeuvre");
     auto* reading = bench.window.findChild<ManoeuvreReading*>();

@@ -39,7 +39,10 @@ TEST_CASE("what is usual comes from the car, and what is given stands") {
     // A load lets the body down, and its roll centre with it where that is said to move.
     j.vehicle.front.grip.roll_centre_moves.value = 1.5;
     j.vehicle.loads.push_back({"crate", true, {200}, {0.3}, {0}, {0.8}});
-    CHECK(to_model(j.vehicle, built(j)).car.front.roll_centre_height < given.car.front.roll_centre_height - 0.005);
+    j.vehicle.front.grip.camber_moves.value = 2 * units::deg;
+    const balance::Model low = to_model(j.vehicle, built(j));
+    CHECK(low.car.front.roll_centre_height < given.car.front.roll_centre_height - 0.005);
+    CHECK(low.axle[0].camber < -0.1 * units::deg);
 }
 
 TEST_CASE(

@@ -15,6 +15,7 @@ namespace dervish::app {
 class BalanceDrawing;
 class BalanceSums;
 class BarsReading;
+class ConditionsPage;
 class CurveReading;
 class FieldPanel;
 class FigureRows;
@@ -50,7 +51,6 @@ private:
     void refresh();
     void say_pages();
     void say_bump();
-    void say_conditions();
     void say_schools();
     void work_out_means();
     void tell_evidence();
@@ -63,7 +63,8 @@ private:
     CurveReading* curve_;
     BarsReading* bars_;
     ManoeuvreReading* manoeuvre_;
-    FigureRows *bump_, *conditions_, *schools_, *means_;
+    ConditionsPage* conditions_;
+    FigureRows *bump_, *schools_, *means_;
     FieldPanel* fields_;
     QButtonGroup *grounds_, *pages_, *groups_;
     QSlider *turn_, *speed_, *push_;

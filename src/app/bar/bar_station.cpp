@@ -10,6 +10,7 @@
 #include "app/widgets/follow.h"
 #include "app/widgets/list_table.h"
 #include "app/widgets/measure_next.h"
+#include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
 #include "core/job/fields.h"
 
@@ -143,35 +144,10 @@ BarStation::BarStation(Document& document, QWidget* parent)
 }
 
 QWidget* BarStation::build_reading() {
-    auto* whole = new QWidget;
-    whole->setObjectName("ground");
-    auto* column = new QVBoxLayout(whole);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    auto* chips = new QHBoxLayout;
-    chips->setContentsMargins(20, 4, 20, 0);
-    chips->setSpacing(4);
-    auto* stack = new QStackedWidget;
-    auto* group = pages_ = new QButtonGroup(this);
-    const std::pair<QString, QWidget*> pages[] = {
-        {tr("Stiffness"), readings_}, {tr("Travel"), travel_}, {tr("Choices"), choices_}, {tr("Rig check"), rig_}};
-    int id = 0;
-    for (const auto& [word, page] : pages) {
-        auto* chip = new QPushButton(word);
-        chip->setCheckable(true);
-        chip->setChecked(id == 0);
-        chip->setObjectName("reading " + word);
-        chip->setStyleSheet("padding: 2px 10px;");
-        group->addButton(chip, id++);
-        chips->addWidget(chip);
-        stack->addWidget(page);
-    }
-    chips->addStretch();
     auto* out = new QPushButton(tr("Export …"));
     out->setObjectName("export");
     out->setStyleSheet("padding: 2px 10px;");
     out->setToolTip(tr("The drawing as SVG, PNG or PDF, the curves as CSV"));
-    chips->addWidget(out);
     connect(out, &QPushButton::clicked, this, [this] {
         const QString file = QFileDialog::getSaveFileName(this, tr("Export drawing or curves"), "bar.svg",
                                                           tr("Drawing (*.svg *.png *.pdf);;Curves (*.csv)"));
@@ -182,10 +158,11 @@ QWidget* BarStation::build_reading() {
             QMessageBox::warning(this, tr("Not exported"), QString::fromStdString(e.what()));
         }
     });
-    column->addLayout(chips);
-    column->addWidget(stack, 1);
-    connect(group, &QButtonGroup::idClicked, stack, &QStackedWidget::setCurrentIndex);
-    return whole;
+    pages_ = new QButtonGroup(this);
+    return paged(
+        pages_,
+        {{tr("Stiffness"), readings_}, {tr("Travel"), travel_}, {tr("Choices"), choices_}, {tr("Rig check"), rig_}},
+        out);
 }
 
 job::Assembly& BarStation::of_trial(job::Job& job) const {

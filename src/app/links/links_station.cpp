@@ -8,6 +8,7 @@
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/measure_next.h"
+#include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
 #include "core/job/fields.h"
 
@@ -139,34 +140,10 @@ QWidget* LinksStation::build_controls() {
 }
 
 QWidget* LinksStation::build_pages() {
-    auto* whole = new QWidget;
-    whole->setObjectName("ground");
-    auto* column = new QVBoxLayout(whole);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    auto* chips = new QHBoxLayout;
-    chips->setContentsMargins(20, 4, 20, 0);
-    chips->setSpacing(4);
-    auto* stack = new QStackedWidget;
-    const std::pair<QString, QWidget*> pages[] = {{tr("Through travel"), sweep_},
-                                                  {tr("Length"), plan_},
-                                                  {tr("Limits"), limits_},
-                                                  {tr("At rest"), rest_},
-                                                  {tr("Set-up"), steps_}};
-    int id = 0;
-    for (const auto& [word, page] : pages) {
-        QPushButton* button = chip(word, "reading " + word, pages_, id++);
-        button->setStyleSheet("padding: 2px 10px;");
-        chips->addWidget(button);
-        stack->addWidget(page);
-    }
-    pages_->button(0)->setChecked(true);
-    chips->addStretch();
     auto* out = new QPushButton(tr("CSV …"));
     out->setObjectName("export sweep");
     out->setStyleSheet("padding: 2px 10px;");
     out->setToolTip(tr("The curves through travel as a table"));
-    chips->addWidget(out);
     connect(out, &QPushButton::clicked, this, [this] {
         const QString file =
             QFileDialog::getSaveFileName(this, tr("Write the curves"), "links.csv", tr("Tables (*.csv)"));
@@ -177,10 +154,13 @@ QWidget* LinksStation::build_pages() {
             QMessageBox::warning(this, tr("Not written"), QString::fromStdString(e.what()));
         }
     });
-    column->addLayout(chips);
-    column->addWidget(stack, 1);
-    connect(pages_, &QButtonGroup::idClicked, stack, &QStackedWidget::setCurrentIndex);
-    return whole;
+    return paged(pages_,
+                 {{tr("Through travel"), sweep_},
+                  {tr("Length"), plan_},
+                  {tr("Limits"), limits_},
+                  {tr("At rest"), rest_},
+                  {tr("Set-up"), steps_}},
+                 out);
 }
 
 void LinksStation::write_sweep(const QString& file) {

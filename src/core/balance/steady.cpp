@@ -1,5 +1,6 @@
 #include "core/balance/steady.h"
 
+#include "core/golden.h"
 #include "core/root.h"
 
 #include <algorithm>
@@ -67,24 +68,10 @@ std::array<double, 2> camber_at(const AxleGrip& a, double roll) {
 
 Most most_of(const AxleGrip& a, const Surface& s, const std::array<double, 2>& load,
              const std::array<double, 2>& camber, const std::array<double, 2>& along) {
-    // Golden section: each tyre rises to its peak and falls slowly, and so does their sum.
-    const double part = (std::sqrt(5.0) - 1) / 2;
-    const auto f = [&](double slip) { return force_at(a, s, load, camber, along, slip); };
-    double low = 0, high = widest, l = high - part * (high - low), r = low + part * (high - low), fl = f(l), fr = f(r);
-    for (int i = 0; i < 26; ++i) {
-        if (fl > fr) {
-            high = r;
-            r = l;
-            fr = fl;
-            fl = f(l = high - part * (high - low));
-        } else {
-            low = l;
-            l = r;
-            fl = fr;
-            fr = f(r = low + part * (high - low));
-        }
-    }
-    return fl > fr ? Most{fl, l} : Most{fr, r};
+    // Each tyre rises to its peak and falls slowly, and so does their sum.
+    const Lowest best =
+        lowest_between([&](double slip) { return -force_at(a, s, load, camber, along, slip); }, 0, widest, 3e-6);
+    return {-best.value, best.x};
 }
 
 Along along(const Model& m, double longitudinal, const std::array<double, 4>& load, const std::array<double, 4>& side) {

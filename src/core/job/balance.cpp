@@ -47,8 +47,10 @@ balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground groun
     car::State still = car::settle(out.car, {});
     const car::Loaded l = car::loaded(out.car);
     bool moved = false;
+    std::array<double, 2> rises{};
     for (std::size_t e = 0; e < 2; ++e) {
         const double x = (e == 0 ? 0 : -out.car.wheelbase) - l.x, rise = still.heave - x * std::sin(still.pitch);
+        rises[e] = rise;
         const double by = data[e]->grip.roll_centre_moves.value * rise;
         axle[e]->roll_centre_height += by;
         moved = moved || by != 0;
@@ -57,6 +59,7 @@ balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground groun
     for (std::size_t e = 0; e < 2; ++e) {
         const std::size_t w = 2 * e;
         out.axle[e] = to_grip(*data[e], {still.wheels[w].load, still.wheels[w + 1].load});
+        out.axle[e].camber += data[e]->grip.camber_moves.value * rises[e] / 0.1;
         out.differential[e] = data[e]->grip.differential;
     }
     out.surface = balance::surface_of(ground);
@@ -131,13 +134,17 @@ BestBar best_of(const std::vector<BarPoint>& sweep) {
             now + 1 != sweep.end() && (now + 1)->limit.lateral < now->limit.lateral - 1e-3};
 }
 
+Vehicle with_loads(Vehicle vehicle, std::size_t which) {
+    for (Load& l : vehicle.loads) l.aboard = which == 0 ? false : which == 1 ? l.aboard : true;
+    return vehicle;
+}
+
 Grid condition_grid(const Vehicle& vehicle, const Setup& setup) {
     Grid out;
     for (const Ground ground : balance::all_grounds) {
         std::array<Limit, 3>& row = out.rows.emplace_back();
         for (std::size_t load = 0; load < 3; ++load) {
-            Vehicle v = vehicle;
-            for (Load& l : v.loads) l.aboard = load == 0 ? false : load == 1 ? l.aboard : true;
+            const Vehicle v = with_loads(vehicle, load);
             row[load] = balance::limit(to_model(v, car_with(v, setup), ground));
         }
     }

@@ -51,6 +51,8 @@ car::Car with_bars(car::Car car, double front, double rear);
 struct Grid {
     std::vector<std::array<balance::Limit, 3>> rows;
 };
+/// The vehicle with nothing listed aboard (0), as it is (1), with everything aboard (2).
+Vehicle with_loads(Vehicle vehicle, std::size_t which);
 Grid condition_grid(const Vehicle& vehicle, const Setup& setup);
 
 /// A change that would bring the balance to where it is wanted, and what it costs elsewhere.

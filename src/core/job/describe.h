@@ -88,6 +88,8 @@ template <class V, Is<GripData> T> void describe(V& v, T& g) {
                             "of the tyres' aligning moment on the steering's give"});
     v.field(g.roll_centre_moves, {"roll_centre_moves", "Roll centre moves", Number, Test, -5, 5,
                                   "its rise per rise of the body; double wishbones 1 to 2", "stays", 0});
+    v.field(g.camber_moves, {"camber_moves", "Camber moves", Angle, AngleGauge, -20 * deg, 20 * deg,
+                             "per 100 mm that the body rises", "stays", 0});
     v.field(g.bump_damping, {"bump_damping", "Bump damping", Damping, Test, 0.01, 1e6,
                              "slow, at the wheel; of one damper on a solid axle", "usual", 0});
     v.field(g.rebound_damping, {"rebound_damping", "Rebound damping", Damping, Test, 0.01, 1e6,

@@ -63,6 +63,7 @@ struct GripData {
     Measured camber_thrust{0.12, 0.05}, camber_loss{2, 1}, relaxation{0.5, 0.15}, pressure{1, 0};
     Measured camber, camber_kept{0.3, 0.15}, roll_steer, side_steer, trail_steer;
     Measured roll_centre_moves; ///< roll centre's rise per rise of the body
+    Measured camber_moves;      ///< camber per 100 mm that the body rises
     Measured bump_damping, rebound_damping;
     Differential differential = Differential::Open;
     bool operator==(const GripData&) const = default;

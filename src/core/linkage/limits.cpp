@@ -1,5 +1,7 @@
 #include "core/linkage/limits.h"
 
+#include "core/golden.h"
+
 #include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
@@ -37,27 +39,11 @@ Near near_wheel(const Vector3d& p, const Face& f) {
     return {std::max(out, -along), on_face + along * f.out};
 }
 
-/// The least of a convex function of the place on a line, by golden section.
+/// The nearest place on a line: the distance is convex along it.
 template <class F> std::pair<Vector3d, Near> nearest(const Vector3d& a, const Vector3d& b, F&& f) {
-    const double part = (std::sqrt(5.0) - 1) / 2;
-    double low = 0, high = 1, l = 1 - part, r = part;
     const auto at = [&](double t) { return Vector3d(a + t * (b - a)); };
-    double fl = f(at(l)).distance, fr = f(at(r)).distance;
-    for (int i = 0; i < 24; ++i) {
-        if (fl < fr) {
-            high = r;
-            r = l;
-            fr = fl;
-            fl = f(at(l = high - part * (high - low))).distance;
-        } else {
-            low = l;
-            l = r;
-            fl = fr;
-            fr = f(at(r = low + part * (high - low))).distance;
-        }
-    }
-    const Vector3d best = at((low + high) / 2);
-    return {best, f(best)};
+    const double best = lowest_between([&](double t) { return f(at(t)).distance; }, 0, 1, 1e-5).x;
+    return {at(best), f(at(best))};
 }
 
 /// Where an obstacle that was at `p` at ride height is now, seen from the bar: what the wheel carries rises with it or

@@ -1,6 +1,7 @@
 #include "core/linkage/circle.h"
 
 #include "core/bad_input.h"
+#include "core/golden.h"
 
 #include <algorithm>
 
@@ -231,26 +232,6 @@ Travel in_mode(Mode mode, double own) { return {own, mode == Mode::Roll ? -own :
 namespace {
 constexpr double closest = 1e-9; // m
 
-/// The lowest place of f between a and b, where it has one dip (golden section).
-template <class F> double lowest(F&& f, double a, double b) {
-    const double part = (std::sqrt(5.0) - 1) / 2;
-    double l = b - part * (b - a), r = a + part * (b - a), at_l = f(l), at_r = f(r);
-    while (std::abs(b - a) > closest) {
-        if (at_l < at_r) {
-            b = r;
-            r = l;
-            at_r = at_l;
-            at_l = f(l = b - part * (b - a));
-        } else {
-            a = l;
-            l = r;
-            at_l = at_r;
-            at_r = f(r = a + part * (b - a));
-        }
-    }
-    return (a + b) / 2;
-}
-
 /// The last place from `good` towards `bad` where f is not below 0. By halves: the end of a path is a jump.
 template <class F> double last_good(F&& f, double good, double bad) {
     while (std::abs(bad - good) > closest) {
@@ -271,7 +252,7 @@ std::optional<double> over_centre(const End& end, Mode mode, double far) {
         const double now = left(place(i));
         if (now < 0) return last_good(left, place(i - 1), place(i));
         if (i > 1 && last <= before && last <= now) { // a dip that may go below between the steps
-            const double bottom = lowest(left, place(i - 2), place(i));
+            const double bottom = lowest_between(left, place(i - 2), place(i), closest).x;
             if (left(bottom) < 0) return last_good(left, place(i - 2), bottom);
         }
         before = last;

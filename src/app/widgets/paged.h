@@ -1,0 +1,45 @@
+#pragma once
+#include <QButtonGroup>
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+#include <utility>
+#include <vector>
+
+namespace dervish::app {
+
+/// A station's second reading: a chip a page, in `group` by their order and named "reading …", over the page; `beside`
+/// to the right of the chips.
+inline QWidget* paged(QButtonGroup* group, const std::vector<std::pair<QString, QWidget*>>& pages,
+                      QWidget* beside = nullptr) {
+    auto* whole = new QWidget;
+    whole->setObjectName("ground");
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* chips = new QHBoxLayout;
+    chips->setContentsMargins(20, 4, 20, 0);
+    chips->setSpacing(4);
+    auto* stack = new QStackedWidget;
+    int id = 0;
+    for (const auto& [word, page] : pages) {
+        auto* chip = new QPushButton(word);
+        chip->setCheckable(true);
+        chip->setChecked(id == 0);
+        chip->setObjectName("reading " + word);
+        chip->setStyleSheet("padding: 2px 8px;");
+        group->addButton(chip, id++);
+        chips->addWidget(chip);
+        stack->addWidget(page);
+    }
+    chips->addStretch();
+    if (beside) chips->addWidget(beside);
+    column->addLayout(chips);
+    column->addWidget(stack, 1);
+    QObject::connect(group, &QButtonGroup::idClicked, stack, &QStackedWidget::setCurrentIndex);
+    return whole;
+}
+
+} // namespace dervish::app
