@@ -2,6 +2,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -19,7 +20,7 @@ BalanceDrawing::BalanceDrawing(Document& document, QWidget* parent) : QWidget(pa
     setMinimumHeight(300);
     setMouseTracking(true);
     setAccessibleName(tr("The car from behind in a bend, and its four tyres"));
-    connect(&document_, &Document::changed, this, [this] {
+    new Follow(document_, this, [this] { // while it is seen
         take_up();
         update();
     });

@@ -89,7 +89,8 @@ void BalanceStation::say_bump() {
              off->longer ? (*off->longer < 0 ? tr("shorter than the left") : tr("longer than the left")) : QString(),
              Mark::Plain});
     }
-    bump_->show_rows(std::move(rows), 2, {}, 0.68);
+    const bool narrow = width() < 1000; // the whole station's
+    bump_->show_rows(std::move(rows), narrow ? 1 : 2, {}, narrow ? 0.55 : 0.68);
 }
 
 void BalanceStation::say_schools() {

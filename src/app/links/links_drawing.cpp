@@ -1,6 +1,7 @@
 #include "app/links/links_drawing.h"
 
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
 #include "core/job/fields.h"
 
 #include <Eigen/Geometry>
@@ -33,11 +34,10 @@ LinksDrawing::LinksDrawing(Document& document, QWidget* parent) : QWidget(parent
     setMinimumHeight(300);
     setMouseTracking(true);
     setAccessibleName(tr("The link and its end of the bar, drawn to scale"));
-    const auto follow = [this] {
+    new Follow(document_, this, [this] { // while it is seen
         take_up();
         update();
-    };
-    connect(&document_, &Document::changed, this, follow);
+    });
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
     take_up();
 }

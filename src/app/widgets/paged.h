@@ -21,7 +21,7 @@ inline QWidget* paged(QButtonGroup* group, const std::vector<std::pair<QString, 
     column->setSpacing(0);
     auto* chips = new QHBoxLayout;
     chips->setContentsMargins(20, 4, 20, 0);
-    chips->setSpacing(4);
+    chips->setSpacing(3);
     auto* stack = new QStackedWidget;
     int id = 0;
     for (const auto& [word, page] : pages) {
@@ -29,7 +29,7 @@ inline QWidget* paged(QButtonGroup* group, const std::vector<std::pair<QString, 
         chip->setCheckable(true);
         chip->setChecked(id == 0);
         chip->setObjectName("reading " + word);
-        chip->setStyleSheet("padding: 2px 8px;");
+        chip->setStyleSheet("padding: 2px 6px;");
         group->addButton(chip, id++);
         chips->addWidget(chip);
         stack->addWidget(page);

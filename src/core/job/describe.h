@@ -65,8 +65,9 @@ template <class V, Is<LinkageData> T> void describe(V& v, T& l) {
 
 template <class V, Is<GripData> T> void describe(V& v, T& g) {
     using namespace detail;
-    v.field(g.nominal_load, {"nominal_load", "Tyre's nominal load", Force, Test, 0.1, 1e5,
-                             "that the figures below are at", "as weighed", 0});
+    v.field(g.nominal_load,
+            {"nominal_load", "Tyre's nominal load", Force, Test, 0.1, 1e5,
+             "that the figures below are at; \"weighed\": what the wheels carry at rest", "weighed", 0});
     v.field(g.grip, {"grip", "Peak grip", Number, Test, 0.1, 3, "side force over load, dry, at nominal load"});
     v.field(g.grip_fall,
             {"grip_fall", "Grip falls with load", Number, Test, 0, 0.8, "of the peak, per nominal load more"});
