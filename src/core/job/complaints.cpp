@@ -69,7 +69,7 @@ void leans(Teller& t, const Vehicle& v, const Assessment& a) {
     for (const Load& l : v.loads)
         if (l.aboard && l.height.value > 1.3 * v.cg_height.value) aloft += l.mass.value;
     if (aloft > 0) t.say(Kind::Supports, units::fixed(aloft, 0) + " kg ride well above the car's own centre of mass");
-    t.say(Kind::Supports, "80 kg on the sill lean it " + degrees(lean_on_sill(a.car, 80)) + ": easy to check by eye");
+    t.say(Kind::Measure, "80 kg on the sill lean it " + degrees(lean_on_sill(a.car, 80)) + ": easy to check by eye");
     t.say(Kind::Measure, "the lean from a photo at a known speed and radius, or by the sill");
     t.say(Kind::Same, "tired dampers let it lean faster, not further");
 }
@@ -108,7 +108,7 @@ void lifts(Teller& t, const Vehicle& v, const Assessment& a, const BalanceFigure
         t.figure(h.first_lift < f.limit().lateral,
                  std::string(car::wheel_names[static_cast<std::size_t>(h.first_wheel)]) + " lifts at " +
                      in_g(h.first_lift) + ", the tyres hold to " + in_g(f.limit().lateral));
-    t.say(Kind::Supports, "on diagonal ramps a wheel hangs at " + units::fixed(a.ascent.height / units::mm, 0) + " mm");
+    t.say(Kind::Measure, "on diagonal ramps a wheel hangs at " + units::fixed(a.ascent.height / units::mm, 0) + " mm");
     if (v.front.droop_gap.source != Source::Measured || v.rear.droop_gap.source != Source::Measured)
         t.say(Kind::Measure, "droop travel at both axles");
     t.say(Kind::Same, "a kerb taken with the inside wheels lifts one too");
