@@ -1,5 +1,6 @@
 #include "app/document.h"
 
+#include "core/job/balance.h"
 #include "core/job/fields.h"
 
 #include <QCoreApplication>
@@ -87,6 +88,7 @@ void Document::set_look(Look look) {
     look_ = look;
     stop_bands(); // they would be those of the other setup
     bands_.reset();
+    limit_bands_.reset();
     bands_timer_->start();
     emit changed();
 }
@@ -211,30 +213,38 @@ void Document::compute() {
     // Each in its own thread when both follow, as after a change of the car.
     struct Fresh {
         std::unique_ptr<job::Assessment> result;
+        std::unique_ptr<balance::Limit> limit;
         QString problem;
     };
-    const auto assessed = [job = job_](const job::Setup& setup) -> Fresh {
+    const auto assessed = [job = job_](const job::Setup& setup, const balance::Limit* before) -> Fresh {
         try {
-            return {std::make_unique<job::Assessment>(job::assess(job->vehicle, setup)), {}};
+            auto result = std::make_unique<job::Assessment>(job::assess(job->vehicle, setup));
+            const balance::Model model = job::to_model(job->vehicle, result->car);
+            auto limit =
+                std::make_unique<balance::Limit>(before ? balance::limit_near(model, *before) : balance::limit(model));
+            return {std::move(result), std::move(limit), {}};
         } catch (const BadInput& e) {
-            return {nullptr, said(e)};
+            return {nullptr, nullptr, said(e)};
         }
     };
     const auto current = [&](const std::shared_ptr<const job::Job>& of, const job::Setup job::Job::*setup) {
         return of && of->vehicle == job_->vehicle && (*of).*setup == (*job_).*setup;
     };
-    const auto take = [&](Fresh fresh, std::unique_ptr<job::Assessment>& result, std::shared_ptr<const job::Job>& of) {
+    const auto take = [&](Fresh fresh, std::unique_ptr<job::Assessment>& result, std::unique_ptr<balance::Limit>& limit,
+                          std::shared_ptr<const job::Job>& of) {
         stale_ += fresh.problem;
         if (!fresh.result) return;
         result = std::move(fresh.result);
+        limit = std::move(fresh.limit);
         of = job_;
     };
     const auto trial_before = trial_of_, fitted_before = fitted_of_;
     std::future<Fresh> fitted;
     if (!current(fitted_of_, &job::Job::fitted))
-        fitted = std::async(std::launch::async, [&] { return assessed(job_->fitted); });
-    if (!current(trial_of_, &job::Job::trial)) take(assessed(job_->trial), trial_, trial_of_);
-    if (fitted.valid()) take(fitted.get(), fitted_, fitted_of_);
+        fitted = std::async(std::launch::async, [&] { return assessed(job_->fitted, fitted_limit_.get()); });
+    if (!current(trial_of_, &job::Job::trial))
+        take(assessed(job_->trial, trial_limit_.get()), trial_, trial_limit_, trial_of_);
+    if (fitted.valid()) take(fitted.get(), fitted_, fitted_limit_, fitted_of_);
     if (!standard_of_ || !(standard_of_->standard == job_->standard) || !(standard_of_->vehicle == job_->vehicle)) {
         const auto figures = [&](const job::Assembly& a, const job::AxleData& axle) -> std::optional<job::BarFigures> {
             try {
@@ -251,6 +261,7 @@ void Document::compute() {
     if (trial_of_ != trial_before || fitted_of_ != fitted_before) {
         stop_bands();
         bands_.reset();
+        limit_bands_.reset();
         bands_timer_->start();
     }
 }
@@ -265,22 +276,24 @@ void Document::start_bands() {
     bands_timer_->stop();
     cancel_ = std::make_shared<std::atomic<bool>>(false);
     worker_ = std::thread([this, job = job_, look = look_, cancel = cancel_] {
-        auto result = std::make_shared<job::Bands>();
+        const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
+        const auto cancelled = [cancel] { return cancel->load(); };
+        const auto post = [&](std::unique_ptr<job::Bands> Document::*place, const job::Bands& result) {
+            if (*cancel) return;
+            QMetaObject::invokeMethod(
+                this,
+                [this, result, place, cancel] {
+                    if (*cancel) return;
+                    this->*place = std::make_unique<job::Bands>(result);
+                    emit bands_changed();
+                },
+                Qt::QueuedConnection);
+        };
         try {
-            *result = job::bands(job->vehicle, look == Look::Trial ? job->trial : job->fitted,
-                                 [cancel] { return cancel->load(); });
-        } catch (const BadInput&) {
-            return; // the nominal results say what is wrong
+            post(&Document::bands_, job::bands(job->vehicle, setup, cancelled));
+            post(&Document::limit_bands_, job::limit_bands(job->vehicle, setup, balance::Ground::Dry, cancelled));
+        } catch (const BadInput&) { // the nominal results say what is wrong
         }
-        if (*cancel) return;
-        QMetaObject::invokeMethod(
-            this,
-            [this, result, cancel] {
-                if (*cancel) return;
-                bands_ = std::make_unique<job::Bands>(*result);
-                emit bands_changed();
-            },
-            Qt::QueuedConnection);
     });
 }
 
@@ -291,7 +304,7 @@ double Document::relative_band(job::Outcome of_front, bool front) const {
 }
 
 void Document::finish_bands() {
-    if (bands_) return;
+    if (limit_bands_) return;
     start_bands();
     if (worker_.joinable()) worker_.join();
     QCoreApplication::sendPostedEvents(this, QEvent::MetaCall);

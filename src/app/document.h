@@ -13,6 +13,10 @@
 
 class QTimer;
 
+namespace dervish::balance {
+struct Limit;
+}
+
 namespace dervish::app {
 
 /// Which of the two setups on the bench is looked at.
@@ -61,6 +65,9 @@ public:
     const job::Setup& computed_setup(Look look) const {
         return look == Look::Trial ? trial_of_->trial : fitted_of_->fitted;
     }
+    /// The outright limit, dry, of the looked-at setup and of Fitted; as old as the results.
+    const balance::Limit& limit() const { return look_ == Look::Trial ? *trial_limit_ : *fitted_limit_; }
+    const balance::Limit& fitted_limit() const { return *fitted_limit_; }
     /// The standard's bar at one end, on this car; nothing while no setup is called the standard.
     const std::optional<job::BarFigures>& standard(bool front) const {
         return front ? standard_front_ : standard_rear_;
@@ -70,10 +77,12 @@ public:
 
     /// Bands of the looked-at setup once computed for the present job.
     const job::Bands* bands() const { return bands_ ? bands_.get() : nullptr; }
+    /// Of the limit and of balance_of() there (job::limit_bands); they come after the others.
+    const job::Bands* limit_bands() const { return limit_bands_ ? limit_bands_.get() : nullptr; }
     /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
     /// outcome, the rear's follows it.
     double relative_band(job::Outcome of_front, bool front) const;
-    /// Waits for the worker: for pictures and tests.
+    /// Waits for the worker, both parts: for pictures and tests.
     void finish_bands();
 
     void start_new();
@@ -113,7 +122,8 @@ private:
     std::shared_ptr<const job::Job> standard_of_;
     QString stale_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
-    std::unique_ptr<job::Bands> bands_;
+    std::unique_ptr<balance::Limit> trial_limit_, fitted_limit_;
+    std::unique_ptr<job::Bands> bands_, limit_bands_;
     std::thread worker_;
     std::shared_ptr<std::atomic<bool>> cancel_;
     QTimer* bands_timer_;

@@ -1,4 +1,5 @@
 #include "calc/report.h"
+#include "core/job/complaints.h"
 
 namespace dervish::calc {
 namespace {
@@ -46,8 +47,23 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                          {"lean_deg", units::rounded(c.lean() / deg)},
                          {"grip_used", c.used}});
     const double per_g = deg / g;
-    const auto& u = f.understeer;
-    Json bumps;
+    Json understeer;
+    if (const auto& u = f.understeer)
+        understeer = {{"whole", units::rounded(u->whole / per_g)},
+                      {"masses_and_tyres", units::rounded(u->masses_and_tyres / per_g)},
+                      {"load_transfer", units::rounded(u->load_transfer / per_g)},
+                      {"camber", units::rounded(u->camber / per_g)},
+                      {"roll_steer", units::rounded(u->roll_steer / per_g)},
+                      {"side_force_steer", units::rounded(u->side_steer / per_g)},
+                      {"aligning_moment", units::rounded(u->aligning / per_g)}};
+    Json bumps, schools;
+    for (const job::School school : job::all_schools) {
+        const job::SchoolWords& words = job::words_of(school);
+        const auto value = job::reading(school, f.model);
+        schools[words.name] = {{"value", value ? Json(units::rounded(*value / words.unit)) : Json()},
+                               {"unit", words.symbol},
+                               {"reason", words.reason}};
+    }
     for (std::size_t e = 0; e < 2; ++e) {
         const balance::Bump& b = f.bump[e];
         bumps[e == 0 ? "front" : "rear"] = {{"both_wheels_N_per_mm", units::rounded(b.wheel_rate / units::N_per_mm)},
@@ -58,13 +74,14 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                                             {"rock_rad_per_s2_per_m", units::rounded(b.rock)}};
     }
     for (const balance::Manoeuvre m : balance::all_manoeuvres)
-        runs[balance::name_of(m)] = manoeuvre(balance::drive(f.model, {m, 20, 0.5 * f.limit().lateral}));
+        runs[balance::name_of(m)] = manoeuvre(balance::drive(
+            f.model, {m, 20, 0.5 * f.limit().lateral, 2000, job::wind_height(job.vehicle), -car.wheelbase / 2}));
     const job::Grid conditions = job::condition_grid(job.vehicle, setup);
     for (std::size_t i = 0; i < conditions.rows.size(); ++i)
         grid[balance::name_of(balance::all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
                                                            {"as now", limit(conditions.rows[i][1])},
                                                            {"all aboard", limit(conditions.rows[i][2])}};
-    for (const job::Means& m : job::same_balance(job.vehicle, car, ground, 0))
+    for (const job::Means& m : job::same_balance(job.vehicle, car, ground, job::School::Limit, 0))
         means.push_back({{"what", m.what},
                          {"to", m.to},
                          {"found", m.found},
@@ -78,14 +95,10 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
             {"ground", balance::name_of(ground)},
             {"phases", phases},
             {"handling_curve", curve},
-            {"understeer_deg_per_g",
-             {{"whole", units::rounded(u.whole / per_g)},
-              {"masses_and_tyres", units::rounded(u.masses_and_tyres / per_g)},
-              {"load_transfer", units::rounded(u.load_transfer / per_g)},
-              {"camber", units::rounded(u.camber / per_g)},
-              {"roll_steer", units::rounded(u.roll_steer / per_g)},
-              {"side_force_steer", units::rounded(u.side_steer / per_g)},
-              {"aligning_moment", units::rounded(u.aligning / per_g)}}},
+            {"to_the_right", limit(f.right)},
+            {"keep_in_mind", job::validity(f)},
+            {"schools", schools},
+            {"understeer_deg_per_g", understeer},
             {"front_bar", sweep(job::sweep_bar(f.model, true))},
             {"rear_bar", sweep(job::sweep_bar(f.model, false))},
             {"one_wheel_bump", bumps},

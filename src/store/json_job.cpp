@@ -299,10 +299,21 @@ void from_version_3(Json& job) {
             vehicle[axle]["grip"] = blank.at(axle).at("grip");
 }
 
+/// Version 4 took both tyres of an axle as alike.
+void from_version_4(Json& job) {
+    const Json blank = to_json(job::blank()).at("vehicle");
+    if (!job.contains("vehicle") || !job["vehicle"].is_object()) return;
+    for (const char* axle : {"front", "rear"})
+        if (Json& vehicle = job["vehicle"]; vehicle.contains(axle) && vehicle[axle].contains("grip"))
+            for (const char* key : {"left_grip", "left_pressure"})
+                vehicle[axle]["grip"][key] = blank.at(axle).at("grip").at(key);
+}
+
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
 /// docs/job-format.md.
-const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3};
-static_assert(job_version == 4, "add the migration from the version before");
+const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3,
+                                                         from_version_4};
+static_assert(job_version == 5, "add the migration from the version before");
 } // namespace
 
 Json to_json(const job::Job& job) {

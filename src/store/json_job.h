@@ -8,7 +8,7 @@ namespace dervish::store {
 using Json = nlohmann::ordered_json;
 
 /// The format's version that this program writes. Older ones are migrated on reading.
-inline constexpr int job_version = 4;
+inline constexpr int job_version = 5;
 
 /// The job as docs/job-format.md has it.
 Json to_json(const job::Job& job);

@@ -217,7 +217,7 @@ TEST_CASE("the tally: value, band, change from Fitted, and old while a field wai
     bench.document().finish_bands();
     Ink ink = Ink::of(bench.window.tally());
     for (const char* label :
-         {"roll", "front share", "first wheel lifts", "lifts on ramps at", "flex front", "flex rear"})
+         {"roll", "front share", "front gives up", "lifts on ramps at", "flex front", "flex rear"})
         CHECK(ink.says(label));
     CHECK(ink.says("± "));
     CHECK(ink.says(" from fitted"));

@@ -79,7 +79,7 @@ TEST_CASE("gently steered, the car is the linear bicycle: understeer from masses
                 stiffness[e] += cornering_stiffness(m.axle[e].tyre[w], m.surface, still.wheels[2 * e + w].load);
             mass[e] = car::loaded(m.car).share[e] + (e == 0 ? m.car.front : m.car.rear).unsprung_mass;
         }
-        CHECK(understeer(m).masses_and_tyres ==
+        CHECK(understeer(m).value().masses_and_tyres ==
               Approx(mass[0] / stiffness[0] - mass[1] / stiffness[1]).epsilon(1e-3).margin(1e-7));
     }
 }
@@ -170,6 +170,67 @@ TEST_CASE("the limit is where a direct search finds it, in every phase") {
     WARN("limits found: front " << front << ", rear " << rear << ", tips " << tipped);
 }
 
+namespace {
+/// The car seen in a mirror.
+Model mirrored(Model m) {
+    m.car.cg_left *= -1;
+    m.car.twist *= -1;
+    for (car::PointMass& l : m.car.loads) l.y *= -1;
+    for (car::Axle* a : {&m.car.front, &m.car.rear}) a->bar = a->bar.colwise().reverse().rowwise().reverse().eval();
+    for (AxleGrip& a : m.axle) std::swap(a.tyre[0], a.tyre[1]);
+    return m;
+}
+} // namespace
+
+TEST_CASE("to the right is to the left in a mirror: limits, forces, steering, and unlike tyres tell the two apart") {
+    examples::Random r;
+    for (int i = 0; i < 8; ++i) {
+        Model m = model_of(r.car());
+        m.car.cg_left = r(-0.05, 0.05);
+        m.axle[0].tyre[0].grip = 0.85;
+        m.axle[1].tyre[1].pressure = 0.8;
+        const Model other = mirrored(m);
+        for (const Phase phase : all_phases) {
+            const Limit right = limit(m, phase, Turn::Right), left = limit(other, phase);
+            CHECK(right.lateral == Approx(left.lateral).epsilon(1e-5));
+            CHECK(right.first == left.first);
+            CHECK(right.left == Approx(left.left).margin(1e-4));
+        }
+        const Corner a = corner(m, -3), b = corner(other, 3);
+        if (!b.holds) continue;
+        CHECK(a.steer == Approx(b.steer).margin(1e-8));
+        for (const std::size_t w : {0u, 1u, 2u, 3u}) {
+            CHECK(a.force[w] == Approx(b.force[w ^ 1u]).margin(1e-3));
+            CHECK(a.used[w] == Approx(b.used[w ^ 1u]).margin(1e-6));
+        }
+        CHECK(std::abs(limit(m).lateral - limit(m, Phase::Middle, Turn::Right).lateral) > 1e-3);
+    }
+}
+
+TEST_CASE("the limit near another car's is the same limit") {
+    examples::Random r;
+    for (int i = 0; i < 12; ++i) {
+        const Model m = model_of(r.car());
+        Model other = m;
+        other.car.cg_height *= 1.01;
+        other.axle[0].tyre[0].grip *= 1.02;
+        const Limit direct = limit(other), near = limit_near(other, limit(m));
+        CHECK(near.lateral == Approx(direct.lateral).margin(3e-6));
+        CHECK(near.first == direct.first);
+        CHECK(near.left == Approx(direct.left).margin(1e-5));
+    }
+}
+
+TEST_CASE("where 0.3 g is more than the car holds there is no understeer gradient") {
+    examples::Random r;
+    Model m = model_of(r.car());
+    CHECK(understeer(m));
+    m.surface = surface_of(Ground::Snow);
+    for (AxleGrip& a : m.axle)
+        for (Tyre& t : a.tyre) t.grip = 0.8;
+    CHECK_FALSE(understeer(m));
+}
+
 TEST_CASE(
     "the handling curve ends at the limit, and its slope is the understeer gradient, which is the sum of its terms") {
     examples::Random r;
@@ -180,7 +241,7 @@ TEST_CASE(
         CHECK(c.points.back().lateral == Approx(limit(m).at.lateral));
         for (std::size_t k = 1; k < c.points.size(); ++k) CHECK(c.points[k].lateral > c.points[k - 1].lateral);
         if (c.points.back().lateral < 0.35 * g) continue;
-        const Understeer u = understeer(m);
+        const Understeer u = understeer(m).value();
         CHECK(u.masses_and_tyres + u.load_transfer + u.camber + u.roll_steer + u.side_steer + u.aligning ==
               Approx(u.whole).epsilon(1e-12));
         const double h = 0.005 * g;

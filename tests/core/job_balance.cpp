@@ -1,5 +1,6 @@
 #include "core/car/handling.h"
 #include "core/job/balance.h"
+#include "core/job/choices.h"
 #include "core/job/fields.h"
 
 #include <catch2/catch.hpp>
@@ -63,6 +64,16 @@ TEST_CASE(
     }
 }
 
+TEST_CASE("links with play on a bar of no stiffness carry nothing and hold nothing up") {
+    Job j = plain_car();
+    j.trial.front.links.play.value = 1e-3;
+    const balance::Model m = to_model(j.vehicle, built(j));
+    Job off = j;
+    off.trial.front.connected = false;
+    CHECK(sweep_bar(m, true).front().limit.lateral ==
+          Approx(balance::limit(to_model(off.vehicle, built(off))).lateral).epsilon(1e-6));
+}
+
 TEST_CASE("every ground and load has its limit: less grip, less of it") {
     Job j = plain_car();
     j.vehicle.loads.push_back({"roof box", false, {80}, {1.3}, {0}, {1.7}});
@@ -79,7 +90,7 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
     j.vehicle.loads.push_back({"tool chest", true, {80}, {1.3}, {0}, {0.6}});
     const car::Car c = built(j);
     const double now = balance_of(balance::limit(to_model(j.vehicle, c))), wanted = now + 0.02; // the front holds more
-    const auto all = same_balance(j.vehicle, c, balance::Ground::Dry, wanted);
+    const auto all = same_balance(j.vehicle, c, balance::Ground::Dry, School::Limit, wanted);
     int found = 0;
     for (const Means& m : all) {
         INFO(m.what << ": " << m.to);
@@ -99,10 +110,69 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
         }
     }
     CHECK(found >= 4);
-    for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, wanted,
+    for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, School::Limit, wanted,
                                        {.front_bar = false, .springs = false, .tyres = false, .loads = false}))
         CHECK(m.what == "rear bar"); // one bar only
-    for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, now)) CHECK(m.to == "as it is");
+    for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, School::Limit, now))
+        CHECK(m.to == "as it is");
+}
+
+TEST_CASE("by each school the means bring its own reading to what is wanted, and a bar's means can be cut from steel") {
+    const Job j = plain_car();
+    const car::Car c = built(j);
+    const balance::Model now = to_model(j.vehicle, c);
+    for (const School school : all_schools) {
+        const SchoolWords& words = words_of(school);
+        const auto value = reading(school, now);
+        REQUIRE(value);
+        const double wanted = *value + (school == School::Understeer ? 0.1 : 0.5) * words.unit;
+        int bars = 0;
+        for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, school, wanted,
+                                           {.springs = false, .tyres = false, .loads = false})) {
+            INFO(words.name << ": " << m.what << " " << m.to);
+            if (!m.found) continue;
+            ++bars;
+            const bool front = m.path == "trial/front/bar/outer_diameter";
+            const auto reached =
+                reading(school, to_model(j.vehicle, with_bars(c, front ? m.value : 1, front ? 1 : m.value)));
+            CHECK(*reached == Approx(wanted).margin(0.02 * words.unit));
+            const auto bar = with_rate(front ? j.trial.front : j.trial.rear, m.value);
+            REQUIRE(bar);
+            if (m.value == 0) continue;
+            Setup setup = j.trial;
+            (front ? setup.front : setup.rear) = *bar;
+            const auto in_steel = reading(school, to_model(j.vehicle, assess(j.vehicle, setup).car));
+            CHECK(*in_steel == Approx(wanted).margin(0.15 * words.unit)); // links give: not all of the bar's own change
+        }
+        CHECK(bars > 0);
+    }
+    CHECK_FALSE(with_rate(j.trial.front, 0)->connected);
+    CHECK_FALSE(with_rate(j.trial.front, 1e6));
+}
+
+TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlike tyres, no 0.3 g") {
+    Job j = plain_car();
+    const auto says = [&](const char* words, balance::Ground ground = balance::Ground::Dry) {
+        for (const std::string& s : validity(balance_figures(j.vehicle, built(j), ground)))
+            if (s.find(words) != std::string::npos) return true;
+        return false;
+    };
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = a->droop_gap.value = 0.3;
+    CHECK_FALSE(says("bump stop"));
+    CHECK_FALSE(says("To the right"));
+    CHECK_FALSE(says("0.3 g"));
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.01;
+    CHECK(says("is on its bump stop"));
+    j.vehicle.rear.grip.left_grip.value = 0.8;
+    CHECK(says("To the right"));
+    j.vehicle.front.grip.grip.value = 0.8;
+    CHECK(says("0.3 g", balance::Ground::Snow));
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) {
+        a->bump_gap.value = 0.3;
+        a->spring_rate.value *= 0.25;
+    }
+    j.trial.front.fitted = false;
+    CHECK(says("A lean of"));
 }
 
 TEST_CASE("figures of a phase, a curve and a bump belong to one car") {
@@ -112,9 +182,9 @@ TEST_CASE("figures of a phase, a curve and a bump belong to one car") {
     CHECK(f.curve.points.back().lateral == Approx(f.limit().at.lateral));
     CHECK(f.phase[0].lateral < f.limit().lateral); // braking takes grip
     CHECK(f.bump[0].harshness > 1);
-    CHECK(f.understeer.whole ==
-          Approx(f.understeer.masses_and_tyres + f.understeer.load_transfer + f.understeer.camber +
-                 f.understeer.roll_steer + f.understeer.side_steer + f.understeer.aligning));
+    CHECK(f.understeer->whole ==
+          Approx(f.understeer->masses_and_tyres + f.understeer->load_transfer + f.understeer->camber +
+                 f.understeer->roll_steer + f.understeer->side_steer + f.understeer->aligning));
     // The lean at the limit agrees with the roll gradient while nothing touches its stops.
     const balance::Corner c = balance::corner(f.model, 0.3 * g);
     CHECK(c.lean() == Approx(a.outcomes[RollGradient] * 0.3 * g).epsilon(0.02));

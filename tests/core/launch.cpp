@@ -29,7 +29,7 @@ TEST_CASE(
     CHECK(off->torque == Approx(1400 * 0.4 * units::g * 0.32 / 4).epsilon(1e-6));
     const double difference = (off->load[3] - off->load[2]) / 2;
     CHECK(difference == Approx(off->estimate).epsilon(0.15)); // right wheel pressed down
-    CHECK(off->load[2] + off->load[3] > 700 * units::g);     // and the weight goes back
+    CHECK(off->load[2] + off->load[3] > 700 * units::g);      // and the weight goes back
     j.vehicle.handling.propshaft = Turns::Anticlockwise;
     const auto other = launch(j.vehicle, j.trial);
     CHECK(other->load[2] == Approx(off->load[3]).epsilon(0.01));

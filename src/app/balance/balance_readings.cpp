@@ -214,8 +214,9 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     paint::text_within(p, {room.left() - 20, room.top() - 9}, room.width() + 20,
                        tr("° at the wheels over lateral g · dashed: as fitted · band 90 %"), 12, t.soft);
     paint::text_within(p, {room.left() - 20, room.bottom() + 30}, room.width() + 20,
-                       tr("understeer %1 °/g at 0.3 g; its terms are under Schools")
-                           .arg(qs(units::fixed(f.understeer.whole * per_g / per_deg, 2))),
+                       f.understeer ? tr("understeer %1 °/g at 0.3 g; its terms are under Schools")
+                                          .arg(qs(units::fixed(f.understeer->whole * per_g / per_deg, 2)))
+                                    : tr("no understeer gradient: it does not hold 0.3 g here"),
                        12, t.soft);
 }
 
@@ -432,9 +433,18 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         });
     }
     both(tr("most lean"), [](const balance::Run& r) { return qs(units::fixed(r.roll_peak / units::deg, 1)) + "°"; });
-    if (drive_.manoeuvre != balance::Manoeuvre::Step && drive_.manoeuvre != balance::Manoeuvre::SlipRoad)
+    if (drive_.manoeuvre != balance::Manoeuvre::Step && drive_.manoeuvre != balance::Manoeuvre::SlipRoad &&
+        drive_.manoeuvre != balance::Manoeuvre::Gust)
         both(tr("differs side to side"),
              [](const balance::Run& r) { return qs(units::fixed(r.side_difference / units::deg, 1)) + "°"; });
+    if (drive_.manoeuvre == balance::Manoeuvre::Gust) {
+        both(tr("off its line at the end"), [&](const balance::Run& r) {
+            return qs(units::text(std::abs(r.moments.back().y), units::Quantity::Distance, document_.units()));
+        });
+        both(tr("heading off by"), [](const balance::Run& r) {
+            return qs(units::fixed(std::abs(r.moments.back().heading) / units::deg, 1)) + "°";
+        });
+    }
     both(tr("lightest wheel"), [&](const balance::Run& r) {
         return qs(units::text(r.lowest_load, units::Quantity::Force, document_.units(), 0));
     });

@@ -12,6 +12,7 @@
 
 #include <QButtonGroup>
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
@@ -42,8 +43,10 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
       schools_(new FigureRows("schools")), means_(new FigureRows("other means")), fields_(new FieldPanel(document)),
       grounds_(new QButtonGroup(this)), pages_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
       turn_(new QSlider(Qt::Horizontal)), speed_(new QSlider(Qt::Horizontal)), push_(new QSlider(Qt::Horizontal)),
-      speed_words_(new QLabel), evidence_(new QLabel), note_(new QLabel), kind_(new QComboBox), wanted_(new QComboBox),
-      rule_(new QComboBox), heard_(new QWidget), player_(new QTimer(this)), later_(new QTimer(this)) {
+      speed_words_(new QLabel), push_words_(new QLabel), evidence_(new QLabel), note_(new QLabel), mind_(new QLabel),
+      means_note_(new QLabel), kind_(new QComboBox), school_(new QComboBox), cure_(new QComboBox), rule_(new QComboBox),
+      wanted_(new QDoubleSpinBox), cures_(new QWidget), heard_(new QWidget), player_(new QTimer(this)),
+      later_(new QTimer(this)) {
     QVBoxLayout* side = lay_station(this, drawing_, build_pages(), 268);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
     over->setContentsMargins(18, 10, 0, 0);
@@ -63,6 +66,11 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     side->addLayout(groups);
     build_heard(side);
     side->addWidget(fields_);
+    mind_->setObjectName("keep in mind");
+    mind_->setWordWrap(true);
+    mind_->setTextFormat(Qt::RichText);
+    mind_->setStyleSheet("font-size: 12px;");
+    side->addWidget(mind_);
     note_->setWordWrap(true);
     note_->setText(
         tr("Tyre figures are of their character and assumed until measured; the order in which the ends give "
@@ -186,7 +194,7 @@ QWidget* BalanceStation::build_manoeuvre() {
     line->addWidget(kind_);
     line->addWidget(new QLabel(tr("speed")));
     line->addWidget(speed_, 1);
-    line->addWidget(new QLabel(tr("steer")));
+    line->addWidget(push_words_);
     line->addWidget(push_, 1);
     line->addWidget(speed_words_);
     line->addStretch();
@@ -206,22 +214,46 @@ QWidget* BalanceStation::build_means() {
     column->setSpacing(0);
     auto* line = new QHBoxLayout;
     line->setContentsMargins(20, 4, 20, 0);
-    wanted_->addItems(
-        {tr("both ends at once"), tr("front first by 3 %"), tr("rear first by 2 %"), tr("as Fitted has it")});
+    for (const job::School school : job::all_schools) school_->addItem(tr(job::words_of(school).name));
+    school_->setObjectName("school");
+    school_->setAccessibleName(tr("What balance is judged by"));
+    wanted_->setRange(-50, 50);
     wanted_->setObjectName("wanted balance");
     wanted_->setAccessibleName(tr("Balance wanted"));
+    auto* as_fitted = new QPushButton(tr("as Fitted"));
+    as_fitted->setObjectName("wanted as fitted");
+    connect(school_, &QComboBox::activated, this, [this] { ask_school(); });
+    connect(as_fitted, &QPushButton::clicked, this, &BalanceStation::want_fitted);
+    ask_school();
     rule_->addItems({tr("anything allowed"), tr("front bar only"), tr("rear bar only"), tr("bars only")});
     rule_->setObjectName("rule");
     rule_->setAccessibleName(tr("What the rules allow"));
     auto* work = new QPushButton(tr("Work out"));
     work->setObjectName("work out means");
     line->addWidget(new QLabel(tr("wanted")));
-    line->addWidget(wanted_);
-    line->addWidget(rule_);
+    line->addSpacing(4);
+    for (QWidget* w : {static_cast<QWidget*>(school_), static_cast<QWidget*>(wanted_), static_cast<QWidget*>(as_fitted),
+                       static_cast<QWidget*>(rule_)})
+        line->addWidget(w);
     line->addWidget(work);
     line->addStretch();
     column->addLayout(line);
     column->addWidget(scrolled(means_), 1);
+    auto* take = new QHBoxLayout(cures_);
+    take->setContentsMargins(20, 0, 20, 4);
+    auto* put = new QPushButton(tr("Put it on Trial"));
+    put->setObjectName("cure on trial");
+    put->setToolTip(
+        tr("A bar goes on Trial with the diameter that does it. Springs, tyres and loads belong to the car, "
+           "in both setups: their field opens."));
+    cure_->setObjectName("cure");
+    cure_->setAccessibleName(tr("Which of these"));
+    take->addWidget(cure_);
+    take->addWidget(put);
+    take->addWidget(means_note_, 1);
+    cures_->hide();
+    column->addWidget(cures_);
+    connect(put, &QPushButton::clicked, this, &BalanceStation::put_on_trial);
     means_->show_rows({}, 1,
                       tr("Choose what is wanted; each change that would do it is worked out with what it costs."));
     connect(work, &QPushButton::clicked, this, &BalanceStation::work_out_means);
@@ -278,12 +310,19 @@ void BalanceStation::set_lateral(double lateral) {
 
 void BalanceStation::set_drive() {
     const double speed = speed_->value() / 3.6, push = push_->value() / 100.0 * units::g;
-    manoeuvre_->set_drive({static_cast<balance::Manoeuvre>(kind_->currentIndex()), speed, push});
+    const auto kind = static_cast<balance::Manoeuvre>(kind_->currentIndex());
+    const job::Vehicle& v = document_.job().vehicle;
+    const double gust = 50.0 * push_->value(); // N
+    manoeuvre_->set_drive({kind, speed, push, gust, job::wind_height(v), -v.wheelbase.value / 2});
+    push_words_->setText(kind == balance::Manoeuvre::Gust ? tr("wind") : tr("steer"));
     const bool metric = document_.units() == units::System::Metric;
-    speed_words_->setText(tr("%1, steered for %2 g")
-                              .arg(metric ? tr("%1 km/h").arg(speed_->value())
-                                          : tr("%1 mph").arg(std::lround(speed_->value() / 1.609344)),
-                                   QString::fromStdString(units::fixed(push / units::g, 2))));
+    const QString how =
+        kind == balance::Manoeuvre::Gust ? tr("%1, %2 of side wind for 2 s") : tr("%1, steered for %2 g");
+    speed_words_->setText(
+        how.arg(metric ? tr("%1 km/h").arg(speed_->value()) : tr("%1 mph").arg(std::lround(speed_->value() / 1.609344)),
+                QString::fromStdString(kind == balance::Manoeuvre::Gust
+                                           ? units::text(gust, units::Quantity::Force, document_.units(), 0)
+                                           : units::fixed(push / units::g, 2))));
 }
 
 void BalanceStation::refresh() {
@@ -317,6 +356,11 @@ void BalanceStation::say_pages() {
         break;
     }
     if (group_ == 0) tell_evidence();
+    QString mind;
+    for (const std::string& words : job::validity(*sums_->now()))
+        mind += QString("<p style='margin: 2px 0'>%1</p>").arg(QString::fromStdString(words).toHtmlEscaped());
+    mind_->setText(mind.isEmpty() ? QString() : tr("<b>Keep in mind</b>") + mind);
+    mind_->setVisible(!mind.isEmpty());
 }
 
 void BalanceStation::pose(int shot) {

@@ -4,6 +4,7 @@
 
 class QButtonGroup;
 class QComboBox;
+class QDoubleSpinBox;
 class QLabel;
 class QPushButton;
 class QSlider;
@@ -52,7 +53,10 @@ private:
     void say_pages();
     void say_bump();
     void say_schools();
+    void ask_school();
+    void want_fitted();
     void work_out_means();
+    void put_on_trial();
     void tell_evidence();
     void set_lateral(double lateral);
     void set_drive();
@@ -68,8 +72,11 @@ private:
     FieldPanel* fields_;
     QButtonGroup *grounds_, *pages_, *groups_;
     QSlider *turn_, *speed_, *push_;
-    QLabel *speed_words_, *evidence_, *note_;
-    QComboBox *kind_, *wanted_, *rule_;
+    QLabel *speed_words_, *push_words_, *evidence_, *note_, *mind_, *means_note_;
+    QComboBox *kind_, *school_, *cure_, *rule_;
+    QDoubleSpinBox* wanted_;
+    QWidget* cures_;
+    std::vector<job::Means> found_;
     QWidget* heard_;
     std::vector<QPushButton*> complaints_;
     QTimer *player_, *later_;

@@ -2,6 +2,7 @@
 #include "app/balance/balance_station.h"
 #include "app/shell/theme.h"
 #include "app/widgets/figure_rows.h"
+#include "core/job/choices.h"
 #include "core/job/complaints.h"
 #include "core/job/launch.h"
 
@@ -72,7 +73,7 @@ void BalanceStation::say_bump() {
                     tr("lean, standing still"), Mark::Plain});
     rows.push_back(
         {tr("1 kN of side wind"),
-         fixed(job::lean_in_wind(car, 1000, 1.3 * document_.job().vehicle.cg_height.value) / units::deg, 1) + "°",
+         fixed(job::lean_in_wind(car, 1000, job::wind_height(document_.job().vehicle)) / units::deg, 1) + "°",
          tr("lean, a third above the centre of mass"), Mark::Plain});
     if (const auto off = job::launch(document_.job().vehicle, document_.computed_setup(document_.look()))) {
         const std::size_t w = off->front ? 0 : 2;
@@ -94,51 +95,92 @@ void BalanceStation::say_bump() {
 }
 
 void BalanceStation::say_schools() {
-    const job::BalanceFigures& f = *sums_->now();
-    const car::Car& car = f.model.car;
-    const car::Loaded l = car::loaded(car);
-    const double front = l.share[0] + car.front.unsprung_mass, rear = l.share[1] + car.rear.unsprung_mass;
-    const double share = document_.looked().outcomes[job::FrontShare], mass = front / (front + rear);
+    const job::BalanceFigures &f = *sums_->now(), *before = sums_->fitted();
     std::vector<FigureRow> rows;
-    rows.push_back({tr("Limit axle and margin"),
-                    f.limit().first == balance::Gives::Front  ? tr("front, %1 %").arg(std::lround(100 * f.limit().left))
-                    : f.limit().first == balance::Gives::Rear ? tr("rear, %1 %").arg(std::lround(100 * f.limit().left))
-                                                              : tr("tips"),
-                    tr("uses the tyre itself, steady; the default"),
-                    f.limit().first == balance::Gives::Tips ? Mark::Bad : Mark::Plain});
-    rows.push_back({tr("Understeer gradient at 0.3 g"), fixed(f.understeer.whole * units::g / units::deg, 2) + "°/g",
-                    tr("how it steers on the road, far from the limit; 1 to 3 is usual"), Mark::Plain});
-    rows.push_back({tr("Front share of transfer over front mass"), signed_number(100 * (share - mass), 1, " %"),
-                    tr("a few points above 0 understeers; leaves the tyres out"), Mark::Plain});
-    rows.push_back({tr("Ride frequency, rear over front"), "× " + fixed(f.bump[1].ride / f.bump[0].ride, 2),
-                    tr("1.05 to 1.2 settles pitch after a bump; says nothing of grip"), Mark::Plain});
+    for (const job::School school : job::all_schools) {
+        const job::SchoolWords& words = job::words_of(school);
+        const auto told = [&](const balance::Model& model) {
+            const auto value = job::reading(school, model);
+            return value ? signed_number(*value / words.unit, words.decimals, QString(" ") + words.symbol)
+                         : tr("none here");
+        };
+        QString value = told(f.model);
+        if (before) value += tr(" (Fitted %1)").arg(told(before->model));
+        rows.push_back({tr(words.name), value, tr(words.reason), Mark::Plain});
+    }
     const balance::Run step = balance::drive(f.model, {balance::Manoeuvre::Step, 20, 0.35 * f.limit().lateral});
     rows.push_back(
         {tr("Turn-in: yaw at 90 % after"), step.yaw_90 ? fixed(*step.yaw_90, 2) + " s" : tr("–"),
          tr("response is another answer than steady balance: a stiffer front bar may cost one and help the other"),
          Mark::Plain});
-    rows.push_back({tr("The understeer gradient is the sum of"), {}, {}, Mark::Heading});
-    const auto& u = f.understeer;
-    for (const auto& [what, value] : {std::pair{tr("masses over cornering stiffness"), u.masses_and_tyres},
-                                      {tr("load transfer"), u.load_transfer},
-                                      {tr("camber"), u.camber},
-                                      {tr("roll steer"), u.roll_steer},
-                                      {tr("side force on bushes"), u.side_steer},
-                                      {tr("aligning moment on the steering"), u.aligning}})
-        rows.push_back({what, signed_number(value * units::g / units::deg, 2, "°/g"), {}, Mark::Plain});
+    if (const auto& u = f.understeer) {
+        rows.push_back({tr("The understeer gradient is the sum of"), {}, {}, Mark::Heading});
+        for (const auto& [what, value] : {std::pair{tr("masses over cornering stiffness"), u->masses_and_tyres},
+                                          {tr("load transfer"), u->load_transfer},
+                                          {tr("camber"), u->camber},
+                                          {tr("roll steer"), u->roll_steer},
+                                          {tr("side force on bushes"), u->side_steer},
+                                          {tr("aligning moment on the steering"), u->aligning}})
+            rows.push_back({what, signed_number(value * units::g / units::deg, 2, "°/g"), {}, Mark::Plain});
+    }
     schools_->show_rows(std::move(rows), 1, {}, 0.42);
+}
+
+void BalanceStation::ask_school() {
+    const job::SchoolWords& words = job::words_of(static_cast<job::School>(school_->currentIndex()));
+    wanted_->setDecimals(words.decimals);
+    wanted_->setSingleStep(words.decimals > 1 ? 0.1 : 0.5);
+    wanted_->setSuffix(QString(" ") + words.symbol);
+    wanted_->setValue(words.usual);
+    school_->setToolTip(tr(words.reason));
+}
+
+void BalanceStation::want_fitted() {
+    sums_->ask();
+    const auto school = static_cast<job::School>(school_->currentIndex());
+    const job::BalanceFigures& fitted = sums_->fitted() ? *sums_->fitted() : *sums_->now();
+    if (const auto value = job::reading(school, fitted.model)) wanted_->setValue(*value / job::words_of(school).unit);
+}
+
+void BalanceStation::put_on_trial() {
+    const auto chosen = static_cast<std::size_t>(cure_->currentData().toInt());
+    if (chosen >= found_.size()) return;
+    const job::Means m = found_[chosen];
+    if (!m.path.starts_with("trial/")) { // springs, tyres and loads are the car's own: of both setups
+        emit field_wanted(qs(m.path));
+        return;
+    }
+    const bool front = m.path.starts_with("trial/front");
+    const job::Setup& setup = document_.looked_setup();
+    const auto bar = job::with_rate(front ? setup.front : setup.rear, m.value);
+    if (!bar) {
+        means_note_->setText(tr("No diameter up to 100 mm makes this bar %1.").arg(qs(m.to)));
+        return;
+    }
+    document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {},
+                   [&](job::Job& job) { (front ? job.trial.front : job.trial.rear) = *bar; });
+    document_.set_look(Look::Trial);
+    means_note_->setText(bar->connected
+                             ? tr("On Trial: %1 now %2.")
+                                   .arg(qs(m.what), qs(units::text(bar->bar.outer_diameter.value,
+                                                                   units::Quantity::Length, document_.units(), 2)))
+                             : tr("On Trial: %1 off. Tie its links up or take them off.").arg(qs(m.what)));
 }
 
 void BalanceStation::work_out_means() {
     sums_->ask();
-    const double wanted[] = {0, -0.03, 0.02, sums_->fitted() ? job::balance_of(sums_->fitted()->limit()) : 0};
+    const auto school = static_cast<job::School>(school_->currentIndex());
     job::Rules rules;
     const int rule = rule_->currentIndex();
     if (rule > 0)
         rules = {.front_bar = rule != 2, .rear_bar = rule != 1, .springs = false, .tyres = false, .loads = false};
     std::vector<FigureRow> rows;
-    for (const job::Means& m : job::same_balance(document_.job().vehicle, document_.looked().car, sums_->ground(),
-                                                 wanted[wanted_->currentIndex()], rules)) {
+    found_ = job::same_balance(document_.job().vehicle, document_.looked().car, sums_->ground(), school,
+                               wanted_->value() * job::words_of(school).unit, rules);
+    cure_->clear();
+    means_note_->clear();
+    for (const job::Means& m : found_) {
+        if (m.found) cure_->addItem(qs(m.what + " " + m.to), static_cast<int>(&m - found_.data()));
         if (!m.found) {
             rows.push_back({qs(m.what), {}, qs(m.to), Mark::Plain});
             continue;
@@ -154,6 +196,7 @@ void BalanceStation::work_out_means() {
                                     " " + QString::fromUtf8(length.symbol.data()))),
              m.limit < -0.005 * units::g ? Mark::Caution : Mark::Plain});
     }
+    cures_->setVisible(cure_->count() > 0);
     means_->show_rows(std::move(rows), 1, tr("The rules leave nothing to change."), 0.27);
 }
 

@@ -1,34 +1,47 @@
 #include "app/balance/conditions_page.h"
 
+#include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "app/widgets/figure_rows.h"
 
 #include <QCoreApplication>
+#include <QEvent>
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <cmath>
 
 namespace dervish::app {
 namespace {
 constexpr std::size_t grounds = std::size(balance::all_grounds);
+
+const std::array<QString, 3>& load_words() {
+    static const std::array<QString, 3> words{QObject::tr("nothing listed aboard"), QObject::tr("loaded as now"),
+                                              QObject::tr("everything aboard")};
+    return words;
 }
+} // namespace
 
 ConditionsPage::ConditionsPage(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), rows_(new FigureRows("conditions")),
-      button_(new QPushButton(tr("With bands"))) {
-    auto* line = new QHBoxLayout(this);
-    line->setContentsMargins(0, 6, 16, 4);
-    auto* scroll = new QScrollArea;
-    scroll->setStyleSheet("background: " + theme().ground.name());
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::StrongFocus); // arrows scroll it
-    scroll->setWidget(rows_);
-    line->addWidget(scroll, 1);
+    : QWidget(parent), document_(document), picture_(new QWidget), button_(new QPushButton(tr("With bands"))) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 4, 16, 6);
+    column->setSpacing(2);
+    picture_->setObjectName("conditions");
+    picture_->setMinimumSize(440, 150);
+    picture_->installEventFilter(this);
+    column->addWidget(picture_, 1);
+    auto* line = new QHBoxLayout;
+    line->setContentsMargins(20, 0, 0, 0);
+    auto* legend =
+        new QLabel(tr("edge: the end that gives up first, and what the other has left · triangle: another end "
+                      "than dry as now, or it tips · small: as fitted"));
+    legend->setWordWrap(true);
+    legend->setStyleSheet("font-size: 12px; color: " + theme().soft.name());
+    line->addWidget(legend, 1);
     button_->setObjectName("conditions with bands");
     button_->setFixedWidth(128);
-    line->addWidget(button_, 0, Qt::AlignTop);
+    line->addWidget(button_);
+    column->addLayout(line);
     connect(button_, &QPushButton::clicked, this, [this] {
         if (working())
             stop();
@@ -79,7 +92,7 @@ void ConditionsPage::start() {
                         cancel_.reset();
                         button_->setText(tr("With bands"));
                     }
-                    show_grid();
+                    told();
                 },
                 Qt::QueuedConnection);
         }
@@ -97,39 +110,89 @@ void ConditionsPage::say() {
     if (stale_) {
         try {
             grid_ = job::condition_grid(document_.job().vehicle, document_.computed_setup(document_.look()));
+            fitted_ = job::condition_grid(document_.job().vehicle, document_.computed_setup(Look::Fitted));
+            problem_.clear();
             stale_ = false;
         } catch (const BadInput& e) {
-            rows_->show_rows({}, 1, QString::fromStdString(e.problem() + "; " + e.accepted()));
-            return;
+            problem_ = QString::fromStdString(e.problem() + "; " + e.accepted());
         }
     }
-    show_grid();
+    told();
 }
 
-void ConditionsPage::show_grid() {
-    using Mark = FigureRow::Mark;
-    std::vector<FigureRow> rows;
-    const QString loads[] = {tr("nothing listed aboard"), tr("loaded as now"), tr("everything aboard")};
-    const balance::Gives usual = grid_.rows[0][1].first;
+void ConditionsPage::told() {
+    QStringList words;
+    if (problem_.isEmpty())
+        for (std::size_t i = 0; i < grounds; ++i)
+            for (std::size_t load = 0; load < 3; ++load)
+                words << tr("%1, %2: %3")
+                             .arg(tr(balance::name_of(balance::all_grounds[i])), load_words()[load],
+                                  QString::fromStdString(balance::sentence(grid_.rows[i][load])));
+    picture_->setAccessibleDescription(problem_.isEmpty() ? words.join("; ") : problem_);
+    picture_->update();
+}
+
+bool ConditionsPage::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() != QEvent::Paint || watched != picture_) return QWidget::eventFilter(watched, event);
+    QPainter p(picture_);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(picture_->rect(), theme().ground);
+    if (problem_.isEmpty())
+        paint_grid(p);
+    else
+        paint::text_within(p, {20, 16}, picture_->width() - 40, problem_, 13, theme().caution);
+    return true;
+}
+
+void ConditionsPage::paint_grid(QPainter& p) const {
+    if (grid_.rows.empty()) return;
+    const double left = 172, top = 22, gap = 6, wide = (picture_->width() - left - 10 - gap * (grounds - 1)) / grounds,
+                 high = std::min(54.0, (picture_->height() - top - 2 * gap) / 3);
     for (std::size_t load = 0; load < 3; ++load) {
-        rows.push_back({loads[load], {}, {}, Mark::Heading});
+        const double y = top + static_cast<double>(load) * (high + gap);
+        paint::text_within(p, {20, y + high / 2}, left - 28, load_words()[load], 12, theme().ink);
         for (std::size_t i = 0; i < grounds; ++i) {
-            const balance::Limit& l = grid_.rows[i][load];
-            const bool tips = l.first == balance::Gives::Tips;
-            QString value = QString::fromStdString(units::fixed(l.lateral / units::g, 2));
-            if (i < bands_.size())
-                value += " ± " + QString::fromStdString(units::fixed(band_90 * bands_[i][load].sigma[0] / units::g, 2));
-            rows.push_back({tr(balance::name_of(balance::all_grounds[i])), value + " g",
-                            tips ? tr("tips over")
-                                 : tr("%1 first, %2 %")
-                                       .arg(l.first == balance::Gives::Front ? tr("front") : tr("rear"))
-                                       .arg(std::lround(100 * l.left)),
-                            tips               ? Mark::Bad
-                            : l.first != usual ? Mark::Caution // another end than on the dry, as now
-                                               : Mark::Plain});
+            const double x = left + static_cast<double>(i) * (wide + gap);
+            if (load == 0)
+                paint::text(p, {x + wide / 2, 11}, Qt::AlignHCenter, tr(balance::name_of(balance::all_grounds[i])), 13,
+                            theme().ink, true);
+            paint_cell(p, {x, y, wide, high}, i, load);
         }
     }
-    rows_->show_rows(std::move(rows), 2, {}, 0.56);
+}
+
+void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t ground, std::size_t load) const {
+    const Theme& t = theme();
+    using balance::Gives;
+    const balance::Limit &l = grid_.rows[ground][load], &was = fitted_.rows[ground][load];
+    const auto in_g = [](double a) { return QString::fromStdString(units::fixed(a / units::g, 2)); };
+    const QColor edge = l.first == Gives::Front ? t.front : l.first == Gives::Rear ? t.rear : t.caution;
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.panel);
+    p.drawRoundedRect(box, 3, 3);
+    p.setBrush(edge);
+    p.drawRect(QRectF(box.left(), box.top(), 6, box.height()));
+    const double x = box.left() + 14, middle = box.top() + box.height() / 2;
+    QString value = in_g(l.lateral);
+    const QRectF big = paint::text(p, {x, middle - 11}, Qt::AlignLeft, value, 18, t.ink, true);
+    QString rest = " g";
+    if (ground < bands_.size()) rest = " ± " + in_g(band_90 * bands_[ground][load].sigma[0]) + " g";
+    paint::text(p, {big.right() + 1, middle - 9}, Qt::AlignLeft, rest, 12, t.soft);
+    const QString who = l.first == Gives::Tips      ? tr("tips over")
+                        : l.first == Gives::Nothing ? tr("holds on")
+                        : l.first == Gives::Front   ? tr("front, %1 %").arg(std::lround(100 * l.left))
+                                                    : tr("rear, %1 %").arg(std::lround(100 * l.left));
+    const bool marked = l.first == Gives::Tips || l.first != grid_.rows[0][1].first;
+    double at = x;
+    if (marked) {
+        p.setPen(QPen(t.caution, 1.5));
+        p.setBrush(l.first == Gives::Tips ? QBrush(t.caution) : QBrush(Qt::NoBrush));
+        p.drawPolygon(QPolygonF{{at + 5, middle + 5}, {at + 10, middle + 14}, {at, middle + 14}});
+        at += 15;
+    }
+    const QString before = document_.look() == Look::Trial ? in_g(was.lateral) : QString();
+    const QRectF fitted = paint::text(p, {box.right() - 6, middle + 10}, Qt::AlignRight, before, 11, t.soft);
+    paint::text_within(p, {at, middle + 10}, fitted.left() - at - 4, who, 12, marked ? t.caution : t.soft);
 }
 
 } // namespace dervish::app

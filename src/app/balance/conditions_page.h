@@ -6,14 +6,13 @@
 
 #include <thread>
 
+class QPainter;
 class QPushButton;
 
 namespace dervish::app {
 
-class FigureRows;
-
-/// The limit on every ground with every load; on request with its bands, by a worker that tells how far it is and can
-/// be stopped.
+/// The limit on every ground with every load, drawn as a grid, Fitted's beside it; on request with its bands, by a
+/// worker that tells how far it is and can be stopped.
 class ConditionsPage : public QWidget {
     Q_OBJECT
 
@@ -24,15 +23,21 @@ public:
     bool working() const { return cancel_ && !*cancel_; }
     void finish(); ///< waits for the worker
 
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override; ///< paints the picture
+
 private:
     void start();
+    void paint_grid(QPainter& p) const;
+    void paint_cell(QPainter& p, const QRectF& box, std::size_t ground, std::size_t load) const;
     void stop();
-    void show_grid();
+    void told();
 
     Document& document_;
-    FigureRows* rows_;
+    QWidget* picture_;
     QPushButton* button_;
-    job::Grid grid_;
+    job::Grid grid_, fitted_;
+    QString problem_;
     bool stale_ = true;
     std::vector<std::array<job::Bands, 3>> bands_; ///< as far as they are worked out
     std::thread worker_;

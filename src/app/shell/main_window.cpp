@@ -98,7 +98,10 @@ void MainWindow::build() {
     stack_ = new QStackedWidget;
     stations_ = {new CarStation(document_), new BarStation(document_), new LinksStation(document_),
                  new BalanceStation(document_), new ProveStation(document_)};
-    for (Station* s : stations_) stack_->addWidget(s);
+    for (Station* s : stations_) {
+        stack_->addWidget(s);
+        connect(s, &Station::field_wanted, this, &MainWindow::go_to_field);
+    }
     auto* buttons = new QVBoxLayout(rail);
     build_rail(buttons);
     line->addWidget(rail);
@@ -235,8 +238,9 @@ void MainWindow::explain(job::Figure figure) {
     case job::Figure::Share:
         car->ask(job::FrontShare, tr("front share"));
         break;
-    case job::Figure::FirstLift:
-        break;
+    case job::Figure::Limit:
+        show_station("Balance");
+        return;
     case job::Figure::Lift:
         car->ask(job::LiftHeight, tr("lift height"));
         break;

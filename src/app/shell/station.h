@@ -21,6 +21,9 @@ public:
     virtual void play() {}                               ///< Space
     virtual void measure_next() {}                       ///< M
     virtual QString caution_words() const { return {}; } ///< that go on what it prints
+
+signals:
+    void field_wanted(const QString& path); ///< somewhere else in the window
 };
 
 } // namespace dervish::app

@@ -2,6 +2,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "core/job/balance.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -40,11 +41,20 @@ Shown shown_figure(const Document& d, Figure figure) {
         return of("roll", job::RollGradient, units::deg / units::g, 1, "°/g");
     case Figure::Share:
         return of("front share", job::FrontShare, 0.01, 1, "%");
-    case Figure::FirstLift: {
-        const double at = now.handling.first_lift / units::g, was = before.handling.first_lift / units::g;
-        Shown out{"first wheel lifts", at, std::isfinite(at - was) ? at - was : 0, 0, 2, "g", {}, {}, {}};
-        if (now.handling.first_wheel >= 0)
-            out.note = car::wheel_names[static_cast<std::size_t>(now.handling.first_wheel)];
+    case Figure::Limit: {
+        static const QString label[] = {QObject::tr("front gives up"), QObject::tr("rear gives up"),
+                                        QObject::tr("tips over"), QObject::tr("grip beyond")};
+        const balance::Limit& l = d.limit();
+        Shown out{label[static_cast<int>(l.first)],
+                  l.lateral / units::g,
+                  (l.lateral - d.fitted_limit().lateral) / units::g,
+                  d.limit_bands() ? band_90 * d.limit_bands()->sigma[0] / units::g : 0,
+                  2,
+                  "g",
+                  {},
+                  {},
+                  {}};
+        if (l.first == balance::Gives::Tips) out.warning = QObject::tr("before its tyres slide");
         return out;
     }
     case Figure::Lift: {

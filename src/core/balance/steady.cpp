@@ -110,23 +110,33 @@ Along along(const Model& m, double longitudinal, const std::array<double, 4>& lo
     return out;
 }
 
+namespace {
+bool tips(const Corner& c) {
+    const std::size_t inside = c.lateral < 0 ? 1 : 0;
+    return !c.state.converged || (c.state.wheels[inside].load <= 0 && c.state.wheels[inside + 2].load <= 0);
+}
+} // namespace
+
 Corner corner(const Model& m, double lateral, Phase phase, const car::State* start) {
     Corner out{};
     out.lateral = lateral;
     const double longitudinal = pedal(phase);
     out.state = car::settle(m.car, {.lateral_acceleration = lateral, .longitudinal_acceleration = longitudinal}, start);
-    if (!out.state.converged) return out;
+    if (tips(out)) return out;
     const std::array<double, 4> load = loads_of(out.state);
-    if (load[0] <= 0 && load[2] <= 0) return out; // it tips
-    out.need = needs(m.car, lateral);
+    const double side = lateral < 0 ? -1 : 1;
+    out.need = needs(m.car, std::abs(lateral));
     Along pull = along(m, longitudinal, load, {});
     // Side force first as if the pedals asked nothing; then once more with what is left of the lighter wheels.
     for (int round = 0; round < (longitudinal > 0 ? 2 : 1); ++round) {
         if (round == 1) pull = along(m, longitudinal, load, out.force);
         for (std::size_t a = 0; a < 2; ++a) {
-            const AxleGrip& axle = m.axle[a];
-            const auto camber = camber_at(axle, out.state.roll[a]);
-            const auto on = pair_of(load, a), shared = pair_of(pull.force, a);
+            AxleGrip axle = m.axle[a];
+            auto on = pair_of(load, a), shared = pair_of(pull.force, a);
+            if (lateral < 0) // seen in a mirror it turns left
+                for (auto* two : {&on, &shared}) std::swap((*two)[0], (*two)[1]);
+            if (lateral < 0) std::swap(axle.tyre[0], axle.tyre[1]);
+            const auto camber = camber_at(axle, side * out.state.roll[a]);
             const Most most = most_of(axle, m.surface, on, camber, shared);
             out.most[a] = most.force;
             const bool gives = most.force >= out.need[a];
@@ -134,7 +144,7 @@ Corner corner(const Model& m, double lateral, Phase phase, const car::State* sta
             out.holds = out.holds && gives;
             out.slip[a] = gives ? slip_for(axle, m.surface, on, camber, shared, out.need[a], most) : most.slip;
             for (std::size_t w = 0; w < 2; ++w) {
-                const std::size_t i = 2 * a + w;
+                const std::size_t i = 2 * a + (lateral < 0 ? 1 - w : w);
                 out.force[i] = lateral_force(axle.tyre[w], m.surface, on[w], out.slip[a], camber[w], shared[w]);
                 const double all = peak_grip(axle.tyre[w], m.surface, on[w], camber[w]) * on[w];
                 out.used[i] = all > 0 ? std::min(1.0, std::hypot(out.force[i], shared[w]) / all) : 1;
@@ -143,7 +153,7 @@ Corner corner(const Model& m, double lateral, Phase phase, const car::State* sta
     }
     for (std::size_t a = 0; a < 2; ++a) {
         const AxleGrip& axle = m.axle[a];
-        out.steer += (a == 0 ? 1 : -1) * out.slip[a] + axle.roll_steer * out.state.roll[a] +
+        out.steer += (a == 0 ? 1 : -1) * out.slip[a] + axle.roll_steer * side * out.state.roll[a] +
                      (axle.side_steer + axle.trail_steer) * std::min(out.need[a], out.most[a]);
     }
     return out;
@@ -156,17 +166,17 @@ double left_of(const Corner& c) {
     return std::min(c.most[0] / c.need[0], c.most[1] / c.need[1]) - 1;
 }
 
-bool tips(const Corner& c) {
-    return !c.state.converged || (c.state.wheels[0].load <= 0 && c.state.wheels[2].load <= 0);
-}
+Gives gives(const Corner& c) { return c.most[0] / c.need[0] < c.most[1] / c.need[1] ? Gives::Front : Gives::Rear; }
+double other(const Corner& c) { return std::max(c.most[0] / c.need[0], c.most[1] / c.need[1]) - 1; }
+constexpr double close = 1e-6; // a limit is found to this, m/s²
 } // namespace
 
-Limit limit(const Model& m, Phase phase) {
-    constexpr double step = 0.05 * units::g, close = 1e-6;
-    const auto gives = [](const Corner& c) {
-        return c.most[0] / c.need[0] < c.most[1] / c.need[1] ? Gives::Front : Gives::Rear;
+Limit limit(const Model& m, Phase phase, Turn turn) {
+    constexpr double step = 0.05 * units::g;
+    const double way = turn == Turn::Right ? -1 : 1;
+    const auto corner = [&](const Model& model, double a, Phase p, const car::State* start = nullptr) {
+        return balance::corner(model, way * a, p, start);
     };
-    const auto other = [](const Corner& c) { return std::max(c.most[0] / c.need[0], c.most[1] / c.need[1]) - 1; };
     Corner low = corner(m, close, phase);
     if (!low.holds) return {0, tips(low) ? Gives::Tips : gives(low), 0, low};
     for (double a = close; a < top; a += step) {
@@ -182,14 +192,35 @@ Limit limit(const Model& m, Phase phase) {
             return {found, gives(inside), other(inside), inside};
         }
         Corner beyond = high; // by halves: the equilibrium ends on the way
-        for (double bad = a + step; bad - low.lateral > close;) {
-            const Corner c = corner(m, (low.lateral + bad) / 2, phase, &low.state);
+        for (double bad = a + step; bad - way * low.lateral > close;) {
+            const Corner c = corner(m, (way * low.lateral + bad) / 2, phase, &low.state);
             (c.holds ? low : beyond) = c;
-            if (!c.holds) bad = c.lateral;
+            if (!c.holds) bad = way * c.lateral;
         }
-        return {low.lateral, tips(beyond) ? Gives::Tips : gives(low), other(low), low};
+        return {way * low.lateral, tips(beyond) ? Gives::Tips : gives(low), other(low), low};
     }
     return {top, Gives::Nothing, other(low), low};
+}
+
+Limit limit_near(const Model& m, const Limit& near) {
+    if (near.first == Gives::Tips || near.first == Gives::Nothing || near.lateral < 0.1) return limit(m);
+    double at = near.lateral, last = at - 0.05;
+    Corner before = corner(m, last, Phase::Middle, &near.at.state);
+    for (int i = 0; i < 6 && !tips(before); ++i) {
+        const Corner here = corner(m, at, Phase::Middle, &before.state);
+        const double slope = (left_of(here) - left_of(before)) / (at - last);
+        if (tips(here) || !(slope < 0)) break;
+        const double step = -left_of(here) / slope;
+        if (std::abs(step) > 1 || at + step < 0.1 || at + step > top) break;
+        last = at;
+        at += step;
+        before = here;
+        if (std::abs(step) > close / 2) continue;
+        const Corner inside = corner(m, at - close, Phase::Middle, &here.state);
+        if (!inside.holds) break;
+        return {at, gives(inside), other(inside), inside};
+    }
+    return limit(m);
 }
 
 Curve handling_curve(const Model& m, int points, Phase phase) {
@@ -221,8 +252,9 @@ std::string sentence(const Limit& l) {
     return "Nothing gives up below 2 g";
 }
 
-Understeer understeer(const Model& model) {
+std::optional<Understeer> understeer(const Model& model) {
     constexpr double a = 0.3 * units::g, h = 0.02 * units::g;
+    if (!corner(model, a + h).holds) return {};
     // Effects are put in one after the other, each term what it adds: so they sum to the whole.
     Model m = model;
     for (AxleGrip& axle : m.axle) {

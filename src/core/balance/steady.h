@@ -40,9 +40,9 @@ const char* name_of(Phase phase);
 /// Longitudinal acceleration of each, m/s²: −0.3 g, 0, +0.12 g, −0.08 g.
 double pedal(Phase phase);
 
-/// A left turn at a lateral acceleration.
+/// A turn at a lateral acceleration. Forces, slips and steer are positive towards its inside, whichever side that is.
 struct Corner {
-    double lateral; ///< m/s²
+    double lateral; ///< m/s², below 0 to the right
     car::State state;
     std::array<double, 2> need{};  ///< side force of the axle, N
     std::array<double, 2> most{};  ///< that it could give, N
@@ -54,6 +54,7 @@ struct Corner {
     double lean() const { return (state.roll[0] + state.roll[1]) / 2; }
 };
 Corner corner(const Model& model, double lateral, Phase phase = Phase::Middle, const car::State* start = nullptr);
+enum class Turn { Left, Right };
 
 /// Corners at even steps up to the limit, which is the last.
 struct Curve {
@@ -63,12 +64,15 @@ struct Curve {
 enum class Gives { Front, Rear, Tips, Nothing }; ///< who gives up first; nothing: not below 2 g
 /// The most that the car corners at.
 struct Limit {
-    double lateral; ///< m/s²
+    double lateral; ///< m/s², above 0 whichever way it turns
     Gives first;
     double left; ///< of its grip at the axle that does not give up first: most over need, less 1
     Corner at;   ///< just inside
 };
-Limit limit(const Model& model, Phase phase = Phase::Middle);
+Limit limit(const Model& model, Phase phase = Phase::Middle, Turn turn = Turn::Left);
+/// The limit of a car much like the one that `near` (a left turn, middle) is of, by secants from it; limit() where
+/// they do not lead there.
+Limit limit_near(const Model& model, const Limit& near);
 Curve handling_curve(const Model& model, int points, Phase phase = Phase::Middle);
 
 /// "Front gives up first at 0.81 g; rear has 4 % left".
@@ -79,7 +83,8 @@ struct Understeer {
     double whole;
     double masses_and_tyres, load_transfer, camber, roll_steer, side_steer, aligning;
 };
-Understeer understeer(const Model& model);
+/// Nothing where the car does not hold that on its surface.
+std::optional<Understeer> understeer(const Model& model);
 
 /// Grip of an axle at loads as they stand: the most of its two tyres together at one slip angle.
 struct Most {

@@ -93,8 +93,8 @@ struct Moving {
     double lever(std::size_t e) const { return height - end[e].roll_centre; }
 
     /// Loads now: those of the lean, moved by the dampers and by what each axle's force differs from the steady one.
-    std::array<double, 4> loads(const Vector& q, const Lean& lean) const {
-        const double lateral = (q[4] + q[5]) / mass;
+    std::array<double, 4> loads(const Vector& q, const Lean& lean, double wind) const {
+        const double lateral = (q[4] + q[5] - wind) / mass;
         std::array<double, 4> out = lean.load;
         for (std::size_t e = 0; e < 2; ++e) {
             const End& a = end[e];
@@ -132,9 +132,11 @@ struct Moving {
         return out;
     }
 
-    void operator()(const Vector& q, Vector& dq, double steer) const {
+    /// `wind`: side force towards the right on the body, N, at `wind_height`, `wind_ahead` of the centre of mass.
+    void operator()(const Vector& q, Vector& dq, double steer, double wind, double wind_height,
+                    double wind_ahead) const {
         const Lean lean = leans.at(q[2]);
-        const auto load = loads(q, lean);
+        const auto load = loads(q, lean, wind);
         const auto slip = slips(q, lean, steer);
         for (std::size_t e = 0; e < 2; ++e) {
             const AxleGrip& a = model.axle[e];
@@ -144,11 +146,11 @@ struct Moving {
                 force += lateral_force(a.tyre[w], model.surface, load[2 * e + w], slip[e], camber[w]);
             dq[4 + e] = (force - q[4 + e]) * speed / std::max(0.05, a.tyre[0].relaxation);
         }
-        const double lateral = (q[4] + q[5]) / mass;
+        const double lateral = (q[4] + q[5] - wind) / mass;
         dq[0] = lateral - speed * q[1];
-        dq[1] = (end[0].arm * q[4] + end[1].arm * q[5]) / yaw_inertia;
+        dq[1] = (end[0].arm * q[4] + end[1].arm * q[5] - wind_ahead * wind) / yaw_inertia;
         dq[2] = q[3];
-        double moment = -roll_damping() * q[3];
+        double moment = -roll_damping() * q[3] + wind * (wind_height - height);
         for (std::size_t e = 0; e < 2; ++e)
             moment += lever(e) * (q[4 + e] - end[e].unsprung * lateral - end[e].mass * lean.lateral);
         dq[3] = moment / roll_inertia;
@@ -179,12 +181,14 @@ double shape(Manoeuvre m, double t) {
         return sine(std::fmod(std::max(u, 0.0), 2.0), 2.0) * (u < 8 ? 1 : 0);
     case Manoeuvre::SBend:
         return ramp(u, 0.4) - 2 * ramp(u - 2.2, 0.6);
+    case Manoeuvre::Gust: // of the wind
+        return ramp(u, 0.2) - ramp(u - 2.0, 0.2);
     }
     return 0;
 }
 
 double length_of(Manoeuvre m) {
-    static constexpr double seconds[] = {3.5, 5.0, 4.0, 6.5, 9.5, 5.5};
+    static constexpr double seconds[] = {3.5, 5.0, 4.0, 6.5, 9.5, 5.5, 4.5};
     return seconds[static_cast<int>(m)];
 }
 
@@ -223,8 +227,8 @@ void measure(Run& run, Manoeuvre manoeuvre, double level) {
 } // namespace
 
 const char* name_of(Manoeuvre m) {
-    static constexpr const char* names[] = {"step of the wheel",  "slip road", "lane change",
-                                            "double lane change", "slalom",    "S-bend"};
+    static constexpr const char* names[] = {
+        "step of the wheel", "slip road", "lane change", "double lane change", "slalom", "S-bend", "gust of side wind"};
     return names[static_cast<int>(m)];
 }
 
@@ -241,12 +245,19 @@ double roll_damping(const Model& model) {
 Run drive(const Model& model, const Drive& what) {
     namespace odeint = boost::numeric::odeint;
     const Moving car(model, what.speed);
-    const Corner steady = corner(model, what.lateral);
-    const double height = model.car.wheelbase * what.lateral / (what.speed * what.speed) + steady.steer;
+    const bool gust = what.manoeuvre == Manoeuvre::Gust;
+    const Corner steady = corner(model, gust ? 1e-6 : what.lateral);
+    const double height = gust ? 0
+                               : model.car.wheelbase * what.lateral / (what.speed * what.speed) +
+                                     std::copysign(steady.steer, what.lateral * steady.steer);
+    const double ahead = what.wind_x + car.end[0].arm;
+    const auto wind = [&](double t) { return gust ? what.wind * shape(what.manoeuvre, t) : 0; };
     Run out;
     Vector q{};
     q[2] = car.leans.level();
-    const auto motion = [&](const Vector& at, Vector& dq, double t) { car(at, dq, height * shape(what.manoeuvre, t)); };
+    const auto motion = [&](const Vector& at, Vector& dq, double t) {
+        car(at, dq, height * shape(what.manoeuvre, t), wind(t), what.wind_height, ahead);
+    };
     auto stepper = odeint::make_dense_output(1e-7, 1e-6, 0.02, odeint::runge_kutta_dopri5<Vector>());
     stepper.initialize(q, 0.0, 1e-3);
     constexpr double every = 0.01;
@@ -256,9 +267,10 @@ Run drive(const Model& model, const Drive& what) {
         const double t = i * every;
         while (stepper.current_time() < t) stepper.do_step(motion);
         if (i > 0) stepper.calc_state(t, q);
-        const auto load = car.loads(q, car.leans.at(q[2]));
-        out.moments.push_back({t, height * shape(what.manoeuvre, t), (q[4] + q[5]) / car.mass, q[1], q[0], q[2], q[3],
-                               q[6], q[7], q[8], load, car.used(q, load, height * shape(what.manoeuvre, t))});
+        const auto load = car.loads(q, car.leans.at(q[2]), wind(t));
+        out.moments.push_back({t, height * shape(what.manoeuvre, t), (q[4] + q[5] - wind(t)) / car.mass, q[1], q[0],
+                               q[2], q[3], q[6], q[7], q[8], load,
+                               car.used(q, load, height * shape(what.manoeuvre, t))});
         if ((load[0] <= 0 && load[2] <= 0) || (load[1] <= 0 && load[3] <= 0)) {
             out.stands = false;
             break;

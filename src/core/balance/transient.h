@@ -4,16 +4,19 @@
 /// A car steered in time. docs/model.md, "Manoeuvres".
 namespace dervish::balance {
 
-enum class Manoeuvre { Step, SlipRoad, LaneChange, DoubleLaneChange, Slalom, SBend };
-inline constexpr Manoeuvre all_manoeuvres[] = {Manoeuvre::Step,       Manoeuvre::SlipRoad,
-                                               Manoeuvre::LaneChange, Manoeuvre::DoubleLaneChange,
-                                               Manoeuvre::Slalom,     Manoeuvre::SBend};
+enum class Manoeuvre { Step, SlipRoad, LaneChange, DoubleLaneChange, Slalom, SBend, Gust };
+inline constexpr Manoeuvre all_manoeuvres[] = {
+    Manoeuvre::Step,   Manoeuvre::SlipRoad, Manoeuvre::LaneChange, Manoeuvre::DoubleLaneChange,
+    Manoeuvre::Slalom, Manoeuvre::SBend,    Manoeuvre::Gust};
 const char* name_of(Manoeuvre manoeuvre);
 
 struct Drive {
     Manoeuvre manoeuvre = Manoeuvre::Step;
     double speed = 20;  ///< m/s, kept
     double lateral = 4; ///< the steady lateral acceleration that the steering's height asks for, m/s²
+    /// Gust: side wind on the body from the left, held for 2 s, the steering kept straight; N, m, m (x ahead of the
+    /// front axle positive). The others: no wind.
+    double wind = 0, wind_height = 1, wind_x = 0;
 };
 
 /// A moment of a run.

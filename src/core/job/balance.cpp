@@ -17,14 +17,14 @@ balance::AxleGrip to_grip(const AxleData& a, const std::array<double, 2>& still)
     for (std::size_t w = 0; w < 2; ++w) {
         balance::Tyre& t = out.tyre[w];
         t.nominal_load = g.nominal_load.value > 0 ? g.nominal_load.value : (still[0] + still[1]) / 2;
-        t.grip = g.grip.value;
+        t.grip = g.grip.value * (w == 0 ? g.left_grip.value : 1);
         t.grip_fall = g.grip_fall.value;
         t.stiffness = g.stiffness.value;
         t.stiffness_load = g.stiffness_load.value;
         t.camber_thrust = g.camber_thrust.value;
         t.camber_loss = g.camber_loss.value;
         t.relaxation = g.relaxation.value;
-        t.pressure = g.pressure.value;
+        t.pressure = g.pressure.value * (w == 0 ? g.left_pressure.value : 1);
     }
     out.camber = g.camber.value;
     out.camber_kept = a.kind == car::AxleKind::Solid ? 1 : g.camber_kept.value;
@@ -43,7 +43,10 @@ balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground groun
     out.car = as_built;
     const AxleData* data[] = {&v.front, &v.rear};
     car::Axle* axle[] = {&out.car.front, &out.car.rear};
-    for (std::size_t e = 0; e < 2; ++e) axle[e]->tyre_rate *= balance::rate_at_pressure(data[e]->grip.pressure.value);
+    for (std::size_t e = 0; e < 2; ++e) { // an axle's tyres share one vertical rate: that of their mean pressure
+        const GripData& g = data[e]->grip;
+        axle[e]->tyre_rate *= balance::rate_at_pressure(g.pressure.value * (1 + g.left_pressure.value) / 2);
+    }
     car::State still = car::settle(out.car, {});
     const car::Loaded l = car::loaded(out.car);
     bool moved = false;
@@ -79,8 +82,9 @@ balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground groun
 }
 
 BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground ground) {
-    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, 0};
+    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, {}, 0};
     for (std::size_t i = 0; i < 4; ++i) out.phase[i] = balance::limit(out.model, balance::all_phases[i]);
+    out.right = balance::limit(out.model, balance::Phase::Middle, balance::Turn::Right);
     out.curve = balance::handling_curve(out.model, 40);
     out.understeer = balance::understeer(out.model);
     const car::Loaded l = car::loaded(out.model.car);
@@ -91,8 +95,11 @@ BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground gro
 }
 
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool()>& cancelled) {
-    const auto outcomes = [ground](const Vehicle& v, const Setup& s, double bar_scale) {
-        const Limit l = balance::limit(to_model(v, car_with(v, s, bar_scale), ground));
+    const auto outcomes = [ground, cars = Cars(), first = std::optional<Limit>()](const Vehicle& v, const Setup& s,
+                                                                                  double bar_scale) mutable {
+        const balance::Model m = to_model(v, cars.with(v, s, bar_scale), ground);
+        const Limit l = first ? balance::limit_near(m, *first) : balance::limit(m);
+        if (!first) first = l;
         return Outcomes{l.lateral, balance_of(l)};
     };
     const auto bears = [](const std::string& path) {
@@ -100,6 +107,30 @@ Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, con
                bears_on_outcomes(path);
     };
     return propagate(vehicle, setup, outcomes, cancelled, bears);
+}
+
+std::vector<std::string> validity(const BalanceFigures& f) {
+    std::vector<std::string> out;
+    const auto in_g = [](double a) { return units::fixed(a / units::g, 2) + " g"; };
+    for (std::size_t w = 0; w < 4; ++w) {
+        const auto at = std::find_if(f.curve.points.begin(), f.curve.points.end(), [&](const balance::Corner& c) {
+            return c.state.wheels[w].stop != car::Stop::Free;
+        });
+        if (at == f.curve.points.end()) continue;
+        out.push_back(
+            "From " + in_g(at->lateral) + " the " + car::wheel_names[w] +
+            (at->state.wheels[w].stop == car::Stop::Bump ? " is on its bump stop" : " is at the end of its droop") +
+            ": beyond, the stop's figures decide");
+    }
+    const double lean = std::abs(f.limit().at.lean());
+    if (lean > 8 * units::deg)
+        out.push_back(
+            "A lean of " + units::fixed(lean / units::deg, 0) +
+            "° at the limit is beyond what geometry at ride height describes: take the order, not the number");
+    if (std::abs(f.right.lateral - f.limit().lateral) > 0.005 * units::g)
+        out.push_back("To the right: " + balance::sentence(f.right));
+    if (!f.understeer) out.push_back("It does not hold 0.3 g here: there is no understeer gradient");
+    return out;
 }
 
 double balance_of(const Limit& l) {
@@ -151,10 +182,47 @@ Grid condition_grid(const Vehicle& vehicle, const Setup& setup) {
     return out;
 }
 
+const SchoolWords& words_of(School school) {
+    static constexpr double per_g = units::deg / units::g;
+    static constexpr SchoolWords all[] = {
+        {"limit: front beyond rear",
+         "uses the tyre itself, steady; 0: both ends at once, above: the rear gives up first", 0.01, "%", 1, 0},
+        {"understeer gradient at 0.3 g", "how it steers on the road, far from the limit; 1 to 3 is usual", per_g, "°/g",
+         2, 2},
+        {"front share of transfer over mass", "a few points above 0 understeers; leaves the tyres out", 0.01, "%", 1,
+         3},
+        {"one-wheel ride, rear over front", "5 to 20 % above settles pitch after a bump; says nothing of grip", 0.01,
+         "%", 0, 10}};
+    return all[static_cast<int>(school)];
+}
+
+std::optional<double> reading(School school, const balance::Model& m) {
+    switch (school) {
+    case School::Limit:
+        return balance_of(balance::limit(m));
+    case School::Understeer: {
+        const auto u = balance::understeer(m);
+        return u ? std::optional(u->whole) : std::nullopt;
+    }
+    case School::Share: {
+        const car::Loaded l = car::loaded(m.car);
+        const double front = l.share[0] + m.car.front.unsprung_mass, rear = l.share[1] + m.car.rear.unsprung_mass;
+        return car::roll_and_share(m.car).second - front / (front + rear);
+    }
+    case School::Ride: {
+        const car::Loaded l = car::loaded(m.car);
+        return balance::bump(m.car.rear, l.share[1], m.roll_inertia).one_wheel /
+                   balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel -
+               1;
+    }
+    }
+    return {};
+}
+
 namespace {
 /// A car that can be changed by one number, and how that number reads.
 struct Lever {
-    std::string what;
+    std::string what, path;
     double from, low, high;
     std::function<void(Vehicle&, car::Car&, double)> set;
     std::function<std::string(double)> told;
@@ -164,47 +232,47 @@ std::string factor_text(double f) { return "× " + units::fixed(f, 2); }
 
 std::vector<Lever> levers(const Vehicle& v, const Rules& rules) {
     std::vector<Lever> out;
-    const auto scale = [](const char* what, auto apply) { return Lever{what, 1, 0, 6, apply, factor_text}; };
+    const auto scale = [](const char* what, const char* path, auto apply) {
+        return Lever{what, path, 1, 0, 6, apply, factor_text};
+    };
     if (rules.front_bar)
-        out.push_back(scale("front bar", [](Vehicle&, car::Car& c, double f) { c = with_bars(c, f, 1); }));
+        out.push_back(scale("front bar", "trial/front/bar/outer_diameter",
+                            [](Vehicle&, car::Car& c, double f) { c = with_bars(c, f, 1); }));
     if (rules.rear_bar)
-        out.push_back(scale("rear bar", [](Vehicle&, car::Car& c, double f) { c = with_bars(c, 1, f); }));
+        out.push_back(scale("rear bar", "trial/rear/bar/outer_diameter",
+                            [](Vehicle&, car::Car& c, double f) { c = with_bars(c, 1, f); }));
+    const auto at = [](bool front, const char* field) {
+        return std::string(front ? "vehicle/front/" : "vehicle/rear/") + field;
+    };
     if (rules.springs)
         for (const bool front : {true, false})
-            out.push_back({front ? "front springs" : "rear springs", 1, 0.5, 2.5,
+            out.push_back({front ? "front springs" : "rear springs", at(front, "spring_rate"), 1, 0.5, 2.5,
                            [front](Vehicle&, car::Car& c, double f) { (front ? c.front : c.rear).spring_rate *= f; },
                            factor_text});
     if (rules.tyres)
         for (const bool front : {true, false}) {
             const AxleData& a = front ? v.front : v.rear;
             out.push_back(
-                {front ? "front pressure" : "rear pressure", a.grip.pressure.value, 0.7, 1.5,
-                 [front](Vehicle& t, car::Car&, double p) { (front ? t.front : t.rear).grip.pressure.value = p; },
+                {front ? "front pressure" : "rear pressure", at(front, "grip/pressure"), a.grip.pressure.value, 0.7,
+                 1.5, [front](Vehicle& t, car::Car&, double p) { (front ? t.front : t.rear).grip.pressure.value = p; },
                  [](double p) { return units::fixed(100 * p, 0) + " %"; }});
             if (a.kind == car::AxleKind::Independent)
                 out.push_back(
-                    {front ? "front camber" : "rear camber", a.grip.camber.value, -6 * units::deg, 3 * units::deg,
+                    {front ? "front camber" : "rear camber", at(front, "grip/camber"), a.grip.camber.value,
+                     -6 * units::deg, 3 * units::deg,
                      [front](Vehicle& t, car::Car&, double c) { (front ? t.front : t.rear).grip.camber.value = c; },
                      [](double c) { return units::fixed(c / units::deg, 1) + "°"; }});
         }
     if (rules.loads)
-        for (const Load& l : v.loads)
-            if (l.aboard && l.mass.value > 0) {
-                out.push_back({l.name + ", further back", 0, -1.5, 1.5,
-                               [name = l.name](Vehicle& t, car::Car& c, double by) {
-                                   std::size_t i = 0; // loads aboard, in the order of the car's
-                                   for (const Load& load : t.loads) {
-                                       if (!load.aboard) continue;
-                                       if (load.name == name) {
-                                           c.loads[i].x -= by;
-                                           return;
-                                       }
-                                       ++i;
-                                   }
-                               },
+        for (std::size_t i = 0, aboard = 0; i < v.loads.size(); ++i) {
+            if (!v.loads[i].aboard) continue;
+            if (v.loads[i].mass.value > 0)
+                out.push_back({v.loads[i].name + ", further back",
+                               "vehicle/loads/" + std::to_string(i) + "/behind_front_axle", 0, -1.5, 1.5,
+                               [aboard](Vehicle&, car::Car& c, double by) { c.loads[aboard].x -= by; },
                                [](double by) { return units::fixed(by, 2) + " m"; }});
-                break; // the first one tells enough
-            }
+            ++aboard;
+        }
     return out;
 }
 
@@ -225,8 +293,8 @@ Costs costs_of(const Vehicle& v, const car::Car& car) {
 }
 } // namespace
 
-std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Ground ground, double wanted,
-                                const Rules& rules) {
+std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Ground ground, School school,
+                                double wanted, const Rules& rules) {
     std::vector<Means> out;
     const Costs now = costs_of(vehicle, car);
     for (const Lever& lever : levers(vehicle, rules)) {
@@ -237,12 +305,16 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Gro
         };
         const auto off = [&](double x) {
             const auto [v, c] = changed(x);
-            return balance_of(balance::limit(to_model(v, c, ground))) - wanted;
+            const auto value = reading(school, to_model(v, c, ground));
+            return value ? *value - wanted : std::nan("");
         };
-        Means m{lever.what, "", false, 0, 0, 0, 0, 0, 0};
+        Means m{lever.what, "", lever.path, lever.from, false, 0, 0, 0, 0, 0, 0};
         const double here = off(lever.from), at_low = off(lever.low), at_high = off(lever.high);
-        const bool up = (here > 0) != (at_high > 0), down = (here > 0) != (at_low > 0);
-        if (std::abs(here) < 1e-4) {
+        const bool up = std::isfinite(at_high) && (here > 0) != (at_high > 0),
+                   down = std::isfinite(at_low) && (here > 0) != (at_low > 0);
+        if (!std::isfinite(here)) {
+            m.to = "the car has no such reading here";
+        } else if (std::abs(here) < 1e-4 * (school == School::Understeer ? 0.01 : 1)) {
             m.to = "as it is";
         } else if (!up && !down) {
             m.to = "not within " + lever.told(lever.low) + " to " + lever.told(lever.high);
@@ -251,6 +323,7 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Gro
             const double x =
                 root_between(off, lever.from, end, here, up ? at_high : at_low, 1e-4 * (lever.high - lever.low));
             m.to = lever.told(x);
+            m.value = x;
             m.found = true;
             const auto [v, c] = changed(x);
             const Costs then = costs_of(v, c);

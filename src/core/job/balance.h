@@ -14,10 +14,11 @@ balance::Model to_model(const Vehicle& vehicle, const car::Car& car, balance::Gr
 /// The steady answers at one ground.
 struct BalanceFigures {
     balance::Model model;
-    std::array<balance::Limit, 4> phase; ///< in the order of balance::all_phases
-    balance::Curve curve;                ///< in the middle of the corner
-    balance::Understeer understeer;
-    std::array<balance::Bump, 2> bump; ///< front, rear
+    std::array<balance::Limit, 4> phase;           ///< in the order of balance::all_phases
+    balance::Curve curve;                          ///< in the middle of the corner
+    balance::Limit right;                          ///< in the middle of a right-hand bend
+    std::optional<balance::Understeer> understeer; ///< nothing where 0.3 g is more than the car holds
+    std::array<balance::Bump, 2> bump;             ///< front, rear
     double roll_damping;
     const balance::Limit& limit() const { return phase[1]; }
 };
@@ -27,6 +28,10 @@ BalanceFigures balance_figures(const Vehicle& vehicle, const car::Car& car, bala
 /// (`outcomes` 0 and 1 of each share).
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, balance::Ground ground,
                   const std::function<bool()>& cancelled = {});
+
+/// What to keep in mind of these figures: stops reached on the way to the limit and from what on, a lean beyond what
+/// ride height's geometry describes, unlike tyres, no understeer gradient. Empty: nothing.
+std::vector<std::string> validity(const BalanceFigures& figures);
 
 /// How much nearer to giving up the front is than the rear, at the limit: 0 both at once, above 0 the rear first.
 double balance_of(const balance::Limit& limit);
@@ -55,10 +60,27 @@ struct Grid {
 Vehicle with_loads(Vehicle vehicle, std::size_t which);
 Grid condition_grid(const Vehicle& vehicle, const Setup& setup);
 
+/// What balance is judged by; tuners' schools differ.
+enum class School { Limit, Understeer, Share, Ride };
+inline constexpr School all_schools[] = {School::Limit, School::Understeer, School::Share, School::Ride};
+struct SchoolWords {
+    const char *name, *reason;
+    double unit; ///< SI of one of what it is told in
+    const char* symbol;
+    int decimals;
+    double usual; ///< a wanted value to begin with, in that unit
+};
+const SchoolWords& words_of(School school);
+/// By limit: balance_of(); understeer gradient, rad per m/s²; front share of transfer less front share of mass; rear
+/// over front one-wheel ride frequency less 1. Nothing where the car has none (0.3 g is more than it holds).
+std::optional<double> reading(School school, const balance::Model& model);
+
 /// A change that would bring the balance to where it is wanted, and what it costs elsewhere.
 struct Means {
     std::string what; ///< "front bar"
     std::string to;   ///< "× 0.62", "−2.1°"; why not, where nothing within reach does it
+    std::string path; ///< of what it changes: "trial/front/bar/outer_diameter", "vehicle/rear/spring_rate"
+    double value;     ///< a bar's or spring's factor; else the field's new value or, of a load, how much further back
     bool found;
     double roll;         ///< change of roll gradient, rad per m/s²
     double harshness;    ///< of one-wheel rate over two-wheel rate, of the worse axle
@@ -66,11 +88,11 @@ struct Means {
     double first_lift;   ///< of the lateral acceleration at which a wheel lifts, m/s²; 0 where none lifts
     double articulation; ///< of the lift height on diagonal ramps, m
 };
-/// Each means solved for `wanted` (balance_of); bars only where the rules allow it.
 struct Rules {
     bool front_bar = true, rear_bar = true, springs = true, tyres = true, loads = true;
 };
-std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, balance::Ground ground, double wanted,
-                                const Rules& rules = {});
+/// Each means solved for reading(school) = wanted; bars only where the rules allow it.
+std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, balance::Ground ground, School school,
+                                double wanted, const Rules& rules = {});
 
 } // namespace dervish::job

@@ -8,18 +8,22 @@
 
 namespace dervish::job {
 Outcomes TallyOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    const BarSums &front = sums(0, setup.front, vehicle.front), &rear = sums(1, setup.rear, vehicle.rear);
-    const car::Car car = to_car(vehicle, acting(setup.front, front, bar_scale), acting(setup.rear, rear, bar_scale));
+    const car::Car car = cars_.with(vehicle, setup, bar_scale);
     const auto [roll, share] = car::roll_and_share(car, &turns_);
     const flex::Ascent ascent = flex::climb(car, {}, first_ ? &*first_ : nullptr);
     if (!first_) first_ = ascent;
     Outcomes out{roll, share, ascent.height, ascent.front_travel, ascent.rear_travel};
-    put_bar(out, true, setup.front, vehicle.front, front, bar_scale);
-    put_bar(out, false, setup.rear, vehicle.rear, rear, bar_scale);
+    put_bar(out, true, setup.front, vehicle.front, cars_.sums(0, setup.front, vehicle.front), bar_scale);
+    put_bar(out, false, setup.rear, vehicle.rear, cars_.sums(1, setup.rear, vehicle.rear), bar_scale);
     return out;
 }
 
-const BarSums& TallyOutcomes::sums(std::size_t end, const Assembly& a, const AxleData& axle) {
+car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+    return to_car(vehicle, acting(setup.front, sums(0, setup.front, vehicle.front), bar_scale),
+                  acting(setup.rear, sums(1, setup.rear, vehicle.rear), bar_scale));
+}
+
+const BarSums& Cars::sums(std::size_t end, const Assembly& a, const AxleData& axle) {
     std::optional<Known>& known = known_[end];
     if (!known || !(known->assembly == a && known->axle == axle))
         known = {a, axle, a.fitted ? bar_sums(solve(a), a, axle) : BarSums{}};

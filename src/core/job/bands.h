@@ -23,11 +23,11 @@ struct Bands {
 /// Beam theory's own uncertainty of a bar's rate (solid elements differ by about this).
 inline constexpr double beam_model_sigma = 0.01;
 
-/// The tally's outcomes again and again, each time for a slightly different car: bars that did not change are not
-/// solved again, and ramps are climbed near where the first car lifted.
-class TallyOutcomes {
+/// Cars again and again, each slightly different: bars that did not change are not solved again.
+class Cars {
 public:
-    Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale);
+    car::Car with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
+    const BarSums& sums(std::size_t end, const Assembly& assembly, const AxleData& axle);
 
 private:
     struct Known {
@@ -35,8 +35,16 @@ private:
         AxleData axle;
         BarSums sums;
     };
-    const BarSums& sums(std::size_t end, const Assembly& assembly, const AxleData& axle);
     std::array<std::optional<Known>, 2> known_;
+};
+
+/// The tally's outcomes of such cars; ramps are climbed near where the first car lifted.
+class TallyOutcomes {
+public:
+    Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale);
+
+private:
+    Cars cars_;
     std::optional<flex::Ascent> first_;
     std::optional<car::Turns> turns_;
 };

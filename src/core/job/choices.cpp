@@ -171,6 +171,30 @@ std::vector<Substitute> equal_rate_tubes(const Assembly& a, const std::vector<do
     return out;
 }
 
+std::optional<Assembly> with_rate(const Assembly& a, double factor) {
+    Assembly out = a;
+    if (factor <= 0) {
+        out.connected = false;
+        return out;
+    }
+    const double wanted = factor * eye_rate(a), d = a.bar.outer_diameter.value;
+    const auto off = [&](double D) {
+        try {
+            return eye_rate(with_size(a, D, a.bar.wall.value)) - wanted;
+        } catch (const BadInput&) {
+            return std::nan("");
+        }
+    };
+    double end = factor > 1 ? 0.1 : std::max(2.01 * a.bar.wall.value, 0.05 * d), at_end = off(end);
+    for (; !std::isfinite(at_end) && std::abs(end - d) > 1e-3; at_end = off(end)) end = (end + d) / 2; // its bends' end
+    const double here = off(d);
+    if (!std::isfinite(at_end) || (here > 0) == (at_end > 0)) return {};
+    Measured& size = out.bar.outer_diameter;
+    size.value = root_between(off, d, end, here, at_end, 1e-7);
+    size.source = Source::Assumed;
+    return out;
+}
+
 std::vector<Substitute> from_stock(const Assembly& a, const std::vector<StockSize>& stock) {
     std::vector<Substitute> out;
     const double wanted = eye_rate(a), now = stress_of(a);

@@ -64,6 +64,10 @@ struct Substitute {
 /// model (Illinois). Walls that no tube up to 100 mm can reach are left out.
 std::vector<Substitute> equal_rate_tubes(const Assembly& assembly, const std::vector<double>& walls);
 
+/// This bar with the outer diameter, wall kept, that makes its roll-mode rate at the eye `factor` times what it is;
+/// the size is then assumed. Factor 0: its links taken off. Nothing where no diameter up to 100 mm does.
+std::optional<Assembly> with_rate(const Assembly& assembly, double factor);
+
 /// What stock sizes give in place of this bar, nearest rate first.
 std::vector<Substitute> from_stock(const Assembly& assembly, const std::vector<StockSize>& stock);
 

@@ -26,8 +26,11 @@ void phase(Teller& t, const BalanceFigures& f, std::size_t which, Gives end) {
 
 void pushes(Teller& t, const Vehicle& v, const BalanceFigures& f, bool entry) {
     phase(t, f, entry ? 0 : 1, Gives::Front);
-    t.figure(f.understeer.whole > 0,
-             "understeer gradient " + units::fixed(f.understeer.whole * g / deg, 1) + "°/g at 0.3 g");
+    if (f.understeer)
+        t.figure(f.understeer->whole > 0,
+                 "understeer gradient " + units::fixed(f.understeer->whole * g / deg, 1) + "°/g at 0.3 g");
+    if (std::abs(f.right.lateral - f.limit().lateral) > 0.005 * g)
+        t.say(Kind::Measure, "both ways: to the right " + balance::sentence(f.right));
     if (!entry) {
         const auto sweep = sweep_bar(f.model, true);
         const BestBar best = best_of(sweep);
@@ -96,7 +99,7 @@ void slow(Teller& t, const BalanceFigures& f) {
 }
 
 void wind(Teller& t, const Vehicle& v, const Assessment& a) {
-    const double height = 1.3 * v.cg_height.value, lean = lean_in_wind(a.car, 1000, height);
+    const double height = wind_height(v), lean = lean_in_wind(a.car, 1000, height);
     t.figure(lean > 0.8 * deg, "1 kN of side wind at " + units::fixed(height, 2) + " m leans it " + degrees(lean));
     t.say(Kind::Same, "toe out at the rear and low rear pressures wander without wind");
     t.say(Kind::Measure, "roof load off and the same road again");
@@ -140,6 +143,8 @@ const char* words_of(Complaint c) {
         "lifts a wheel",   "knocks underneath"};
     return words[static_cast<int>(c)];
 }
+
+double wind_height(const Vehicle& v) { return 1.3 * v.cg_height.value; }
 
 double lean_on_sill(const car::Car& car, double mass) {
     car::Car loaded = car;

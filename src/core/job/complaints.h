@@ -29,6 +29,9 @@ struct Evidence {
 std::vector<Evidence> evidence(Complaint complaint, const Vehicle& vehicle, const Setup& setup,
                                const Assessment& assessment, const BalanceFigures& figures);
 
+/// Where side wind is taken to push, m: a third above the car's own centre of mass.
+double wind_height(const Vehicle& vehicle);
+
 /// Steady lean of the car, rad, more than it has at rest: with `mass` on the sill at half the track, middle of the
 /// wheelbase; in a side wind of `force` at `height`.
 double lean_on_sill(const car::Car& car, double mass);

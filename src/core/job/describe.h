@@ -79,6 +79,8 @@ template <class V, Is<GripData> T> void describe(V& v, T& g) {
     v.field(g.relaxation, {"relaxation", "Relaxation length", Length, Tape, 5 * mm, 3000 * mm,
                            "rolled until two thirds of the force"});
     v.field(g.pressure, {"pressure", "Pressure", Number, Test, 0.3, 2, "over the tyre's nominal one"});
+    v.field(g.left_grip, {"left_grip", "Left tyre's grip", Number, Test, 0.3, 3, "over the right one's: unlike tyres"});
+    v.field(g.left_pressure, {"left_pressure", "Left tyre's pressure", Number, Test, 0.3, 3, "over the right one's"});
     v.field(g.camber, {"camber", "Camber", Angle, AngleGauge, -15 * deg, 15 * deg, "top inwards is negative"});
     v.field(g.camber_kept, {"camber_kept", "Roll kept from wheels", Number, Test, -1, 1.5,
                             "0: they lean with the body; 1: they stay upright, as on a solid axle"});

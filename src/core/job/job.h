@@ -61,6 +61,7 @@ using balance::Differential;
 struct GripData {
     Measured nominal_load, grip{1, 0.15}, grip_fall{0.12, 0.04}, stiffness{16, 4}, stiffness_load{1.8, 0.3};
     Measured camber_thrust{0.12, 0.05}, camber_loss{2, 1}, relaxation{0.5, 0.15}, pressure{1, 0};
+    Measured left_grip{1, 0.03}, left_pressure{1, 0.02}; ///< the left tyre's over the right one's
     Measured camber, camber_kept{0.3, 0.15}, roll_steer, side_steer, trail_steer;
     Measured roll_centre_moves; ///< roll centre's rise per rise of the body
     Measured camber_moves;      ///< camber per 100 mm that the body rises

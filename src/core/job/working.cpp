@@ -1,5 +1,7 @@
 #include "core/job/working.h"
 
+#include "core/job/balance.h"
+
 #include <Eigen/Geometry>
 #include <cmath>
 
@@ -84,20 +86,34 @@ void share(Scribe& s, const Assessment& a) {
     s.out.source = "moments about the ground; " + std::string(from_model);
 }
 
-void first_lift(Scribe& s, const Assessment& a) {
-    s.out.formula = "the lateral acceleration at which a left wheel's load first reaches zero, left turn, side force "
-                    "at the masses' heights";
-    const car::Loaded l = car::loaded(a.car);
-    s.line("sprung mass, loads aboard", s.text(l.mass, Quantity::Mass), "scales less unsprung mass, plus loads");
-    s.line("its height", s.text(l.z, Quantity::Length, 0), "car and loads together");
-    const double half = (a.car.front.track + a.car.rear.track) / 4;
-    s.line("half track over that height", units::fixed(half / l.z, 2) + " g",
-           "a stiff car on stiff tyres would tip about there");
+void limit(Scribe& s, const Vehicle& vehicle, const Assessment& a) {
+    const balance::Limit l = balance::limit(to_model(vehicle, a.car));
+    s.out.figure = "Outright limit, dry";
+    s.out.result = units::fixed(l.lateral / units::g, 2) + " g";
+    s.out.formula =
+        "the lateral acceleration at which one axle's two tyres, at the loads that lean and bars give them, "
+        "together hold no more than its share of mass times acceleration";
+    for (std::size_t e = 0; e < 2; ++e) {
+        const std::string end = e == 0 ? "front" : "rear";
+        s.line(end + " has to hold", s.text(l.at.need[e], Quantity::Force, 0), "its masses times the acceleration");
+        s.line(end + " could hold", s.text(l.at.most[e], Quantity::Force, 0),
+               "inner " + s.text(l.at.state.wheels[2 * e].load, Quantity::Force, 0) + ", outer " +
+                   s.text(l.at.state.wheels[2 * e + 1].load, Quantity::Force, 0) + ", grip falling with load");
+        s.input(end + " peak grip", (e == 0 ? vehicle.front : vehicle.rear).grip.grip, Quantity::Number);
+    }
+    const car::Handling& h = a.handling;
+    s.line("first wheel lifts at",
+           std::isfinite(h.first_lift) ? units::fixed(h.first_lift / units::g, 2) + " g, " +
+                                             car::wheel_names[static_cast<std::size_t>(h.first_wheel)]
+                                       : "not below 2 g",
+           "equilibrium; side force at the masses' heights");
     if (const auto threshold = car::rollover_threshold(a.car))
         s.line("no longer stands beyond", units::fixed(*threshold / units::g, 2) + " g",
                "equilibrium, both inner wheels light");
-    s.out.remark = "Steady turn on a flat, grippy surface; a kerb, a slope or a quick swerve tips a tall car sooner.";
-    s.out.source = from_model;
+    s.out.remark = balance::sentence(l) +
+                   ". Steady left turn on a flat, dry surface; a kerb, a slope or a quick swerve "
+                   "tips a tall car sooner.";
+    s.out.source = std::string(from_model) + "; tyres: Pacejka 2012, 4.3.2";
 }
 
 void ramps(Scribe& s, const Assessment& a, Figure figure) {
@@ -194,13 +210,8 @@ Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& a,
         out.result = units::fixed(100 * a.outcomes[FrontShare], 1) + " %";
         share(scribe, a);
         break;
-    case Figure::FirstLift:
-        out.figure = "First wheel lifts";
-        out.result = std::isfinite(a.handling.first_lift)
-                         ? units::fixed(a.handling.first_lift / units::g, 2) + " g, " +
-                               car::wheel_names[static_cast<std::size_t>(a.handling.first_wheel)]
-                         : "not below 2 g";
-        first_lift(scribe, a);
+    case Figure::Limit:
+        limit(scribe, vehicle, a);
         break;
     case Figure::Lift:
         out.figure = "Lift height on diagonal ramps";

@@ -30,8 +30,8 @@ RollStiffness roll_stiffness(const car::Axle& axle);
 double hand_roll_gradient(const car::Car& car);
 
 /// The tally figures that have a working.
-enum class Figure { Roll, Share, FirstLift, Lift, FrontTravel, RearTravel, LinkMargin };
-inline constexpr Figure all_figures[] = {Figure::Roll,        Figure::Share,      Figure::FirstLift, Figure::Lift,
+enum class Figure { Roll, Share, Limit, Lift, FrontTravel, RearTravel, LinkMargin };
+inline constexpr Figure all_figures[] = {Figure::Roll,        Figure::Share,      Figure::Limit,     Figure::Lift,
                                          Figure::FrontTravel, Figure::RearTravel, Figure::LinkMargin};
 
 Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& assessment, Figure figure,

@@ -171,8 +171,9 @@ Answer Law::operator()(const Vector2d& travel) const {
         hessian = radius.asDiagonal() * springs_.bar * radius.asDiagonal();
         hessian(0, 0) += ends[0].curve(0, 0);
         hessian(1, 1) += ends[1].curve(0, 0);
-        // Both links slack leave the bar free to turn: a hair of the bar's own stiffness keeps it where it is.
-        hessian.diagonal().array() += 1e-9 * hessian.trace();
+        // Both links slack leave the bar free to turn: a hair of the bar's own stiffness keeps it where it is, and of
+        // anything where the bar has none.
+        hessian.diagonal().array() += 1e-9 * hessian.trace() + 1e-9;
     };
     const auto newton = [&]() -> Vector2d {
         Matrix2d h = hessian;

@@ -1,0 +1,121 @@
+#include "core/job/complaints.h"
+#include "core/job/fields.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+
+using namespace dervish;
+using namespace dervish::job;
+using Kind = Evidence::Kind;
+
+namespace {
+/// What the figures say of a complaint about a job's Trial, on the dry.
+std::vector<Evidence> told(Complaint complaint, const Job& j) {
+    const Assessment a = assess(j.vehicle, j.trial);
+    return evidence(complaint, j.vehicle, j.trial, a, balance_figures(j.vehicle, a.car, balance::Ground::Dry));
+}
+
+/// Of the line that says `words`; Same where there is none.
+Kind kind_of(const std::vector<Evidence>& all, const std::string& words) {
+    for (const Evidence& e : all)
+        if (e.words.find(words) != std::string::npos) return e.kind;
+    return Kind::Same;
+}
+
+struct Case {
+    const char* name;
+    Complaint complaint;
+    const char* words; ///< of the figure that turns over
+    std::function<void(Job&)> worse, better;
+};
+
+void dampers(Job& j, double rate) {
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear})
+        a->grip.bump_damping.value = a->grip.rebound_damping.value = rate;
+}
+
+void springs(Job& j, double factor) {
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->spring_rate.value *= factor;
+}
+
+void grips(Job& j, double front, double rear) {
+    j.vehicle.front.grip.grip.value = front;
+    j.vehicle.rear.grip.grip.value = rear;
+}
+
+const auto front_poor = [](Job& j) { grips(j, 0.8, 1.1); };
+const auto rear_poor = [](Job& j) { grips(j, 1.2, 0.8); };
+} // namespace
+
+TEST_CASE("each complaint's figures speak for it on a car that has it and against it on one that has not") {
+    const Case cases[] = {
+        {"pushes on entry", Complaint::PushesEntry, "entry, braking", [](Job& j) { grips(j, 0.6, 1.3); }, rear_poor},
+        {"pushes in the middle", Complaint::PushesMiddle, "middle: ", front_poor, rear_poor},
+        {"understeers", Complaint::PushesMiddle, "understeer gradient",
+         [](Job& j) { j.vehicle.front.grip.roll_steer.value = 0.2; },
+         [](Job& j) {
+             j.vehicle.front.grip.roll_steer.value = -0.2;
+             j.vehicle.front.grip.stiffness.value = 40;
+         }},
+        {"lets go under power", Complaint::LetsGoExit, "exit, power", rear_poor, front_poor},
+        {"spins its inside wheel", Complaint::LetsGoExit, "inside wheel",
+         [](Job& j) { j.vehicle.cg_height.value = 0.9; },
+         [](Job& j) {
+             j.vehicle.cg_height.value = 0.3;
+             j.vehicle.rear.grip.differential = balance::Differential::Locked;
+         }},
+        {"lets go, throttle lifted", Complaint::LetsGoLifted, "throttle lifted", rear_poor, front_poor},
+        {"leans", Complaint::Leans, "roll gradient", [](Job& j) { springs(j, 0.6); }, [](Job& j) { springs(j, 4); }},
+        {"rocks", Complaint::Rocks, "front: one wheel", [](Job& j) { j.trial.front.bar.outer_diameter.value = 0.034; },
+         [](Job& j) { j.trial.front.connected = false; }},
+        {"swings on", Complaint::SlowToSet, "roll damping", [](Job& j) { dampers(j, 200); },
+         [](Job& j) { dampers(j, 4000); }},
+        {"slow to yaw", Complaint::SlowToSet, "yaw reaches",
+         [](Job& j) { j.vehicle.handling.yaw_inertia.value = 9000; },
+         [](Job& j) { j.vehicle.handling.yaw_inertia.value = 900; }},
+        {"moved by wind", Complaint::Wind, "side wind",
+         [](Job& j) {
+             springs(j, 0.4);
+             j.trial.front.connected = false;
+         },
+         [](Job& j) { springs(j, 6); }},
+        {"lifts a wheel", Complaint::LiftsWheel, " lifts at ",
+         [](Job& j) {
+             j.trial.front.bar.outer_diameter.value = 0.04;
+             grips(j, 1.5, 1.5);
+         },
+         [](Job& j) { grips(j, 0.3, 0.3); }},
+    };
+    for (const Case& c : cases) {
+        INFO(c.name);
+        Job worse = blank(), better = blank();
+        c.worse(worse);
+        c.better(better);
+        CHECK(kind_of(told(c.complaint, worse), c.words) == Kind::Supports);
+        CHECK(kind_of(told(c.complaint, better), c.words) == Kind::Against);
+    }
+}
+
+TEST_CASE(
+    "a knock is spoken to by links that are off, play and a link past its stop, and every complaint says what feels "
+    "the same and what to measure") {
+    Job j = blank();
+    CHECK(kind_of(told(Complaint::Knocks, j), "mm of play") == Kind::Same);
+    j.trial.front.links.play.value = 1e-3;
+    j.trial.rear.fitted = true;
+    j.trial.rear.connected = false;
+    const auto knocks = told(Complaint::Knocks, j);
+    CHECK(kind_of(knocks, "1.0 mm of play") == Kind::Supports);
+    CHECK(kind_of(knocks, "rear links are off") == Kind::Supports);
+    for (int i = 0; i < complaint_count; ++i) {
+        const auto all = told(static_cast<Complaint>(i), j);
+        const auto has = [&](Kind k) {
+            return std::any_of(all.begin(), all.end(), [k](const Evidence& e) { return e.kind == k; });
+        };
+        INFO(words_of(static_cast<Complaint>(i)));
+        CHECK(has(Kind::Measure));
+        CHECK(has(Kind::Same));
+    }
+    j.vehicle.front.grip.left_grip.value = 0.85; // unlike tyres
+    CHECK(kind_of(told(Complaint::PushesMiddle, j), "both ways: to the right") == Kind::Measure);
+}
