@@ -125,7 +125,7 @@ BENCHMARK(equilibrium_warm)->Unit(benchmark::kMicrosecond);
 
 void equilibrium_cold_on_ramps(benchmark::State& state) {
     const car::Car car = job::car_with(demo().vehicle, demo().fitted);
-    for (auto _ : state) benchmark::DoNotOptimize(flex::on_ramps(car, flex::Diagonal::FrontLeftRearRight, 0.3));
+    for (auto _ : state) benchmark::DoNotOptimize(car::settle(car, flex::situation({}, 0.3)));
 }
 BENCHMARK(equilibrium_cold_on_ramps)->Unit(benchmark::kMicrosecond);
 
@@ -134,6 +134,20 @@ void diagonal_ramp_to_lift(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(flex::climb(car, {}));
 }
 BENCHMARK(diagonal_ramp_to_lift)->Unit(benchmark::kMicrosecond);
+
+/// As it is, front off, rear off, both off; both bars on (the demo's rear one is).
+void diagonal_ramps_four_states(benchmark::State& state) {
+    std::vector<car::Car> cars;
+    for (const int off : {0, 1, 2, 3}) {
+        job::Setup s = demo().fitted;
+        if (off & 1) s.front.connected = false;
+        if (off & 2) s.rear.connected = false;
+        cars.push_back(job::car_with(demo().vehicle, s));
+    }
+    for (auto _ : state)
+        for (const car::Car& car : cars) benchmark::DoNotOptimize(flex::climb(car, {}));
+}
+BENCHMARK(diagonal_ramps_four_states)->Unit(benchmark::kMillisecond);
 
 /// Everything the window shows for one setup, nominal.
 void assess(benchmark::State& state) {

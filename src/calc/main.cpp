@@ -91,14 +91,53 @@ int main(int argc, char** argv) {
     bands_command->add_option("--draws", draws, "cars to draw")->check(CLI::Range(100, 1000000))->capture_default_str();
     bands_command->add_option("--seed", seed, "of the draws")->capture_default_str();
     bands_command->callback([&] { print(calc::bands(open(path), setup, draws, seed)); });
-    CLI::App* const flex_command = job_command("flex", "the car on ramps");
-    flex_command->add_option("--protocol", protocol, "diagonal")
-        ->check(CLI::IsMember({"diagonal"}))
+    CLI::App* const flex_command = job_command("flex", "the car on ramps, forks, holes and slopes");
+    std::string wheel = "front left", states = "one", against;
+    double second = 1, angle = 20, obstacle = 0, threshold = 0, track = 0.5;
+    const std::vector<std::string> protocols{"diagonal", "ramp", "lift", "holes", "slope"},
+        wheels(car::wheel_names.begin(), car::wheel_names.end());
+    const auto place = [](const std::vector<std::string>& all, const std::string& one) {
+        return static_cast<int>(std::find(all.begin(), all.end(), one) - all.begin());
+    };
+    flex_command->add_option("--protocol", protocol, "what the ground does")
+        ->check(CLI::IsMember(protocols))
         ->capture_default_str();
-    flex_command->add_option("--highest", highest_mm, "where the ramps end, mm")
-        ->check(CLI::Range(1.0, 3000.0))
+    flex_command->add_option("--wheel", wheel, "that rises (diagonal: its front one), sinks, or is uphill")
+        ->check(CLI::IsMember(wheels))
         ->capture_default_str();
-    flex_command->callback([&] { print(calc::diagonal(open(path), setup, highest_mm * units::mm)); });
+    flex_command->add_option("--second", second, "of the rear wheel's height over the front's")
+        ->check(CLI::Range(0.0, 5.0));
+    flex_command->add_option("--angle", angle, "of a ramp, degrees")
+        ->check(CLI::Range(1.0, 60.0))
+        ->capture_default_str();
+    flex_command->add_option("--obstacle", obstacle, "under the uphill wheel of a slope, mm")
+        ->check(CLI::Range(0.0, 1000.0));
+    flex_command->add_option("--threshold", threshold, "load at which a wheel counts as light, N")
+        ->check(CLI::Range(0.0, 1e5));
+    flex_command->add_option("--states", states, "one, or all: bars on and off, the shelf's, what could be bought")
+        ->check(CLI::IsMember({"one", "all"}));
+    flex_command->add_option("--against", against, "another job, its Fitted on the same ground");
+    flex_command->add_option("--track", track, "weight of the track against the road, 0 to 1")
+        ->check(CLI::Range(0.0, 1.0));
+    CLI::Option* const ends =
+        flex_command->add_option("--highest", highest_mm, "where the ramps end, mm (slope: degrees)")
+            ->check(CLI::Range(1.0, 3000.0))
+            ->capture_default_str();
+    flex_command->callback([&] {
+        flex::Protocol p;
+        p.kind = static_cast<flex::Kind>(place(protocols, protocol));
+        p.wheel = place(wheels, wheel);
+        p.raised = p.wheel == car::front_left || p.wheel == car::rear_right ? flex::Diagonal::FrontLeftRearRight
+                                                                            : flex::Diagonal::FrontRightRearLeft;
+        p.second = second;
+        p.angle = angle * units::deg;
+        p.obstacle = obstacle * units::mm;
+        p.threshold_load = threshold;
+        const bool slope = p.kind == flex::Kind::Slope;
+        p.highest = slope ? (ends->count() ? highest_mm : 60) * units::deg : highest_mm * units::mm;
+        const std::optional<job::Job> other = against.empty() ? std::nullopt : std::optional(open(against));
+        print(calc::flex(open(path), setup, p, states == "all" || other, other ? &*other : nullptr, track));
+    });
     app.add_subcommand("schema", "the JSON schema of a job")->callback([&] { print(store::schema()); });
 
     try {

@@ -16,19 +16,6 @@ double half_band(const job::Bands& bands, job::Outcome outcome, double unit) {
 Json figure(double value, double unit, const job::Bands& bands, job::Outcome outcome) {
     return {{"value", units::rounded(value / unit)}, {"band_90", half_band(bands, outcome, unit)}};
 }
-
-Json wheels(const car::State& s) {
-    Json out;
-    for (std::size_t w = 0; w < 4; ++w) {
-        const car::Wheel& at = s.wheels[w];
-        out.push_back({{"wheel", car::wheel_names[w]},
-                       {"load_N", units::rounded(at.load)},
-                       {"gap_mm", units::rounded(at.gap / mm)},
-                       {"travel_mm", units::rounded(at.travel / mm)},
-                       {"limit", flex::limit_of(at)}});
-    }
-    return out;
-}
 } // namespace
 
 Json tally(const job::Job& job, const std::string& name) {
@@ -158,26 +145,6 @@ Json bands(const job::Job& job, const std::string& name, int draws, unsigned see
             {"impossible_draws", drawn.impossible},
             {"ramps_ended_first", drawn.ended_first},
             {"figures", figures}};
-}
-
-Json diagonal(const job::Job& job, const std::string& name, double highest) {
-    const job::Setup& setup = job::setup_named(job, name);
-    const auto one = [&](flex::Diagonal raised) -> Json {
-        const flex::Ascent a = flex::climb(job::car_with(job.vehicle, setup), {.raised = raised, .highest = highest});
-        return {{"raised",
-                 {car::wheel_names[static_cast<std::size_t>(flex::raised_wheels(raised)[0])],
-                  car::wheel_names[static_cast<std::size_t>(flex::raised_wheels(raised)[1])]}},
-                {"lifts", a.lifted},
-                {a.lifted ? "lift_height_mm" : "more_than_mm", units::rounded(a.height / mm)},
-                {"light_wheel", car::wheel_names[static_cast<std::size_t>(a.light_wheel)]},
-                {"lean_deg", units::rounded(a.state.roll[0] / deg)},
-                {"travel_front_mm", units::rounded(a.front_travel / mm)},
-                {"travel_rear_mm", units::rounded(a.rear_travel / mm)},
-                {"wheels", wheels(a.state)}};
-    };
-    return {{"setup", setup.name},
-            {"protocol", "diagonal"},
-            {"diagonals", {one(flex::Diagonal::FrontLeftRearRight), one(flex::Diagonal::FrontRightRearLeft)}}};
 }
 
 } // namespace dervish::calc

@@ -299,14 +299,17 @@ void from_version_3(Json& job) {
             vehicle[axle]["grip"] = blank.at(axle).at("grip");
 }
 
-/// Version 4 took both tyres of an axle as alike.
+/// Version 4 took both tyres and both sides of an axle as alike, and knew no end of travel but stops and dampers.
 void from_version_4(Json& job) {
     const Json blank = to_json(job::blank()).at("vehicle");
     if (!job.contains("vehicle") || !job["vehicle"].is_object()) return;
     for (const char* axle : {"front", "rear"})
-        if (Json& vehicle = job["vehicle"]; vehicle.contains(axle) && vehicle[axle].contains("grip"))
-            for (const char* key : {"left_grip", "left_pressure"})
-                vehicle[axle]["grip"][key] = blank.at(axle).at("grip").at(key);
+        if (Json& vehicle = job["vehicle"]; vehicle.contains(axle) && vehicle[axle].is_object()) {
+            vehicle[axle]["travel"] = blank.at(axle).at("travel");
+            if (vehicle[axle].contains("grip") && vehicle[axle]["grip"].is_object())
+                for (const char* key : {"left_grip", "left_pressure"})
+                    vehicle[axle]["grip"][key] = blank.at(axle).at("grip").at(key);
+        }
 }
 
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in

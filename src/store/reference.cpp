@@ -4,7 +4,7 @@
 #include "core/bar/rate.h"
 #include "core/bar/travel.h"
 #include "core/car/handling.h"
-#include "core/flex/diagonal.h"
+#include "core/flex/protocol.h"
 #include "core/units/units.h"
 
 #include <algorithm>

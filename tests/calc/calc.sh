@@ -44,9 +44,15 @@ expect "bands" 0 "$calc" bands "$demo" --draws 300
 holds "d['draws'] == 300 and all(f['drawn_5_percent'] <= f['drawn_median'] <= f['drawn_95_percent'] for f in d['figures']) and len(d['figures']) == 17"
 expect "too few draws" 2 "$calc" bands "$demo" --draws 3
 expect "flex" 0 "$calc" flex "$demo" --protocol diagonal --setup "front bar off"
-holds "len(d['diagonals']) == 2 and all(len(x['wheels']) == 4 for x in d['diagonals'])"
+holds "len(d['states']) == 1 and len(d['states'][0]['wheels']) == 4 and d['states'][0]['lift_height_mm'] > 300"
+expect "flex, all states" 0 "$calc" flex "$demo" --states all --against "$root/demo/hill-sprint.dervish" --track 1
+holds "len(d['states']) == 9 and d['ranking'][0] == 'both off' and 'sets the twist' in d['why'][0]"
+for protocol in holes ramp lift slope; do
+  expect "flex, $protocol" 0 "$calc" flex "$demo" --protocol $protocol --wheel "rear right"
+  holds "d['states'][0]['lifts'] and len(d['why']) >= 3"
+done
 expect "short ramps" 0 "$calc" flex "$demo" --highest 100
-holds "not d['diagonals'][0]['lifts'] and d['diagonals'][0]['more_than_mm'] == 100"
+holds "not d['states'][0]['lifts'] and d['states'][0]['more_than_mm'] == 100"
 expect "unknown setup" 2 "$calc" tally "$demo" --setup nobody; says "front bar off" err
 [ -s "$work/out" ] && { echo "FAILED: an error wrote to standard output"; failed=1; }
 expect "unknown axle" 2 "$calc" bar "$demo" --axle middle

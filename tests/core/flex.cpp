@@ -1,4 +1,4 @@
-#include "core/flex/diagonal.h"
+#include "core/flex/protocol.h"
 #include "core/units/units.h"
 #include "examples.h"
 
@@ -16,7 +16,7 @@ TEST_CASE("at the lift height a low wheel carries the threshold load, and just b
             REQUIRE(a.lifted);
             const auto w = static_cast<std::size_t>(a.light_wheel);
             CHECK(a.state.wheels[w].load == Approx(threshold).margin(0.5));
-            CHECK(on_ramps(c, Diagonal::FrontLeftRearRight, 0.98 * a.height).wheels[w].load > threshold);
+            CHECK(at_reach(c, {}, 0.98 * a.height).wheels[w].load > threshold);
             CHECK(a.front_travel == Approx(std::abs(a.state.wheels[0].travel - a.state.wheels[1].travel)));
         }
     }
@@ -77,7 +77,7 @@ TEST_CASE("raising the ramps does the work that the raised wheels' loads say") {
             for (int w : raised_wheels(Diagonal::FrontLeftRearRight)) s.wheel_height[static_cast<std::size_t>(w)] = h;
             return car::energy(c, s, settle(c, s).q);
         };
-        const car::State middle = on_ramps(c, Diagonal::FrontLeftRearRight, height);
+        const car::State middle = at_reach(c, {}, height);
         const double work = (at(height + step) - at(height - step)) / (2 * step);
         CHECK(middle.wheels[0].load + middle.wheels[3].load == Approx(work).epsilon(1e-4));
     }
@@ -86,7 +86,7 @@ TEST_CASE("raising the ramps does the work that the raised wheels' loads say") {
 TEST_CASE("ramps under no wheel change nothing, and both diagonals name each wheel once") {
     examples::Random r;
     const car::Car c = r.car();
-    CHECK((on_ramps(c, Diagonal::FrontLeftRearRight, 0).q - car::settle(c, {}).q).norm() < 1e-12);
+    CHECK((at_reach(c, {}, 0).q - car::settle(c, {}).q).norm() < 1e-12);
     std::array<int, 4> seen{};
     for (const Diagonal d : {Diagonal::FrontLeftRearRight, Diagonal::FrontRightRearLeft})
         for (int w : raised_wheels(d)) ++seen[static_cast<std::size_t>(w)];

@@ -122,7 +122,7 @@ Potential tabled(const std::vector<ForcePoint>& table, double s) {
 }
 
 /// Spring and stops of one side at spring travel s.
-Potential springing(const Axle& a, double statically, double s) {
+Potential springing(const Axle& a, std::size_t side, double statically, double s) {
     Potential p{0, 0, 0};
     const Potential rate = a.spring_table.size() > 1
                                ? tabled(a.spring_table, s)
@@ -132,12 +132,12 @@ Potential springing(const Axle& a, double statically, double s) {
     } else if (a.spring_table.size() < 2) {
         p.value = -statically * statically / (2 * a.spring_rate);
     }
-    if (const double e = s - a.bump_gap; e > 0) {
+    if (const double e = s - a.bump_room(side); e > 0) {
         p.value += a.bump_k1 * e * e / 2 + a.bump_k3 * e * e * e * e / 4;
         p.slope += a.bump_k1 * e + a.bump_k3 * e * e * e;
         p.curvature += a.bump_k1 + 3 * a.bump_k3 * e * e;
     }
-    if (const double e = -s - a.droop_gap; e > 0) {
+    if (const double e = -s - a.droop_room(side); e > 0) {
         p.value += a.droop_k * e * e / 2;
         p.slope -= a.droop_k * e;
         p.curvature += a.droop_k;
@@ -211,7 +211,7 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
         if (const double d = squeeze(f, side, z[side].value); d > 0)
             add(out, {a.tyre_rate * d * d / 2, -a.tyre_rate * d, a.tyre_rate}, z[side]);
         const Scalar s = travel(f, q, turned, side, a.spring_base);
-        add(out, springing(a, f.spring_static[side], s.value), s);
+        add(out, springing(a, static_cast<std::size_t>(side), f.spring_static[side], s.value), s);
     }
     if (a.kind == AxleKind::Solid) {
         const Scalar middle =
@@ -239,8 +239,8 @@ std::array<Wheel, 2> wheels(const AxleFrame& f, const Vector5& q) {
         w.load = d > 0 ? a.tyre_rate * d : 0;
         w.gap = d > 0 ? 0 : -d;
         w.travel = travel(f, q, turned, side, a.track).value;
-        w.room_bump = a.bump_gap - spring;
-        w.room_droop = a.droop_gap + spring;
+        w.room_bump = a.bump_room(static_cast<std::size_t>(side)) - spring;
+        w.room_droop = a.droop_room(static_cast<std::size_t>(side)) + spring;
         w.stop = w.room_bump < 0 ? Stop::Bump : w.room_droop < 0 ? Stop::Droop : Stop::Free;
     }
     return out;

@@ -30,9 +30,12 @@ struct Axle {
     double bar_base = 0;    ///< solid axle only: between the bar's links
     double bump_gap = 0, bump_k1 = 0, bump_k3 = 0;
     double droop_gap = 0, droop_k = 0;
+    double left_bump = 0, left_droop = 0; ///< the left side's gaps beyond those above, m
     double roll_centre_height = 0;
     double parasitic_roll_stiffness = 0;                                ///< N·m/rad
     double lateral_tyre_rate = std::numeric_limits<double>::infinity(); ///< both tyres together, N/m
+    double bump_room(std::size_t side) const { return bump_gap + (side == 0 ? left_bump : 0); }
+    double droop_room(std::size_t side) const { return droop_gap + (side == 0 ? left_droop : 0); }
     bool captive_springs = false;                                       ///< springs that may pull
     std::vector<ForcePoint> spring_table; ///< replaces spring_rate when not empty; force added to the static one
     Eigen::Matrix2d bar = Eigen::Matrix2d::Zero(); ///< at the wheels, or at ± bar_base/2

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/bar/rate.h"
 #include "core/car/handling.h"
-#include "core/flex/diagonal.h"
+#include "core/flex/protocol.h"
 #include "core/job/model.h"
 #include "core/linkage/limits.h"
 

@@ -31,9 +31,9 @@ const BarSums& Cars::sums(std::size_t end, const Assembly& a, const AxleData& ax
 }
 
 bool bears_on_outcomes(const std::string& path) {
-    for (const char* part :
-         {"/obstacles/", "/plan/", "/grip/", "/handling/", "/links/pitch", "/links/thread", "/links/engaged",
-          "/links/shortest", "/links/thickness", "/capacity", "/bore_friction", "/out_of_line", "/density"})
+    for (const char* part : {"/obstacles/", "/plan/", "/travel/hose", "/travel/body", "/grip/", "/handling/",
+                             "/links/pitch", "/links/thread", "/links/engaged", "/links/shortest", "/links/thickness",
+                             "/capacity", "/bore_friction", "/out_of_line", "/density"})
         if (path.find(part) != std::string::npos) return false;
     return true;
 }

@@ -115,6 +115,27 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
     v.field(h.front_braking, {"front_braking", "Front brake share", units::Quantity::Share, Test, 0, 1});
 }
 
+template <class V, Is<SpringPoint> T> void describe(V& v, T& p) {
+    using namespace detail;
+    v.field(p.travel, {"travel", "at travel", Length, Tape, -1000 * mm, 1000 * mm, "from ride height, bump positive"});
+    v.field(p.force, {"force", "force added", Force, Test, -1e6, 1e6, "to the one at ride height; of one spring"});
+}
+
+template <class V, Is<TravelData> T> void describe(V& v, T& t) {
+    using namespace detail;
+    v.field(t.left_bump, {"left_bump", "Left bump, more", Length, Tape, -300 * mm, 300 * mm,
+                          "than the right side's, to the stop", "alike", 0});
+    v.field(t.left_droop, {"left_droop", "Left droop, more", Length, Tape, -300 * mm, 300 * mm,
+                           "than the right side's, to the damper's end", "alike", 0});
+    v.field(t.strap, {"strap", "Strap holds at", Length, Tape, 0, 1000 * mm,
+                      "droop; where shorter than the damper it ends the travel", "none", 0});
+    v.field(t.hose, {"hose", "Brake hose taut at", Length, Tape, 0, 1000 * mm,
+                     "droop of the wheel; reached, it must be longer", "unknown", 0});
+    v.field(t.body, {"body", "Tyre meets body at", Length, Tape, 0, 1000 * mm, "bump of the wheel", "clear", 0});
+    v.flag("captive", "Springs held at both ends", t.captive);
+    v.list("springs", "Spring by points", t.springs);
+}
+
 template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     using namespace detail;
     v.choice("kind", "Suspension", a.kind, {"independent", "solid"});
@@ -147,6 +168,7 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
         v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2,
                                  "link pick-up travel along the link, per wheel travel; used squared"});
     }
+    v.group("travel", "Travel", a.travel);
     v.group("linkage", "Linkage", a.linkage);
     v.group("grip", "Grip", a.grip);
 }

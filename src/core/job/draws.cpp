@@ -34,7 +34,7 @@ Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
     std::normal_distribution<double> beam(1, beam_model_sigma);
     std::array<std::vector<double>, outcome_count> found;
     Draws out{};
-    const double ramps_end = flex::DiagonalRamps{}.highest;
+    const double ramps_end = flex::Protocol{}.highest;
     while (out.count < count && out.impossible <= 10 * count && (!go_on || go_on(out.count))) {
         for (std::size_t i = 0; i < inputs.size(); ++i) inputs[i].value->value = drawn(inputs[i], nominal[i], engine);
         try {

@@ -71,10 +71,26 @@ struct GripData {
 };
 
 /// An axle as measured; rates and gaps at the wheel (independent) or per spring (solid).
+/// A spring's force beyond its static one at a travel, bump positive.
+struct SpringPoint {
+    Measured travel, force;
+    bool operator==(const SpringPoint&) const = default;
+};
+
+/// The suspension as it is beyond its rates: side to side, what holds it short, what it holds on to.
+struct TravelData {
+    Measured left_bump, left_droop;   ///< the left side's travels beyond the right's, m
+    Measured strap, hose, body;       ///< wheel travel at which each is reached; 0: none, unknown, clear
+    bool captive = false;             ///< springs that cannot come loose of their seats
+    std::vector<SpringPoint> springs; ///< by rising travel, in place of the rate: air, rubber
+    bool operator==(const TravelData&) const = default;
+};
+
 struct AxleData {
     car::AxleKind kind = car::AxleKind::Independent;
     Measured track, unsprung_mass, unsprung_height, tyre_rate, spring_rate, spring_base, bar_base, motion_ratio;
     Measured bump_gap, bump_k1, bump_k3, droop_gap, droop_k, roll_centre_height, parasitic_roll_stiffness;
+    TravelData travel;
     LinkageData linkage;
     GripData grip;
     bool operator==(const AxleData&) const = default;

@@ -89,6 +89,11 @@ bar::Laid lay_out(const Assembly& a) {
 
 namespace {
 car::Axle to_axle(const AxleData& a, const Acting& bar) {
+    const TravelData& t = a.travel;
+    const double droop = a.droop_gap.value, strap = t.strap.value;
+    std::vector<car::ForcePoint> springs;
+    springs.reserve(t.springs.size());
+    for (const SpringPoint& p : t.springs) springs.push_back({p.travel.value, p.force.value});
     return {.kind = a.kind,
             .track = a.track.value,
             .unsprung_mass = a.unsprung_mass.value,
@@ -100,11 +105,14 @@ car::Axle to_axle(const AxleData& a, const Acting& bar) {
             .bump_gap = a.bump_gap.value,
             .bump_k1 = a.bump_k1.value,
             .bump_k3 = a.bump_k3.value,
-            .droop_gap = a.droop_gap.value,
+            .droop_gap = strap > 0 ? std::min(droop, strap) : droop,
             .droop_k = a.droop_k.value,
+            .left_bump = t.left_bump.value,
+            .left_droop = t.left_droop.value,
             .roll_centre_height = a.roll_centre_height.value,
             .parasitic_roll_stiffness = a.parasitic_roll_stiffness.value,
-            .spring_table = {},
+            .captive_springs = t.captive,
+            .spring_table = std::move(springs),
             .bar = bar.plain,
             .linkage = bar.linkage};
 }

@@ -46,7 +46,7 @@ Prediction predict(const car::Car& car, const RampTest& test) {
     out.model = model_version;
     car::State state;
     if (test.method == Method::Growing) {
-        const flex::Ascent a = flex::climb(car, {test.raised, 0, test.ramp_height});
+        const flex::Ascent a = flex::climb(car, {.raised = test.raised, .highest = test.ramp_height});
         out.value = a.height;
         out.lifted = a.lifted;
         out.light_wheel = a.light_wheel;

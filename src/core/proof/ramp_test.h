@@ -1,6 +1,6 @@
 #pragma once
 #include "core/band.h"
-#include "core/flex/diagonal.h"
+#include "core/flex/protocol.h"
 
 #include <array>
 #include <optional>

@@ -1,0 +1,73 @@
+#include "calc/report.h"
+
+namespace dervish::calc {
+namespace {
+using store::Json;
+using units::deg, units::g, units::mm;
+
+Json corner(const job::Corner& c, std::size_t wheel) {
+    Json limits = Json::array();
+    for (const job::CornerLimit& l : c.limits)
+        limits.push_back({{"what", l.what}, {"left_mm", units::rounded(l.left / mm)}});
+    return {{"wheel", car::wheel_names[wheel]},
+            {"load_N", units::rounded(c.load)},
+            {"gap_mm", units::rounded(c.gap / mm)},
+            {"tyre_above_level_mm", units::rounded(c.height / mm)},
+            {"travel_mm", units::rounded(c.travel / mm)},
+            {"bump_left_mm", units::rounded((c.bump - c.travel) / mm)},
+            {"droop_left_mm", units::rounded((c.droop + c.travel) / mm)},
+            {"limits", limits}};
+}
+
+Json state(const job::FlexResult& r, const flex::Protocol& protocol) {
+    const bool slope = protocol.kind == flex::Kind::Slope;
+    const double unit = slope ? deg : mm;
+    const std::string key = slope ? "deg" : "mm";
+    Json wheels = Json::array();
+    for (std::size_t w = 0; w < 4; ++w) wheels.push_back(corner(r.corner[w], w));
+    const double front = r.ascent.front_travel, rear = r.ascent.rear_travel;
+    Json out = {{"state", r.of.name},
+                {"lifts", r.ascent.lifted},
+                {(!r.ascent.lifted ? "more_than_"
+                  : slope          ? "lifts_at_"
+                                   : "lift_height_") +
+                     key,
+                 units::rounded(r.ascent.height / unit)},
+                {"light_wheel", car::wheel_names[static_cast<std::size_t>(r.ascent.light_wheel)]},
+                {"lowest_load_N", units::rounded(r.lowest())},
+                {"lean_deg", units::rounded((r.ascent.state.roll[0] + r.ascent.state.roll[1]) / 2 / deg)},
+                {"pitch_deg", units::rounded(r.ascent.state.pitch / deg)},
+                {"travel_front_mm", units::rounded(front / mm)},
+                {"travel_rear_mm", units::rounded(rear / mm)},
+                {"front_share_of_travel", units::rounded(front / std::max(1e-9, front + rear))},
+                {"wheels", wheels},
+                {"road",
+                 {{"roll_gradient_deg_per_g", units::rounded(r.road.roll_gradient * g / deg)},
+                  {"tips_on_slope_deg", r.road.tips ? Json(units::rounded(*r.road.tips / deg)) : Json()},
+                  {"lean_in_lane_change_deg", units::rounded(r.road.lane_lean / deg)}}}};
+    if (protocol.kind == flex::Kind::Ramp)
+        out["ramp_index"] = units::rounded(flex::ramp_index(protocol, r.of.vehicle.wheelbase.value, r.ascent.height));
+    return out;
+}
+} // namespace
+
+Json flex(const job::Job& job, const std::string& name, const flex::Protocol& protocol, bool all, const job::Job* other,
+          double track) {
+    const job::Setup& setup = job::setup_named(job, name);
+    std::vector<job::FlexState> states = job::flex_states(job, setup, other);
+    if (!all) states.resize(1);
+    std::vector<job::FlexResult> results;
+    for (const job::FlexState& s : states) results.push_back(job::flex_of(s, protocol));
+    Json list = Json::array(), ranking = Json::array();
+    for (const job::FlexResult& r : results) list.push_back(state(r, protocol));
+    for (const std::size_t i : job::ranked(results, track)) ranking.push_back(results[i].of.name);
+    return {{"setup", setup.name},
+            {"protocol", job::words_of(protocol)},
+            {"states", list},
+            {"ranking", ranking},
+            {"why", job::why(protocol, results, units::System::Metric)},
+            {"caution", "A bar taken off is for the track: tie its links up or take them off. It lowers the rollover "
+                        "stability. Ramps on firm ground, wheels chocked, nobody under the car."}};
+}
+
+} // namespace dervish::calc

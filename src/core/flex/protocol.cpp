@@ -1,0 +1,204 @@
+#include "core/flex/protocol.h"
+
+#include "core/root.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::flex {
+namespace {
+using car::State;
+
+double between(const State& s, std::size_t left) { return std::abs(s.wheels[left].travel - s.wheels[left + 1].travel); }
+
+struct Lightest {
+    double margin; ///< load above the threshold, below zero with the gap once in the air, N
+    int wheel;
+};
+
+Lightest lightest(const car::Car& car, const Protocol& protocol, const std::vector<int>& watch, const State& s) {
+    Lightest out{1e300, watch.front()};
+    if (!s.converged) return {-1e6, watch.front()}; // it no longer stands
+    for (int w : watch) {
+        const car::Wheel& at = s.wheels[static_cast<std::size_t>(w)];
+        const double margin = at.load - (w < 2 ? car.front : car.rear).tyre_rate * at.gap - protocol.threshold_load;
+        if (margin < out.margin) out = {margin, w};
+    }
+    return out;
+}
+
+/// Steps that no stop or loose spring is passed by unseen.
+double step_of(Kind kind) { return kind == Kind::Slope ? 2 * units::deg : 0.04; }
+} // namespace
+
+std::array<int, 2> raised_wheels(Diagonal d) {
+    return d == Diagonal::FrontLeftRearRight ? std::array{car::front_left, car::rear_right}
+                                             : std::array{car::front_right, car::rear_left};
+}
+
+std::array<int, 2> low_wheels(Diagonal d) {
+    return raised_wheels(d == Diagonal::FrontLeftRearRight ? Diagonal::FrontRightRearLeft
+                                                           : Diagonal::FrontLeftRearRight);
+}
+
+car::Situation situation(const Protocol& p, double reach) {
+    car::Situation out;
+    const auto pair = raised_wheels(p.raised);
+    const auto height = [&](int wheel) -> double& { return out.wheel_height[static_cast<std::size_t>(wheel)]; };
+    switch (p.kind) {
+    case Kind::Diagonal:
+    case Kind::Holes: {
+        const double up = p.kind == Kind::Holes ? -reach : reach;
+        height(pair[0]) = up;
+        height(pair[1]) = p.second * up;
+        break;
+    }
+    case Kind::Ramp:
+    case Kind::Lift:
+        height(p.wheel) = reach;
+        break;
+    case Kind::Slope:
+        out.side_slope = p.wheel % 2 == 0 ? reach : -reach;
+        height(p.wheel) = p.obstacle;
+        break;
+    }
+    return out;
+}
+
+std::vector<int> watched(const Protocol& p) {
+    std::vector<int> out;
+    const auto pair = p.kind == Kind::Holes ? raised_wheels(p.raised) : low_wheels(p.raised);
+    if (p.kind == Kind::Diagonal || p.kind == Kind::Holes) return {pair[0], pair[1]};
+    for (int w = 0; w < 4; ++w)
+        if (p.kind == Kind::Slope ? w % 2 == p.wheel % 2 : w != p.wheel) out.push_back(w);
+    return out;
+}
+
+State at_reach(const car::Car& car, const Protocol& p, double reach) {
+    const double step = step_of(p.kind);
+    State s = settle(car, situation(p, 0));
+    for (double h = step; h < reach; h += step) s = settle(car, situation(p, h), &s);
+    return settle(car, situation(p, reach), &s);
+}
+
+namespace {
+/// A stretch of reach in which a watched wheel goes light, with the state at its lower end.
+struct Bracket {
+    double from, to, at_from, at_to;
+    State low;
+};
+
+std::optional<Bracket> bracket_from_below(const car::Car& car, const Protocol& p, const std::vector<int>& watch,
+                                          State& low) {
+    const double step = step_of(p.kind);
+    double height = 0, at_low = lightest(car, p, watch, low).margin;
+    if (at_low <= 0) return Bracket{0, 0, at_low, at_low, low};
+    while (height < p.highest) {
+        const double next = std::min(height + step, p.highest);
+        const State high = settle(car, situation(p, next), &low);
+        const double at_high = lightest(car, p, watch, high).margin;
+        if (at_high <= 0) return Bracket{height, next, at_low, at_high, low};
+        height = next;
+        low = high;
+        at_low = at_high;
+    }
+    return {};
+}
+
+Ascent ascent(const car::Car& car, const Protocol& p, const std::vector<int>& watch, double height, bool lifted,
+              const State& at, double slope) {
+    return {height, lifted, lightest(car, p, watch, at).wheel, at, between(at, 0), between(at, 2), slope};
+}
+
+std::optional<Ascent> climb_near(const car::Car& car, const Protocol& p, const std::vector<int>& watch,
+                                 const Ascent& near) {
+    State at = near.state;
+    double height = near.height, slope = near.slope, last = 0, step = 0;
+    for (int i = 0; i < 8; ++i) {
+        at = settle(car, situation(p, height), &at);
+        const double margin = lightest(car, p, watch, at).margin;
+        if (i > 0) slope = (margin - last) / step;
+        if (!at.converged || !(slope < 0)) return {};
+        step = -margin / slope;
+        if (std::abs(step) > 0.1 || height + step < 0 || height + step > p.highest) return {};
+        if (std::abs(step) < 1e-6) return ascent(car, p, watch, height + step, true, at, slope);
+        height += step;
+        last = margin;
+    }
+    return {};
+}
+} // namespace
+
+Ascent climb(const car::Car& car, const Protocol& p, const Ascent* near) {
+    const std::vector<int> watch = watched(p);
+    if (near && near->lifted)
+        if (const auto found = climb_near(car, p, watch, *near)) return *found;
+    State at = settle(car, situation(p, 0));
+    const auto bracket = bracket_from_below(car, p, watch, at);
+    if (!bracket) return ascent(car, p, watch, p.highest, false, at, 0);
+    at = bracket->low;
+    const auto margin = [&](double h) {
+        at = settle(car, situation(p, h), &at);
+        return lightest(car, p, watch, at).margin;
+    };
+    double height = bracket->to;
+    if (bracket->to > bracket->from)
+        height = root_between(margin, bracket->from, bracket->to, bracket->at_from, bracket->at_to, 1e-7);
+    const State last = bracket->low;
+    for (double low = bracket->from; !settle(car, situation(p, height), &last).converged && height - low > 1e-7;) {
+        const double middle = (low + height) / 2; // it falls over with load on the wheel: the last that stands
+        (settle(car, situation(p, middle), &last).converged ? low : height) = middle;
+        if (height - low <= 1e-7) height = low;
+    }
+    at = last;
+    constexpr double below = 1e-5; // the load's slope, not that of the gap once it hangs
+    const double before = margin(height - below), there = margin(height);
+    return ascent(car, p, watch, height, true, at, (there - before) / below);
+}
+
+std::optional<double> tipping_slope(const car::Car& car, bool left_uphill) {
+    const Protocol p{.kind = Kind::Slope, .wheel = left_uphill ? car::front_left : car::front_right};
+    const std::size_t up = left_uphill ? 0 : 1;
+    State at = settle(car, {});
+    const auto stands = [&](const State& s) {
+        return s.converged && (s.wheels[up].load > 0 || s.wheels[up + 2].load > 0);
+    };
+    constexpr double last = 60 * units::deg;
+    for (double low = 0; low < last; low += step_of(p.kind)) {
+        double high = low + step_of(p.kind);
+        State next = settle(car, situation(p, high), &at);
+        if (stands(next)) {
+            at = next;
+            continue;
+        }
+        while (high - low > 1e-6) {
+            const double middle = (low + high) / 2;
+            next = settle(car, situation(p, middle), &at);
+            (stands(next) ? low : high) = middle;
+            if (stands(next)) at = next;
+        }
+        return low;
+    }
+    return {};
+}
+
+double ramp_index(const Protocol& p, double wheelbase, double height) {
+    return 1000 * height / std::sin(p.angle) / wheelbase;
+}
+
+FixedRamps on_fixed_ramps(const car::Car& car, Diagonal raised, double height) {
+    const State s = at_reach(car, {.raised = raised}, height);
+    const auto low = low_wheels(raised);
+    const auto gap = [&](int w) { return s.wheels[static_cast<std::size_t>(w)].gap; };
+    const int wheel = gap(low[0]) >= gap(low[1]) ? low[0] : low[1];
+    return {gap(wheel), wheel, s, between(s, 0), between(s, 2)};
+}
+
+std::string limit_of(const car::Wheel& w) {
+    const auto mm = [](double m) { return units::fixed(m / units::mm, 0) + " mm"; };
+    if (w.stop == car::Stop::Bump) return "on the bump stop, " + mm(-w.room_bump) + " in";
+    if (w.stop == car::Stop::Droop) return "damper out";
+    return w.travel >= 0 ? mm(w.room_bump) + " to the bump stop" : mm(w.room_droop) + " of droop left";
+}
+
+} // namespace dervish::flex

@@ -1,0 +1,120 @@
+#include "core/job/fields.h"
+#include "core/job/flex.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+
+using namespace dervish;
+using namespace dervish::job;
+using units::mm;
+
+namespace {
+Job two_bars() {
+    Job j = blank();
+    j.trial.rear = j.trial.front;
+    j.fitted = j.trial;
+    return j;
+}
+
+const FlexResult& named(const std::vector<FlexResult>& all, const std::string& name) {
+    for (const FlexResult& r : all)
+        if (r.of.name == name) return r;
+    throw std::runtime_error("no state " + name);
+}
+} // namespace
+
+TEST_CASE("states: as it is, bars off, what could be bought, the shelf, another car") {
+    Job j = two_bars();
+    j.shelf.push_back(j.trial.front);
+    j.shelf.back().bar.name = "thin one";
+    j.shelf.back().bar.outer_diameter.value = 18 * mm;
+    j.shelf.push_back(j.trial.front);
+    j.shelf.back().bar.name = "cannot be";
+    j.shelf.back().bar.outer_diameter.value = -1;
+    Job other = two_bars();
+    other.vehicle.name = "neighbour";
+    std::vector<std::string> names;
+    const auto states = flex_states(j, j.trial, &other);
+    for (const FlexState& s : states) names.push_back(s.name);
+    CHECK(names == std::vector<std::string>{"as it is", "front off", "rear off", "both off", "dampers 50 mm longer",
+                                            "soft front bar, × 0.4", "thin one, front", "thin one, rear", "neighbour"});
+    Job bare = j;
+    bare.trial.front.fitted = bare.trial.rear.fitted = false;
+    CHECK(flex_states(bare, bare.trial)[1].name == "dampers 50 mm longer");
+    const auto all = flex_all(states, {.highest = 2});
+    CHECK(all.size() == states.size());
+    CHECK(named(all, "as it is").ascent.height ==
+          Approx(flex::climb(car_with(j.vehicle, j.trial), {.highest = 2}).height));
+    CHECK(named(all, "both off").ascent.height > named(all, "as it is").ascent.height);
+    CHECK(named(all, "both off").road.roll_gradient > named(all, "as it is").road.roll_gradient);
+    CHECK(named(all, "both off").road.lane_lean > named(all, "as it is").road.lane_lean);
+    int asked = 0;
+    CHECK(flex_all(states, {}, [&] { return ++asked > 2; }).size() == 2); // stopped on the way
+}
+
+TEST_CASE("corners: what is used and left adds up to the stops, and the nearest limit is named") {
+    Job j = two_bars();
+    j.trial.front.connected = j.trial.rear.connected = false; // they would hold the wheels up
+    const auto at = [&](const Job& job, double reach) {
+        const FlexState s{"", job.vehicle, job.trial};
+        const car::Car c = car_with(job.vehicle, job.trial);
+        return corners(s, c, flex::at_reach(c, {}, reach), flex::situation({}, reach));
+    };
+    const auto level = at(j, 0);
+    for (const Corner& c : level) {
+        CHECK(c.bump == Approx(j.vehicle.front.bump_gap.value).margin(1e-9));
+        CHECK(c.droop == Approx(j.vehicle.front.droop_gap.value).margin(1e-9));
+        CHECK(c.first().left > 0);
+    }
+    const auto first_of = [](const Corner& c) { return c.first().what; };
+    const auto hanging = at(j, 0.5);
+    CHECK(hanging[1].gap + hanging[2].gap > 0);
+    CHECK(hanging[0].height == 0.5);
+    const std::size_t hung = hanging[1].gap > hanging[2].gap ? 1 : 2;
+    CHECK(hanging[hung].height == Approx(hanging[hung].gap));
+    CHECK(first_of(hanging[hung]) == "damper out");
+    CHECK(hanging[hung].first().left < 1e-3);
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) {
+        a->travel.hose.value = 30 * mm;
+        a->travel.body.value = 20 * mm;
+        a->travel.strap.value = 40 * mm;
+    }
+    const auto held = at(j, 0.3);
+    const std::size_t low = held[1].travel < held[2].travel ? 1 : 2;
+    CHECK(first_of(held[low]) == "brake hose taut");
+    CHECK(held[low].first().left < 0);
+    CHECK(held[low].limits[1].what == "strap");
+    CHECK(held[low].travel > hanging[low].travel); // the strap holds it up
+    CHECK(first_of(held[0].travel > held[3].travel ? held[0] : held[3]) == "tyre on body");
+}
+
+TEST_CASE("why is told from the numbers, and the weight between track and road turns the ranking over") {
+    const Job j = two_bars();
+    const flex::Protocol ramps{.highest = 2};
+    const auto all = flex_all(flex_states(j, j.trial), ramps);
+    const auto told = why(ramps, all, units::System::Metric);
+    const auto says = [&](const std::string& words) {
+        return std::any_of(told.begin(), told.end(),
+                           [&](const std::string& s) { return s.find(words) != std::string::npos; });
+    };
+    CHECK(says("sets the twist"));
+    CHECK(says("bar holds"));
+    CHECK(says("it follows the"));
+    CHECK(says("front off: front +"));
+    CHECK(says("What ends the travel: "));
+    CHECK_FALSE(says("The ramps end before"));
+    const flex::Protocol low{.highest = 0.05};
+    const auto short_of = flex_all({flex_states(j, j.trial)[0]}, low);
+    CHECK(why(low, short_of, units::System::Inch).back().find("more than this") != std::string::npos);
+    CHECK(why(ramps, {}, units::System::Metric).empty());
+    const auto track = ranked(all, 1), road = ranked(all, 0);
+    const auto travel = [&](std::size_t i) { return all[i].ascent.front_travel + all[i].ascent.rear_travel; };
+    for (std::size_t k = 1; k < all.size(); ++k) {
+        CHECK(travel(track[k - 1]) >= travel(track[k]));
+        CHECK(all[road[k - 1]].road.roll_gradient <= all[road[k]].road.roll_gradient);
+    }
+    CHECK(track[0] != road[0]);
+    for (const flex::Kind k :
+         {flex::Kind::Diagonal, flex::Kind::Holes, flex::Kind::Ramp, flex::Kind::Lift, flex::Kind::Slope})
+        CHECK(words_of({.kind = k, .obstacle = 0.1}).find("left") != std::string::npos);
+}
