@@ -1,4 +1,5 @@
 #include "core/flex/protocol.h"
+#include "core/flex/scene.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -156,7 +157,8 @@ TEST_CASE("a slope tips a car over where its uphill wheels have nothing left, so
     CHECK(*tipping_slope(c, true) < *flat);
 }
 
-TEST_CASE("springs that come loose, by a table or by rate, give the same ramps, and a strap and a longer side are felt") {
+TEST_CASE(
+    "springs that come loose, by a table or by rate, give the same ramps, and a strap and a longer side are felt") {
     car::Car c = truck();
     for (car::Axle* a : {&c.front, &c.rear}) a->droop_gap = 0.35; // past where the springs are loose
     const Ascent rate = climb(c, {.highest = 3});
@@ -210,4 +212,30 @@ TEST_CASE("against intuition: what tuners find on ramps, looked for on a made-up
     // The body follows the ground under the stiffer end: front bar on, the front; front off and a stiff rear, the rear.
     CHECK(at_reach(stiff, {}, 0.15).roll[0] > 0); // the left front is up
     CHECK(at_reach(more_rear, {}, 0.15).roll[0] < at_reach(no_rear_bar, {}, 0.15).roll[0]);
+}
+
+TEST_CASE("the scene is the equilibrium's own: tyres stand on their ground pressed in, or hang over it by their gap") {
+    examples::Random r;
+    for (int i = 0; i < 20; ++i) {
+        car::Car c = r.car();
+        const Protocol p{.kind = i % 2 ? Kind::Diagonal : Kind::Lift, .wheel = i % 4};
+        const double reach = r(0.1, 0.5);
+        const car::State s = at_reach(c, p, reach);
+        const car::Situation ground = situation(p, reach);
+        const Scene scene = flex::scene(c, s);
+        for (std::size_t w = 0; w < 4; ++w) {
+            const car::Axle& a = w < 2 ? c.front : c.rear;
+            car::Car bare = c;
+            bare.loads.clear();
+            const double still = (car::loaded(bare).share[w / 2] + a.unsprung_mass) * units::g / 2 / a.tyre_rate;
+            // At rest the hub is at its height with the tyre pressed in by `still`.
+            const double pressed = s.wheels[w].load / a.tyre_rate;
+            CHECK(scene.wheel[w].lowest() ==
+                  Approx(ground.wheel_height[w] + s.wheels[w].gap + still - pressed).margin(5e-3));
+            CHECK(scene.wheel[w].up.norm() == Approx(1));
+        }
+        const Vector3d nose(0.5, 0, 0.6), moved = on_body(c, s, nose);
+        CHECK(moved.z() == Approx(0.6 + s.heave - 0.0).margin(0.35));
+        CHECK((on_body(c, {}, nose) - nose).norm() < 1e-12);
+    }
 }

@@ -177,7 +177,8 @@ void CarStation::refresh() {
         QStringList own; // linkage and grip have their stations
         job::Job copy = document_.job();
         for (const job::FieldRef& f : job::fields(copy, part_.toStdString()))
-            if (f.path.find("/linkage/") == std::string::npos && f.path.find("/grip/") == std::string::npos)
+            if (f.path.find("/linkage/") == std::string::npos && f.path.find("/travel/") == std::string::npos &&
+                f.path.find("/grip/") == std::string::npos)
                 own << QString::fromStdString(f.path);
         fields_->show_fields(own, true);
     } else {
@@ -191,7 +192,7 @@ void CarStation::refresh() {
 
 bool CarStation::go_to(const QString& path) {
     if (!path.startsWith("vehicle/") || path.contains("/linkage/") || path.contains("/grip/") ||
-        path.startsWith("vehicle/handling/"))
+        path.contains("/travel/") || path.startsWith("vehicle/handling/"))
         return false;
     const bool part =
         path.startsWith("vehicle/front/") || path.startsWith("vehicle/rear/") || path.startsWith("vehicle/loads/");

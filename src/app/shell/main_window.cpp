@@ -3,6 +3,7 @@
 #include "app/balance/balance_station.h"
 #include "app/bar/bar_station.h"
 #include "app/car/car_station.h"
+#include "app/flex/flex_station.h"
 #include "app/links/links_station.h"
 #include "app/paint/pen.h"
 #include "app/prove/prove_station.h"
@@ -97,7 +98,7 @@ void MainWindow::build() {
     rail_ = new QButtonGroup(this);
     stack_ = new QStackedWidget;
     stations_ = {new CarStation(document_), new BarStation(document_), new LinksStation(document_),
-                 new BalanceStation(document_), new ProveStation(document_)};
+                 new BalanceStation(document_), new FlexStation(document_), new ProveStation(document_)};
     for (Station* s : stations_) {
         stack_->addWidget(s);
         connect(s, &Station::field_wanted, this, &MainWindow::go_to_field);
@@ -243,13 +244,16 @@ void MainWindow::explain(job::Figure figure) {
         return;
     case job::Figure::Lift:
         car->ask(job::LiftHeight, tr("lift height"));
-        break;
+        show_station("Flex");
+        return;
     case job::Figure::FrontTravel:
         car->ask(job::FrontTravel, tr("front travel"));
-        break;
+        show_station("Flex");
+        return;
     case job::Figure::RearTravel:
         car->ask(job::RearTravel, tr("rear travel"));
-        break;
+        show_station("Flex");
+        return;
     case job::Figure::LinkMargin:
         static_cast<LinksStation*>(station("Links"))->show_tightest();
         show_station("Links");

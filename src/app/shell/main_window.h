@@ -22,6 +22,7 @@ class MainWindow : public QMainWindow {
 
 public:
     explicit MainWindow(QWidget* parent = nullptr);
+    void go_to_field(const QString& path); ///< wherever it is entered
     ~MainWindow() override;
 
     Document& document() { return document_; }
@@ -54,7 +55,6 @@ private:
     bool save_to(const std::filesystem::path& path);
     bool may_leave();
     void print();
-    void go_to_field(const QString& path);
     void explain(job::Figure figure);
     void tell(const QString& title, const BadInput& error);
     void update_title();

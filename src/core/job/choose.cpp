@@ -93,6 +93,18 @@ void add_obstacle(Job& job, bool front) {
     l.obstacles.push_back(o);
 }
 
+void add_spring_point(AxleData& axle) {
+    auto& points = axle.travel.springs;
+    const double rate = axle.spring_rate.value;
+    const auto point = [&](double travel) {
+        return SpringPoint{guess(travel, 1.5 * mm), guess(rate * travel, 0.05 * std::abs(rate * travel))};
+    };
+    if (points.empty())
+        for (const double travel : {-axle.droop_gap.value, 0.0, axle.bump_gap.value}) points.push_back(point(travel));
+    else
+        points.push_back(point(points.back().travel.value + 20 * mm));
+}
+
 void add_path_point(Job& job, bool front) {
     AxleData& axle = front ? job.vehicle.front : job.vehicle.rear;
     auto& points = axle.linkage.points;

@@ -132,7 +132,7 @@ template <class V, Is<TravelData> T> void describe(V& v, T& t) {
     v.field(t.hose, {"hose", "Brake hose taut at", Length, Tape, 0, 1000 * mm,
                      "droop of the wheel; reached, it must be longer", "unknown", 0});
     v.field(t.body, {"body", "Tyre meets body at", Length, Tape, 0, 1000 * mm, "bump of the wheel", "clear", 0});
-    v.flag("captive", "Springs held at both ends", t.captive);
+    v.flag("captive", "Springs held", t.captive);
     v.list("springs", "Spring by points", t.springs);
 }
 

@@ -39,6 +39,7 @@ void set_choice(Job& job, const std::string& path, int chosen);
 /// A further part to keep clear of, or a further place of a pick-up's path, of the axle at "vehicle/front" or
 /// "vehicle/rear": a guess near the links, for a person to put right.
 void add_obstacle(Job& job, bool front);
+void add_spring_point(AxleData& axle); ///< the first time three, as the rate has them; then 20 mm further in bump
 void add_path_point(Job& job, bool front);
 
 /// Both links of Trial's bar at another length, their pick-ups staying where they are.

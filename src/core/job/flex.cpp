@@ -136,6 +136,16 @@ FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
     return out;
 }
 
+Bands flex_bands(const FlexState& state, const flex::Protocol& protocol, const std::function<bool()>& cancelled) {
+    const auto outcomes = [&protocol, cars = Cars(), first = std::optional<flex::Ascent>()](
+                              const Vehicle& v, const Setup& s, double bar_scale) mutable {
+        const flex::Ascent a = flex::climb(cars.with(v, s, bar_scale), protocol, first ? &*first : nullptr);
+        if (!first) first = a;
+        return Outcomes{a.height, a.front_travel, a.rear_travel};
+    };
+    return propagate(state.vehicle, state.setup, outcomes, cancelled);
+}
+
 std::vector<FlexResult> flex_all(const std::vector<FlexState>& states, const flex::Protocol& protocol,
                                  const std::function<bool()>& cancelled) {
     std::vector<FlexResult> out;
@@ -242,7 +252,8 @@ std::vector<std::size_t> ranked(const std::vector<FlexResult>& all, double track
         least = std::min(least, r.road.roll_gradient);
     }
     const auto score = [&](std::size_t i) {
-        return track * travel(all[i]) / most + (1 - track) * least / all[i].road.roll_gradient;
+        const double exact = track * travel(all[i]) / most + (1 - track) * least / all[i].road.roll_gradient;
+        return std::round(exact * 1e3); // what is as good stays in order: as it is, first
     };
     std::vector<std::size_t> out(all.size());
     std::iota(out.begin(), out.end(), 0);

@@ -49,6 +49,8 @@ struct FlexResult {
 };
 /// Throws BadInput as assess().
 FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol);
+/// Standard uncertainty of the reach, front and rear travel (`sigma` 0, 1, 2) of a state, and what they come from.
+Bands flex_bands(const FlexState& state, const flex::Protocol& protocol, const std::function<bool()>& cancelled = {});
 /// All of them; a state that cannot be computed is left out.
 std::vector<FlexResult> flex_all(const std::vector<FlexState>& states, const flex::Protocol& protocol,
                                  const std::function<bool()>& cancelled = {});

@@ -1,0 +1,169 @@
+#include "app/flex/flex_readings.h"
+
+#include "app/paint/pen.h"
+#include "app/shell/theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+constexpr std::size_t columns = 5;
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+
+/// "305 mm", "> 800 mm", "34.2°".
+QString reached(const job::FlexResult& r, const flex::Protocol& p, units::System system) {
+    const QString value = p.kind == flex::Kind::Slope
+                              ? qs(units::fixed(r.ascent.height / units::deg, 1)) + "°"
+                              : qs(units::text(r.ascent.height, units::Quantity::Length, system, 0));
+    return r.ascent.lifted ? value : "> " + value;
+}
+} // namespace
+
+StatesReading::StatesReading(Document& document, FlexSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums) {
+    setObjectName("states");
+    setAccessibleName(tr("The same ground, every state of the bars"));
+    setFocusPolicy(Qt::StrongFocus);
+    connect(&sums_, &FlexSums::changed, this, [this] {
+        QStringList words;
+        for (const job::FlexResult& r : sums_.all())
+            words << qs(r.of.name) + " " + reached(r, sums_.protocol(), document_.units());
+        setAccessibleDescription(words.join("; "));
+        update();
+    });
+}
+
+QRectF StatesReading::card(std::size_t state) const {
+    const double rows = std::ceil(static_cast<double>(std::max<std::size_t>(1, sums_.all().size())) / columns);
+    const double wide = (width() - 32.0 - 6 * (columns - 1)) / columns, high = (height() - 12 - 6 * (rows - 1)) / rows;
+    return {16 + static_cast<double>(state % columns) * (wide + 6),
+            4 + std::floor(static_cast<double>(state) / columns) * (high + 6), wide, high};
+}
+
+void StatesReading::paint_card(QPainter& p, std::size_t state, double most) const {
+    const Theme& t = theme();
+    const job::FlexResult& r = sums_.all()[state];
+    const QRectF box = card(state);
+    const bool chosen = state == sums_.chosen();
+    p.setPen(chosen ? QPen(t.ink, hasFocus() ? 2.4 : 1.6) : QPen(t.rule, 1));
+    p.setBrush(chosen ? t.panel : t.ground);
+    p.drawRoundedRect(box, 3, 3);
+    const QRectF value = paint::text(p, {box.right() - 6, box.top() + 12}, Qt::AlignRight,
+                                     reached(r, sums_.protocol(), document_.units()), 12, t.ink, true);
+    paint::text_within(p, {box.left() + 6, box.top() + 12}, value.left() - box.left() - 10, qs(r.of.name), 12, t.ink);
+    const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
+    const double zero = box.top() + 22 + (box.height() - 34) / 2, room = (box.height() - 34) / 2 - 12;
+    const double each = box.width() / 5.2;
+    p.setPen(QPen(t.ink, 1));
+    p.drawLine(QPointF(box.left() + 8, zero), QPointF(box.right() - 8, zero));
+    for (std::size_t w = 0; w < 4; ++w) {
+        const job::Corner& c = r.corner[w];
+        const double x = box.left() + each * (0.5 + 1.0 * static_cast<double>(w) + (w < 2 ? 0 : 0.4)),
+                     tall = room * c.travel / most;
+        const QRectF bar(x, std::min(zero, zero - tall), 0.72 * each, std::abs(tall));
+        p.setPen(Qt::NoPen);
+        p.setBrush(axle_colour(w < 2));
+        p.drawRect(bar);
+        if (c.first().left <= 0) { // at a stop: hatched
+            p.setBrush(QBrush(t.ground, Qt::BDiagPattern));
+            p.drawRect(bar);
+        }
+        paint::text(
+            p, {bar.center().x(), tall >= 0 ? bar.top() - 7 : bar.bottom() + 7}, Qt::AlignHCenter,
+            qs(units::fixed(std::abs(c.travel) / unit.factor, document_.units() == units::System::Metric ? 0 : 1)), 11,
+            t.ink);
+    }
+}
+
+void StatesReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), theme().ground);
+    sums_.ask();
+    double most = 1e-3;
+    for (const job::FlexResult& r : sums_.all())
+        for (const job::Corner& c : r.corner) most = std::max(most, std::abs(c.travel));
+    for (std::size_t i = 0; i < sums_.all().size(); ++i) paint_card(p, i, most);
+}
+
+void StatesReading::mousePressEvent(QMouseEvent* event) {
+    for (std::size_t i = 0; i < sums_.all().size(); ++i)
+        if (card(i).contains(event->position())) sums_.choose(i);
+}
+
+void StatesReading::keyPressEvent(QKeyEvent* event) {
+    const auto last = static_cast<int>(sums_.all().size()) - 1, now = static_cast<int>(sums_.chosen());
+    const int by = event->key() == Qt::Key_Right  ? 1
+                   : event->key() == Qt::Key_Left ? -1
+                   : event->key() == Qt::Key_Down ? static_cast<int>(columns)
+                   : event->key() == Qt::Key_Up   ? -static_cast<int>(columns)
+                                                  : 0;
+    if (by == 0) return QWidget::keyPressEvent(event);
+    if (now + by >= 0 && now + by <= last) sums_.choose(static_cast<std::size_t>(now + by));
+}
+
+TradeReading::TradeReading(Document& document, FlexSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums) {
+    setObjectName("track against road");
+    setAccessibleName(tr("Whole travel over roll gradient, each state"));
+    setFixedHeight(150);
+    connect(&sums_, &FlexSums::changed, this, qOverload<>(&QWidget::update));
+}
+
+void TradeReading::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    const auto& all = sums_.all();
+    if (all.empty()) return;
+    const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
+    const auto travel = [&](const job::FlexResult& r) {
+        return (r.ascent.front_travel + r.ascent.rear_travel) / unit.factor;
+    };
+    const auto lean = [](const job::FlexResult& r) { return r.road.roll_gradient * units::g / units::deg; };
+    double low_x = 1e9, high_x = 0, low_y = 1e9, high_y = 0;
+    for (const job::FlexResult& r : all) {
+        low_x = std::min(low_x, lean(r));
+        high_x = std::max(high_x, lean(r));
+        low_y = std::min(low_y, travel(r));
+        high_y = std::max(high_y, travel(r));
+    }
+    const QRectF room(34, 10, width() - 44, height() - 46);
+    const auto at = [&](const job::FlexResult& r) {
+        return QPointF(room.left() + 10 + (room.width() - 20) * (lean(r) - low_x) / std::max(1e-6, high_x - low_x),
+                       room.bottom() - 10 -
+                           (room.height() - 20) * (travel(r) - low_y) / std::max(1e-6, high_y - low_y));
+    };
+    p.setPen(QPen(t.ink, 1));
+    p.drawLine(room.bottomLeft(), room.topLeft());
+    p.drawLine(room.bottomLeft(), room.bottomRight());
+    for (const double v : {low_y, high_y})
+        paint::text(p, {room.left() - 4, v == low_y ? room.bottom() - 10 : room.top() + 10}, Qt::AlignRight,
+                    qs(units::fixed(v, document_.units() == units::System::Metric ? 0 : 1)), 11, t.soft);
+    for (const double v : {low_x, high_x})
+        paint::text(p, {v == low_x ? room.left() + 10 : room.right() - 10, room.bottom() + 10}, Qt::AlignHCenter,
+                    qs(units::fixed(v, 1)), 11, t.soft);
+    paint::text(p, {room.center().x(), room.bottom() + 26}, Qt::AlignHCenter,
+                tr("across: lean, °/g · up: whole travel, %1").arg(QString::fromUtf8(unit.symbol.data())), 11, t.soft);
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const bool chosen = i == sums_.chosen();
+        p.setPen(QPen(t.ink, 1.6));
+        p.setBrush(chosen ? QBrush(t.ink) : QBrush(t.panel));
+        p.drawEllipse(at(all[i]), 5, 5);
+    }
+    if (const job::FlexResult* shown = sums_.shown()) {
+        const QPointF place = at(*shown);
+        const bool right = place.x() < room.center().x();
+        const double space = right ? room.right() - place.x() - 10 : place.x() - room.left() - 10;
+        p.setFont(face(12, true));
+        const QString name = QFontMetricsF(p.font()).elidedText(qs(shown->of.name), Qt::ElideRight, space);
+        paint::text(p, place + QPointF(right ? 10 : -10, 0), right ? Qt::AlignLeft : Qt::AlignRight, name, 12, t.ink,
+                    true);
+    }
+}
+
+} // namespace dervish::app

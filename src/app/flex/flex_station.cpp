@@ -1,0 +1,393 @@
+#include "app/flex/flex_station.h"
+
+#include "app/flex/flex_drawing.h"
+#include "app/flex/flex_readings.h"
+#include "app/widgets/field_panel.h"
+#include "app/widgets/follow.h"
+#include "app/widgets/station_frame.h"
+#include "core/job/fields.h"
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFileDialog>
+#include <QFormLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QSlider>
+#include <QTimer>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+constexpr double per_reach = 1e-3; ///< of the scrub's steps, m or rad
+constexpr int why_group = 0, ground_group = 1, front_group = 2, rear_group = 3;
+
+QPushButton* chip(QButtonGroup* group, const QString& word, const QString& name, int id) {
+    auto* out = new QPushButton(word);
+    out->setCheckable(true);
+    out->setObjectName(name);
+    out->setStyleSheet("padding-left: 8px; padding-right: 8px;");
+    group->addButton(out, id);
+    return out;
+}
+
+QLabel* small_words(const QString& name) {
+    auto* out = new QLabel;
+    out->setObjectName(name);
+    out->setWordWrap(true);
+    out->setStyleSheet("font-size: 12px;");
+    return out;
+}
+} // namespace
+
+FlexStation::FlexStation(Document& document, QWidget* parent)
+    : Station(parent), document_(document), sums_(new FlexSums(document, this)),
+      drawing_(new FlexDrawing(document, *sums_)), states_(new StatesReading(document, *sums_)),
+      fields_(new FieldPanel(document)), kinds_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
+      wheel_(new QComboBox), reach_(new QSlider(Qt::Horizontal)), weight_(new QSlider(Qt::Horizontal)),
+      words_(new QLabel), why_(small_words("why")), best_(small_words("best state")), road_(small_words("road cost")),
+      taken_(small_words("taken")), put_(new QPushButton(tr("Put it on Trial"))),
+      other_(new QPushButton(tr("Another car …"))), second_(new QDoubleSpinBox), angle_(new QDoubleSpinBox),
+      stone_(new QDoubleSpinBox), light_(new QDoubleSpinBox), why_page_(new QWidget), ground_page_(new QWidget),
+      springs_page_(new QWidget), player_(new QTimer(this)), later_(new QTimer(this)) {
+    QVBoxLayout* side = lay_station(this, drawing_, states_, 250);
+    auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
+    over->setContentsMargins(18, 10, 16, 0);
+    over->addWidget(build_controls(), 1, Qt::AlignTop);
+    auto* groups = new QHBoxLayout;
+    groups->setSpacing(4);
+    int id = 0;
+    for (const QString& word : {tr("Why"), tr("Ground"), tr("Front"), tr("Rear")}) {
+        groups->addWidget(chip(groups_, word, "flex group " + QString::number(id), id));
+        ++id;
+    }
+    side->addLayout(groups);
+    build_why(side);
+    build_ground(side);
+    side->addWidget(fields_);
+    build_springs(side);
+    side->addWidget(caution(tr("A bar taken off is for the track"), caution_words()));
+    side->addStretch();
+    connect(groups_, &QButtonGroup::idClicked, this, &FlexStation::show_group);
+    connect(sums_, &FlexSums::changed, this, &FlexStation::told);
+    connect(player_, &QTimer::timeout, this, [this] {
+        const job::FlexResult* shown = sums_->shown();
+        if (!shown) return;
+        phase_ += 0.05;
+        set_reach(shown->ascent.height * (0.5 - 0.5 * std::cos(phase_)));
+    });
+    later_->setSingleShot(true);
+    later_->setInterval(60); // while someone types, the tally comes first
+    connect(later_, &QTimer::timeout, this, [this] {
+        if (isVisible()) sums_->ask();
+    });
+    new Follow(document_, this, [this] {
+        show_group(group_);
+        later_->start();
+        drawing_->update();
+    });
+    show_group(why_group);
+    take_protocol();
+}
+
+QString FlexStation::caution_words() const {
+    return tr(
+        "Tie its links up or take them off; check hoses and shafts at full droop. It lowers the rollover stability, "
+        "and "
+        "a lift or a roof load lowers it more. Ramps on firm ground, wheels chocked, nobody beneath. Public-road rules "
+        "and the maker decide what may be driven without.");
+}
+
+QWidget* FlexStation::build_controls() {
+    auto* out = new QWidget;
+    auto* rows = new QVBoxLayout(out);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(4);
+    auto* line = new QHBoxLayout;
+    line->setSpacing(4);
+    int id = 0;
+    for (const QString& word : {tr("diagonal"), tr("ramp"), tr("fork"), tr("holes"), tr("slope")})
+        line->addWidget(chip(kinds_, word, "ground " + word, id++));
+    kinds_->button(0)->setChecked(true);
+    for (const char* name : car::wheel_names) wheel_->addItem(tr(name));
+    wheel_->setObjectName("flex wheel");
+    wheel_->setAccessibleName(tr("The wheel that rises, sinks, or is uphill"));
+    wheel_->setToolTip(tr("The wheel that rises or sinks (a diagonal's one end of two), or is uphill on a slope"));
+    line->addWidget(wheel_);
+    line->addStretch(1);
+    rows->addLayout(line);
+    auto* scrub = new QHBoxLayout;
+    scrub->setSpacing(8);
+    reach_->setObjectName("reach");
+    reach_->setAccessibleName(tr("How high the ground is"));
+    reach_->setFixedWidth(170);
+    auto* lift = new QPushButton(tr("to the lift"));
+    lift->setObjectName("to the lift");
+    lift->setStyleSheet("padding: 2px 8px;");
+    words_->setObjectName("reach words");
+    words_->setStyleSheet("font-size: 14px; font-weight: bold;");
+    scrub->addWidget(reach_);
+    scrub->addWidget(lift);
+    scrub->addWidget(words_, 1);
+    rows->addLayout(scrub);
+    connect(kinds_, &QButtonGroup::idClicked, this, [this] { take_protocol(); });
+    connect(wheel_, &QComboBox::activated, this, [this] { take_protocol(); });
+    connect(reach_, &QSlider::valueChanged, this, [this](int steps) {
+        at_lift_ = false;
+        set_reach(steps * per_reach);
+    });
+    connect(lift, &QPushButton::clicked, this, [this] { to_lift(); });
+    return out;
+}
+
+void FlexStation::build_why(QVBoxLayout* side) {
+    auto* column = new QVBoxLayout(why_page_);
+    column->setContentsMargins(0, 4, 0, 0);
+    column->setSpacing(4);
+    why_->setTextFormat(Qt::RichText);
+    column->addWidget(why_);
+    auto* head = new QLabel(tr("<b>Track against road</b>"));
+    column->addWidget(head);
+    column->addWidget(new TradeReading(document_, *sums_));
+    auto* line = new QHBoxLayout;
+    weight_->setObjectName("track weight");
+    weight_->setAccessibleName(tr("Weight of the track against the road"));
+    weight_->setRange(0, 100);
+    weight_->setValue(50);
+    line->addWidget(new QLabel(tr("road")));
+    line->addWidget(weight_, 1);
+    line->addWidget(new QLabel(tr("track")));
+    column->addLayout(line);
+    column->addWidget(best_);
+    column->addWidget(road_);
+    auto* buttons = new QHBoxLayout;
+    put_->setObjectName("state on trial");
+    other_->setObjectName("another car");
+    other_->setToolTip(tr("Another job file, read only: its Fitted goes on the same ground."));
+    buttons->addWidget(put_);
+    buttons->addWidget(other_);
+    column->addLayout(buttons);
+    column->addWidget(taken_);
+    side->addWidget(why_page_);
+    connect(weight_, &QSlider::valueChanged, this, [this] { tell_why(); });
+    connect(put_, &QPushButton::clicked, this, &FlexStation::put_on_trial);
+    connect(other_, &QPushButton::clicked, this, &FlexStation::ask_other);
+}
+
+void FlexStation::build_ground(QVBoxLayout* side) {
+    auto* form = new QFormLayout(ground_page_);
+    form->setContentsMargins(0, 4, 0, 0);
+    const auto add = [&](QDoubleSpinBox* box, const QString& what, const QString& name, double low, double high,
+                         double value, int decimals, double step) {
+        box->setObjectName(name);
+        box->setAccessibleName(what);
+        box->setRange(low, high);
+        box->setDecimals(decimals);
+        box->setSingleStep(step);
+        box->setValue(value);
+        box->setKeyboardTracking(false);
+        form->addRow(what, box);
+        connect(box, &QDoubleSpinBox::valueChanged, this, [this] { take_protocol(); });
+    };
+    add(second_, tr("Rear's height over front's"), "second", 0, 3, 1, 2, 0.1);
+    add(angle_, tr("Ramp's angle, °"), "ramp angle", 5, 45, 20, 1, 1);
+    add(stone_, tr("Stone under the uphill wheel, mm"), "stone", 0, 500, 0, 0, 10);
+    add(light_, tr("Counts as light at, N"), "light at", 0, 5000, 0, 0, 50);
+    side->addWidget(ground_page_);
+}
+
+void FlexStation::build_springs(QVBoxLayout* side) {
+    auto* line = new QHBoxLayout(springs_page_);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->addWidget(new QLabel(tr("Spring by points")));
+    for (const bool more : {true, false}) {
+        auto* button = new QPushButton(more ? tr("Add") : tr("Remove"));
+        button->setObjectName(more ? "add spring point" : "remove spring point");
+        button->setToolTip(
+            tr("Air and rubber springs: force beyond the one at ride height, by travel, in place of a rate."));
+        connect(button, &QPushButton::clicked, this, [this, more] { change_springs(more); });
+        line->addWidget(button);
+    }
+    side->addWidget(springs_page_);
+}
+
+bool FlexStation::slope() const { return sums_->protocol().kind == flex::Kind::Slope; }
+
+void FlexStation::take_protocol() {
+    flex::Protocol p;
+    static constexpr flex::Kind kinds[] = {flex::Kind::Diagonal, flex::Kind::Ramp, flex::Kind::Lift, flex::Kind::Holes,
+                                           flex::Kind::Slope};
+    p.kind = kinds[kinds_->checkedId()];
+    p.wheel = wheel_->currentIndex();
+    p.raised = p.wheel == car::front_left || p.wheel == car::rear_right ? flex::Diagonal::FrontLeftRearRight
+                                                                        : flex::Diagonal::FrontRightRearLeft;
+    p.second = second_->value();
+    p.angle = angle_->value() * units::deg;
+    p.obstacle = stone_->value() * units::mm;
+    p.threshold_load = light_->value();
+    p.highest = p.kind == flex::Kind::Slope ? 60 * units::deg : 0.8;
+    at_lift_ = true;
+    sums_->set_protocol(p);
+}
+
+void FlexStation::set_reach(double reach) {
+    const QSignalBlocker quiet(reach_);
+    reach_->setRange(0, static_cast<int>(std::lround(sums_->protocol().highest / per_reach)));
+    reach_->setValue(static_cast<int>(std::lround(reach / per_reach)));
+    drawing_->set_reach(reach);
+    const QString high = slope() ? qs(units::fixed(reach / units::deg, 1)) + "°"
+                                 : qs(units::text(reach, units::Quantity::Length, document_.units(), 0));
+    QString words = high;
+    if (const job::FlexResult* shown = sums_->shown()) {
+        const flex::Ascent& a = shown->ascent;
+        const QString wheel = tr(car::wheel_names[static_cast<std::size_t>(a.light_wheel)]);
+        if (!a.lifted)
+            words += tr(": no wheel goes light up to %1")
+                         .arg(slope() ? tr("60°")
+                                      : qs(units::text(a.height, units::Quantity::Length, document_.units(), 0)));
+        else if (std::abs(reach - a.height) < per_reach)
+            words += band_words() + tr(": %1 goes light").arg(wheel);
+        if (sums_->protocol().kind == flex::Kind::Ramp)
+            words +=
+                tr(" · index %1").arg(std::lround(flex::ramp_index(sums_->protocol(), shown->car.wheelbase, reach)));
+    }
+    words_->setText(words);
+}
+
+QString FlexStation::band_words() const {
+    if (!sums_->bands()) return {};
+    const double band = band_90 * sums_->bands()->sigma[0];
+    return " ± " + (slope() ? qs(units::fixed(band / units::deg, 1)) + "°"
+                            : qs(units::text(band, units::Quantity::Length, document_.units(), 0)));
+}
+
+void FlexStation::to_lift() {
+    at_lift_ = true;
+    if (const job::FlexResult* shown = sums_->shown()) set_reach(shown->ascent.height);
+}
+
+void FlexStation::told() {
+    if (at_lift_)
+        to_lift();
+    else
+        set_reach(drawing_->reach());
+    tell_why();
+}
+
+void FlexStation::tell_why() {
+    const auto& all = sums_->all();
+    QString text = "<b>" + tr("Why it stops here") + "</b>";
+    int number = 1;
+    for (const std::string& words : job::why(sums_->protocol(), all, document_.units()))
+        text += QString("<p style='margin: 2px 0'><b>%1</b> %2.</p>").arg(number++).arg(qs(words).toHtmlEscaped());
+    why_->setText(text);
+    const job::FlexResult* shown = sums_->shown();
+    put_->setEnabled(shown && sums_->chosen() > 0 && !(sums_->has_other() && sums_->chosen() + 1 == all.size()));
+    if (!shown) return;
+    const double track = weight_->value() / 100.0;
+    QStringList order;
+    for (const std::size_t i : job::ranked(all, track)) order << qs(all[i].of.name);
+    best_->setText(tr("Best so weighed: <b>%1</b>, then %2")
+                       .arg(order[0].toHtmlEscaped(), order.size() > 1 ? order[1].toHtmlEscaped() : tr("nothing")));
+    const auto deg = [](double a) { return qs(units::fixed(a / units::deg, 1)) + "°"; };
+    const auto told = [&](const job::RoadCost& r) {
+        return tr("leans %1/g, %2 in a lane change, tips on a slope of %3")
+            .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), r.tips ? deg(*r.tips) : tr("more than 60°"));
+    };
+    QString road = tr("On the road <b>%1</b> %2").arg(qs(shown->of.name).toHtmlEscaped(), told(shown->road));
+    if (sums_->fitted()) road += tr(". Fitted %1").arg(told(sums_->fitted()->road));
+    road_->setText(road + ".");
+}
+
+void FlexStation::show_group(int group) {
+    group_ = group;
+    groups_->button(group)->setChecked(true);
+    why_page_->setVisible(group == why_group);
+    ground_page_->setVisible(group == ground_group);
+    const bool axle = group == front_group || group == rear_group;
+    fields_->setVisible(axle);
+    springs_page_->setVisible(axle);
+    if (!axle) return;
+    const QString own = group == front_group ? "vehicle/front/" : "vehicle/rear/";
+    fields_->show_fields({own + "bump_gap", own + "droop_gap", own + "bump_k1", own + "bump_k3", own + "droop_k",
+                          own + "spring_rate", own + "travel"},
+                         true, true);
+}
+
+void FlexStation::set_other(const QString& path) { sums_->set_other(path.toStdString()); }
+
+void FlexStation::ask_other() {
+    if (sums_->has_other()) {
+        set_other({});
+        other_->setText(tr("Another car …"));
+        return;
+    }
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Another car on the same ground"), {}, tr("Dervish jobs (*.dervish)"));
+    if (path.isEmpty()) return;
+    try {
+        set_other(path);
+        other_->setText(tr("Without it"));
+    } catch (const BadInput& e) {
+        taken_->setText(qs(e.what()));
+    }
+}
+
+void FlexStation::put_on_trial() {
+    const job::FlexResult* shown = sums_->shown();
+    if (!shown) return;
+    const job::FlexState state = shown->of;
+    if (!(state.vehicle == document_.job().vehicle)) { // dampers are the car's own, of both setups
+        emit field_wanted("vehicle/front/droop_gap");
+        return;
+    }
+    document_.edit(tr("%1 on Trial").arg(qs(state.name)), {}, [&](job::Job& job) {
+        job.trial.front = state.setup.front;
+        job.trial.rear = state.setup.rear;
+    });
+    document_.set_look(Look::Trial);
+    taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(qs(state.name)));
+}
+
+void FlexStation::change_springs(bool more) {
+    const bool front = group_ == front_group;
+    document_.edit(more ? tr("a spring point added") : tr("a spring point removed"), {}, [&](job::Job& job) {
+        job::AxleData& axle = front ? job.vehicle.front : job.vehicle.rear;
+        if (more)
+            job::add_spring_point(axle);
+        else if (!axle.travel.springs.empty())
+            axle.travel.springs.size() > 2 ? axle.travel.springs.pop_back() : axle.travel.springs.clear();
+    });
+}
+
+void FlexStation::pose(int) {
+    sums_->finish_bands();
+    show_group(why_group);
+    to_lift();
+}
+
+bool FlexStation::go_to(const QString& path) {
+    if (!path.startsWith("vehicle/") ||
+        !(path.contains("/travel/") || path.contains("/bump_") || path.contains("/droop_")))
+        return false;
+    show_group(path.startsWith("vehicle/front/") ? front_group : rear_group);
+    fields_->focus(path);
+    return true;
+}
+
+void FlexStation::step(int by) {
+    at_lift_ = false;
+    set_reach(std::clamp(drawing_->reach() + by * (slope() ? units::deg : 0.01), 0.0, sums_->protocol().highest));
+}
+
+void FlexStation::play() {
+    at_lift_ = false;
+    if (player_->isActive())
+        player_->stop();
+    else
+        player_->start(33);
+}
+
+} // namespace dervish::app

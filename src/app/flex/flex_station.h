@@ -1,0 +1,74 @@
+#pragma once
+#include "app/shell/station.h"
+#include "core/flex/protocol.h"
+
+class QButtonGroup;
+class QComboBox;
+class QDoubleSpinBox;
+class QLabel;
+class QPushButton;
+class QSlider;
+class QTimer;
+class QVBoxLayout;
+
+namespace dervish::app {
+
+class FieldPanel;
+class FlexDrawing;
+class FlexSums;
+class StatesReading;
+
+/// What the ramps will show, wheel by wheel, in every state of the bars, and what stops the travel.
+class FlexStation : public Station {
+    Q_OBJECT
+
+public:
+    explicit FlexStation(Document& document, QWidget* parent = nullptr);
+    QString title() const override { return tr("Flex"); }
+    QString icon_name() const override { return "flex"; }
+    int key() const override { return 5; }
+    QStringList shot_names() const override { return {"05-flex"}; }
+    void pose(int shot) override;
+    bool go_to(const QString& path) override;
+    void step(int by) override;
+    void play() override;
+    QString caution_words() const override;
+    /// Sets another job's Fitted beside; throws BadInput.
+    void set_other(const QString& path);
+
+private:
+    QWidget* build_controls();
+    void build_why(QVBoxLayout* side);
+    void build_ground(QVBoxLayout* side);
+    void build_springs(QVBoxLayout* side);
+    void show_group(int group);
+    void take_protocol();
+    void set_reach(double reach);
+    void to_lift();
+    void told();
+    void tell_why();
+    void ask_other();
+    void put_on_trial();
+    void change_springs(bool more);
+    bool slope() const;
+    QString band_words() const;
+
+    Document& document_;
+    FlexSums* sums_;
+    FlexDrawing* drawing_;
+    StatesReading* states_;
+    FieldPanel* fields_;
+    QButtonGroup *kinds_, *groups_;
+    QComboBox* wheel_;
+    QSlider *reach_, *weight_;
+    QLabel *words_, *why_, *best_, *road_, *taken_;
+    QPushButton *put_, *other_;
+    QDoubleSpinBox *second_, *angle_, *stone_, *light_;
+    QWidget *why_page_, *ground_page_, *springs_page_;
+    QTimer *player_, *later_;
+    bool at_lift_ = true; ///< the scrub stays where a wheel goes light
+    double phase_ = 0;
+    int group_ = 0;
+};
+
+} // namespace dervish::app

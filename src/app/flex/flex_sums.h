@@ -1,0 +1,49 @@
+#pragma once
+#include "app/document.h"
+#include "core/job/flex.h"
+
+namespace dervish::app {
+
+/// Every state of the bars on one ground, worked out a blink after the last change while someone looks.
+class FlexSums : public QObject {
+    Q_OBJECT
+
+public:
+    explicit FlexSums(Document& document, QObject* parent);
+    ~FlexSums() override;
+    const flex::Protocol& protocol() const { return protocol_; }
+    void set_protocol(const flex::Protocol& protocol);
+    /// Another job, read only: its Fitted goes on the same ground. Throws BadInput; empty path: none.
+    void set_other(const std::filesystem::path& path);
+    bool has_other() const { return other_.has_value(); }
+    void ask(); ///< brings the results up to date now
+    const std::vector<job::FlexResult>& all() const {
+        return all_;
+    } ///< the setup looked at first; empty: none computed
+    std::size_t chosen() const { return chosen_; }
+    void choose(std::size_t state);
+    const job::FlexResult* shown() const { return chosen_ < all_.size() ? &all_[chosen_] : nullptr; }
+    /// Of the shown state's reach and travels (job::flex_bands), once a worker has them.
+    const job::Bands* bands() const { return bands_ ? &*bands_ : nullptr; }
+    void finish_bands();                                                     ///< waits for them: pictures and tests
+    const std::optional<job::FlexResult>& fitted() const { return fitted_; } ///< while Trial is looked at
+
+signals:
+    void changed();
+
+private:
+    void start_bands();
+    void stop_bands();
+    Document& document_;
+    flex::Protocol protocol_;
+    std::optional<job::Job> other_;
+    std::vector<job::FlexResult> all_;
+    std::optional<job::FlexResult> fitted_;
+    std::size_t chosen_ = 0;
+    bool stale_ = true;
+    std::optional<job::Bands> bands_;
+    std::thread worker_;
+    std::shared_ptr<std::atomic<bool>> cancel_;
+};
+
+} // namespace dervish::app

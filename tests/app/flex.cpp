@@ -1,0 +1,131 @@
+#include <catch2/catch.hpp>
+
+#include "app/flex/flex_drawing.h"
+#include "app/flex/flex_readings.h"
+#include "app/flex/flex_station.h"
+#include "bench_window.h"
+#include "ink.h"
+
+using namespace dervish;
+using namespace dervish::app;
+
+namespace {
+FlexDrawing& drawing(Bench& bench) { return *bench.window.findChild<FlexDrawing*>(); }
+FlexStation& station(Bench& bench) { return *static_cast<FlexStation*>(bench.window.station("Flex")); }
+FlexSums& sums(Bench& bench) { return *bench.window.findChild<FlexSums*>(); }
+QString words(Bench& bench, const char* label) { return bench.find<QLabel>(label)->text(); }
+} // namespace
+
+TEST_CASE("ramps scrubbed, states compared, one of them put on Trial and taken back", "[path]") {
+    Bench bench;
+    bench.window.setFocus();
+    QTest::keyClick(&bench.window, '5');
+    FlexDrawing& d = drawing(bench);
+    CHECK(station(bench).isVisible());
+    QTest::qWait(120);
+    const double lift = bench.document().trial().ascent.height;
+    CHECK(d.reach() == Approx(lift));
+    CHECK(words(bench, "reach words").contains("rear left goes light"));
+    CHECK(words(bench, "why").contains("sets the twist"));
+    // Scrubbed higher the wheel hangs, and the drawing says by how much.
+    bench.find<QSlider>("reach")->setValue(400);
+    CHECK(d.reach() == Approx(0.4));
+    CHECK(Ink::of(d).says("hangs, "));
+    CHECK(d.corner()[2].gap > 0.05);
+    bench.window.setFocus();
+    QTest::keyClick(&bench.window, '[');
+    CHECK(d.reach() == Approx(0.39));
+    QTest::keyClick(&bench.window, ' ');
+    QTest::qWait(150);
+    QTest::keyClick(&bench.window, ' ');
+    CHECK(d.reach() != Approx(0.39));
+    bench.click("to the lift");
+    CHECK(d.reach() == Approx(lift));
+
+    auto& states = *bench.window.findChild<StatesReading*>();
+    const Ink shown = Ink::of(states);
+    CHECK(shown.says("as it is"));
+    CHECK(shown.says("front off"));
+    CHECK(shown.says("both off"));
+    const auto& all = sums(bench).all();
+    REQUIRE(all.size() == 8);
+    QTest::mouseClick(&states, Qt::LeftButton, {}, states.card(1).center().toPoint());
+    CHECK(sums(bench).chosen() == 1);
+    CHECK(d.reach() == Approx(all[1].ascent.height));
+    CHECK(d.reach() > lift + 0.02);
+    CHECK(words(bench, "road cost").contains("front off"));
+    bench.click("state on trial");
+    CHECK_FALSE(bench.job().trial.front.connected);
+    CHECK(bench.document().trial().ascent.height == Approx(d.reach()));
+    bench.document().undo().undo();
+    CHECK(bench.job().trial.front.connected);
+    // Weighed for the road alone another state is best.
+    bench.find<QSlider>("track weight")->setValue(100);
+    const QString track = words(bench, "best state");
+    CHECK(track.contains("both off"));
+    bench.find<QSlider>("track weight")->setValue(0);
+    CHECK(words(bench, "best state") != track);
+}
+
+TEST_CASE("every ground has its reading, another job goes on the same one, and a broken file is told") {
+    Bench bench;
+    bench.click("rail Flex");
+    FlexDrawing& d = drawing(bench);
+    for (const char* ground : {"ramp", "fork", "holes", "slope", "diagonal"}) {
+        bench.click(QString("ground ") + ground);
+        INFO(ground);
+        CHECK(words(bench, "reach words").contains("goes light"));
+        CHECK(Ink::of(d).says("lean "));
+    }
+    bench.click("ground ramp");
+    CHECK(words(bench, "reach words").contains("index"));
+    const double first = d.reach();
+    auto* wheel = bench.find<QComboBox>("flex wheel");
+    wheel->setCurrentIndex(car::rear_left);
+    emit wheel->activated(car::rear_left);
+    CHECK(d.reach() != Approx(first));
+    bench.click("flex group 1");
+    bench.find<QDoubleSpinBox>("ramp angle")->setValue(30);
+    CHECK(sums(bench).protocol().angle == Approx(30 * units::deg));
+    bench.click("ground diagonal");
+    bench.find<QDoubleSpinBox>("second")->setValue(0.5);
+    CHECK(sums(bench).protocol().second == 0.5);
+    bench.find<QDoubleSpinBox>("second")->setValue(0);
+    const std::size_t before = sums(bench).all().size();
+    station(bench).set_other(demo_path().replace("hut-van", "hill-sprint"));
+    CHECK(sums(bench).all().size() == before + 1);
+    CHECK(sums(bench).all().back().of.vehicle.wheelbase.value < bench.job().vehicle.wheelbase.value);
+    CHECK_THROWS_AS(station(bench).set_other("none.dervish"), BadInput);
+    CHECK(sums(bench).has_other()); // the one before stays
+    bench.document().set_units(units::System::Inch);
+    QTest::qWait(120);
+    CHECK(words(bench, "reach words").contains(" in"));
+}
+
+TEST_CASE("straps, hoses and springs by points are entered here, and the ramps follow") {
+    Bench bench;
+    bench.click("rail Flex");
+    bench.click("flex group 3");
+    const double before = bench.document().trial().ascent.height;
+    bench.type("vehicle/rear/travel/strap", "60");
+    CHECK(bench.document().trial().ascent.height < before - 0.01);
+    QTest::qWait(120);
+    CHECK(sums(bench).all()[0].corner[2].first().what == "strap");
+    bench.document().undo().undo();
+    bench.click("add spring point");
+    CHECK(bench.job().vehicle.rear.travel.springs.size() == 3);
+    CHECK(bench.document().trial().ascent.height == Approx(before).margin(2e-3)); // as the rate has them
+    bench.type("vehicle/rear/travel/springs/2/force", "9000");
+    CHECK(bench.job().vehicle.rear.travel.springs[2].force.value == Approx(9000));
+    bench.type("vehicle/rear/travel/springs/2/travel", "-500"); // not in rising order
+    CHECK(bench.document().old());
+    bench.type("vehicle/rear/travel/springs/2/travel", "102");
+    CHECK_FALSE(bench.document().old());
+    bench.click("remove spring point");
+    CHECK(bench.job().vehicle.rear.travel.springs.empty() == false);
+    bench.click("remove spring point");
+    CHECK(bench.job().vehicle.rear.travel.springs.empty());
+    bench.click("rail Car");
+    bench.window.go_to_field("vehicle/front/travel/hose");
+    CHECK(station(bench).isVisible());
+}
