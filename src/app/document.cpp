@@ -75,7 +75,7 @@ Document::Document(QObject* parent) : QObject(parent), bands_timer_(new QTimer(t
     start_new();
 }
 
-Document::~Document() { stop_bands(); }
+Document::~Document() = default;
 
 void Document::set_units(units::System system) {
     units_ = system;
@@ -86,7 +86,7 @@ void Document::set_units(units::System system) {
 void Document::set_look(Look look) {
     if (look_ == look) return;
     look_ = look;
-    stop_bands(); // they would be those of the other setup
+    worker_.stop(); // they would be those of the other setup
     bands_.reset();
     limit_bands_.reset();
     bands_timer_->start();
@@ -259,41 +259,25 @@ void Document::compute() {
     }
     // Spreads and sources change the bands too, and they are part of the vehicle and the setups.
     if (trial_of_ != trial_before || fitted_of_ != fitted_before) {
-        stop_bands();
+        worker_.stop();
         bands_.reset();
         limit_bands_.reset();
         bands_timer_->start();
     }
 }
 
-void Document::stop_bands() {
-    if (cancel_) *cancel_ = true;
-    if (worker_.joinable()) worker_.join();
-}
-
 void Document::start_bands() {
-    stop_bands();
     bands_timer_->stop();
-    cancel_ = std::make_shared<std::atomic<bool>>(false);
-    worker_ = std::thread([this, job = job_, look = look_, cancel = cancel_] {
+    worker_.start([this, job = job_, look = look_](const auto& cancelled, const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
-        const auto cancelled = [cancel] { return cancel->load(); };
-        const auto post = [&](std::unique_ptr<job::Bands> Document::*place, const job::Bands& result) {
-            if (*cancel) return;
-            QMetaObject::invokeMethod(
-                this,
-                [this, result, place, cancel] {
-                    if (*cancel) return;
-                    this->*place = std::make_unique<job::Bands>(result);
-                    emit bands_changed();
-                },
-                Qt::QueuedConnection);
+        const auto tell = [&](std::unique_ptr<job::Bands> Document::*place, const job::Bands& result) {
+            post([this, result, place] {
+                this->*place = std::make_unique<job::Bands>(result);
+                emit bands_changed();
+            });
         };
-        try {
-            post(&Document::bands_, job::bands(job->vehicle, setup, cancelled));
-            post(&Document::limit_bands_, job::limit_bands(job->vehicle, setup, balance::Ground::Dry, cancelled));
-        } catch (const BadInput&) { // the nominal results say what is wrong
-        }
+        tell(&Document::bands_, job::bands(job->vehicle, setup, cancelled));
+        tell(&Document::limit_bands_, job::limit_bands(job->vehicle, setup, balance::Ground::Dry, cancelled));
     });
 }
 
@@ -306,8 +290,7 @@ double Document::relative_band(job::Outcome of_front, bool front) const {
 void Document::finish_bands() {
     if (limit_bands_) return;
     start_bands();
-    if (worker_.joinable()) worker_.join();
-    QCoreApplication::sendPostedEvents(this, QEvent::MetaCall);
+    worker_.finish();
 }
 
 void Document::replace(store::JobFile file, const std::filesystem::path& path) {

@@ -1,15 +1,14 @@
 #pragma once
+#include "app/worker.h"
 #include "core/job/draws.h"
 #include "store/job_file.h"
 
 #include <QObject>
 #include <QUndoStack>
 
-#include <atomic>
 #include <functional>
 #include <map>
 #include <memory>
-#include <thread>
 
 class QTimer;
 
@@ -107,7 +106,6 @@ private:
     void replace(store::JobFile file, const std::filesystem::path& path);
     void compute();
     void start_bands();
-    void stop_bands();
 
     std::shared_ptr<const job::Job> job_;
     store::Members attachments_;
@@ -124,9 +122,8 @@ private:
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
     std::unique_ptr<balance::Limit> trial_limit_, fitted_limit_;
     std::unique_ptr<job::Bands> bands_, limit_bands_;
-    std::thread worker_;
-    std::shared_ptr<std::atomic<bool>> cancel_;
     QTimer* bands_timer_;
+    Worker worker_{this}; ///< last: it ends before what it posts to
 };
 
 } // namespace dervish::app

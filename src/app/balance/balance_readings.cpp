@@ -3,7 +3,6 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 
-#include <QCoreApplication>
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
@@ -23,18 +22,16 @@ template <class W> void follow(W* widget, BalanceSums& sums) {
 BalanceSums::BalanceSums(Document& document, QObject* parent) : QObject(parent), document_(document) {
     connect(&document_, &Document::changed, this, [this] {
         stale_ = true;
-        stop_bands();
+        worker_.stop();
         bands_.reset();
     });
 }
-
-BalanceSums::~BalanceSums() { stop_bands(); }
 
 void BalanceSums::set_ground(balance::Ground ground) {
     if (ground == ground_) return;
     ground_ = ground;
     stale_ = true;
-    stop_bands();
+    worker_.stop();
     bands_.reset();
     ask();
 }
@@ -50,38 +47,20 @@ void BalanceSums::ask() {
     emit changed();
 }
 
-void BalanceSums::stop_bands() {
-    if (cancel_) *cancel_ = true;
-    if (worker_.joinable()) worker_.join();
-}
-
 void BalanceSums::start_bands() {
-    stop_bands();
-    cancel_ = std::make_shared<std::atomic<bool>>(false);
-    worker_ = std::thread([this, vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
-                           ground = ground_, cancel = cancel_] {
-        auto result = std::make_shared<job::Bands>();
-        try {
-            *result = job::limit_bands(vehicle, setup, ground, [cancel] { return cancel->load(); });
-        } catch (const BadInput&) {
-            return;
-        }
-        if (*cancel) return;
-        QMetaObject::invokeMethod(
-            this,
-            [this, result, cancel] {
-                if (*cancel) return;
-                bands_ = *result;
-                emit changed();
-            },
-            Qt::QueuedConnection);
+    worker_.start([this, vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
+                   ground = ground_](const auto& cancelled, const auto& post) {
+        const job::Bands result = job::limit_bands(vehicle, setup, ground, cancelled);
+        post([this, result] {
+            bands_ = result;
+            emit changed();
+        });
     });
 }
 
 void BalanceSums::finish_bands() {
     ask();
-    if (worker_.joinable()) worker_.join();
-    QCoreApplication::sendPostedEvents(this, QEvent::MetaCall);
+    worker_.finish();
 }
 
 CurveReading::CurveReading(Document& document, BalanceSums& sums, QWidget* parent)

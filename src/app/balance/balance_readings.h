@@ -1,10 +1,9 @@
 #pragma once
 #include "app/document.h"
+#include "app/worker.h"
 #include "core/job/balance.h"
 
 #include <QWidget>
-
-#include <thread>
 
 namespace dervish::app {
 
@@ -15,7 +14,6 @@ class BalanceSums : public QObject {
 
 public:
     explicit BalanceSums(Document& document, QObject* parent);
-    ~BalanceSums() override;
     void set_ground(balance::Ground ground);
     balance::Ground ground() const { return ground_; }
     void ask(); ///< brings the figures up to date now
@@ -29,14 +27,12 @@ signals:
 
 private:
     void start_bands();
-    void stop_bands();
     Document& document_;
     balance::Ground ground_ = balance::Ground::Dry;
     bool stale_ = true;
     std::optional<job::BalanceFigures> now_, fitted_;
     std::optional<job::Bands> bands_;
-    std::thread worker_;
-    std::shared_ptr<std::atomic<bool>> cancel_;
+    Worker worker_{this}; ///< last: it ends before what it posts to
 };
 
 /// A beam that tips to the end that gives up first, its sentence, and the handling curve with Fitted and the band.

@@ -3,7 +3,6 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 
-#include <QCoreApplication>
 #include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -55,12 +54,8 @@ ConditionsPage::ConditionsPage(Document& document, QWidget* parent)
     });
 }
 
-ConditionsPage::~ConditionsPage() { stop(); }
-
 void ConditionsPage::stop() {
-    if (cancel_) *cancel_ = true;
-    if (worker_.joinable()) worker_.join();
-    cancel_.reset();
+    worker_.stop();
     button_->setText(tr("With bands"));
 }
 
@@ -68,43 +63,24 @@ void ConditionsPage::start() {
     stop();
     bands_.clear();
     say();
-    cancel_ = std::make_shared<std::atomic<bool>>(false);
     button_->setText(tr("0 %, stop"));
-    worker_ = std::thread([this, vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
-                           cancel = cancel_] {
-        for (std::size_t i = 0; i < grounds && !*cancel; ++i) {
-            auto row = std::make_shared<std::array<job::Bands, 3>>();
-            try {
-                for (std::size_t load = 0; load < 3 && !*cancel; ++load)
-                    (*row)[load] = job::limit_bands(job::with_loads(vehicle, load), setup, balance::all_grounds[i],
-                                                    [cancel] { return cancel->load(); });
-            } catch (const BadInput&) {
-                return; // told at its field
-            }
-            QMetaObject::invokeMethod(
-                this,
-                [this, row, cancel, i] {
-                    if (*cancel) return;
-                    bands_.push_back(*row);
-                    button_->setText(tr("%1 %, stop").arg(100 * (i + 1) / grounds));
-                    if (i + 1 == grounds) {
-                        worker_.join();
-                        cancel_.reset();
-                        button_->setText(tr("With bands"));
-                    }
-                    told();
-                },
-                Qt::QueuedConnection);
+    worker_.start([this, vehicle = document_.job().vehicle,
+                   setup = document_.computed_setup(document_.look())](const auto& cancelled, const auto& post) {
+        for (std::size_t i = 0; i < grounds && !cancelled(); ++i) {
+            std::array<job::Bands, 3> row;
+            for (std::size_t load = 0; load < 3 && !cancelled(); ++load)
+                row[load] = job::limit_bands(job::with_loads(vehicle, load), setup, balance::all_grounds[i], cancelled);
+            post([this, row, i] {
+                bands_.push_back(row);
+                button_->setText(tr("%1 %, stop").arg(100 * (i + 1) / grounds));
+                if (i + 1 == grounds) stop();
+                told();
+            });
         }
     });
 }
 
-void ConditionsPage::finish() {
-    while (cancel_) {
-        QCoreApplication::sendPostedEvents(this, QEvent::MetaCall);
-        std::this_thread::sleep_for(std::chrono::milliseconds(5));
-    }
-}
+void ConditionsPage::finish() { worker_.finish(); }
 
 void ConditionsPage::say() {
     if (stale_) {

@@ -1,10 +1,9 @@
 #pragma once
 #include "app/document.h"
+#include "app/worker.h"
 #include "core/job/balance.h"
 
 #include <QWidget>
-
-#include <thread>
 
 class QPainter;
 class QPushButton;
@@ -18,9 +17,8 @@ class ConditionsPage : public QWidget {
 
 public:
     explicit ConditionsPage(Document& document, QWidget* parent = nullptr);
-    ~ConditionsPage() override;
     void say();
-    bool working() const { return cancel_ && !*cancel_; }
+    bool working() const { return worker_.started(); }
     void finish(); ///< waits for the worker
 
 protected:
@@ -40,8 +38,7 @@ private:
     QString problem_;
     bool stale_ = true;
     std::vector<std::array<job::Bands, 3>> bands_; ///< as far as they are worked out
-    std::thread worker_;
-    std::shared_ptr<std::atomic<bool>> cancel_; ///< null: nothing under way
+    Worker worker_{this};                          ///< last: it ends before what it posts to
 };
 
 } // namespace dervish::app

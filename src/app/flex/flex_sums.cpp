@@ -3,8 +3,6 @@
 #include "core/job/fields.h"
 #include "store/job_file.h"
 
-#include <QCoreApplication>
-
 namespace dervish::app {
 
 FlexSums::FlexSums(Document& document, QObject* parent) : QObject(parent), document_(document) {
@@ -14,41 +12,26 @@ FlexSums::FlexSums(Document& document, QObject* parent) : QObject(parent), docum
     });
 }
 
-FlexSums::~FlexSums() { stop_bands(); }
-
 void FlexSums::stop_bands() {
-    if (cancel_) *cancel_ = true;
-    if (worker_.joinable()) worker_.join();
+    worker_.stop();
     bands_.reset();
 }
 
 void FlexSums::start_bands() {
     stop_bands();
     if (!shown()) return;
-    cancel_ = std::make_shared<std::atomic<bool>>(false);
-    worker_ = std::thread([this, state = shown()->of, protocol = protocol_, cancel = cancel_] {
-        job::Bands result;
-        try {
-            result = job::flex_bands(state, protocol, [cancel] { return cancel->load(); });
-        } catch (const BadInput&) { // told at its field
-            return;
-        }
-        if (*cancel) return;
-        QMetaObject::invokeMethod(
-            this,
-            [this, result, cancel] {
-                if (*cancel) return;
-                bands_ = result;
-                emit changed();
-            },
-            Qt::QueuedConnection);
+    worker_.start([this, state = shown()->of, protocol = protocol_](const auto& cancelled, const auto& post) {
+        const job::Bands result = job::flex_bands(state, protocol, cancelled);
+        post([this, result] {
+            bands_ = result;
+            emit changed();
+        });
     });
 }
 
 void FlexSums::finish_bands() {
     ask();
-    if (worker_.joinable()) worker_.join();
-    QCoreApplication::sendPostedEvents(this, QEvent::MetaCall);
+    worker_.finish();
 }
 
 void FlexSums::set_protocol(const flex::Protocol& protocol) {

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/document.h"
+#include "app/worker.h"
 #include "core/job/flex.h"
 
 namespace dervish::app {
@@ -10,7 +11,6 @@ class FlexSums : public QObject {
 
 public:
     explicit FlexSums(Document& document, QObject* parent);
-    ~FlexSums() override;
     const flex::Protocol& protocol() const { return protocol_; }
     void set_protocol(const flex::Protocol& protocol);
     /// Another job, read only: its Fitted goes on the same ground. Throws BadInput; empty path: none.
@@ -42,8 +42,7 @@ private:
     std::size_t chosen_ = 0;
     bool stale_ = true;
     std::optional<job::Bands> bands_;
-    std::thread worker_;
-    std::shared_ptr<std::atomic<bool>> cancel_;
+    Worker worker_{this}; ///< last: it ends before what it posts to
 };
 
 } // namespace dervish::app

@@ -13,8 +13,8 @@ Outcomes TallyOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, d
     const flex::Ascent ascent = flex::climb(car, {}, first_ ? &*first_ : nullptr);
     if (!first_) first_ = ascent;
     Outcomes out{roll, share, ascent.height, ascent.front_travel, ascent.rear_travel};
-    put_bar(out, true, setup.front, vehicle.front, cars_.sums(0, setup.front, vehicle.front), bar_scale);
-    put_bar(out, false, setup.rear, vehicle.rear, cars_.sums(1, setup.rear, vehicle.rear), bar_scale);
+    put_bar(out, true, setup.front, vehicle.front, cars_.sums(0), bar_scale);
+    put_bar(out, false, setup.rear, vehicle.rear, cars_.sums(1), bar_scale);
     return out;
 }
 

@@ -27,9 +27,10 @@ inline constexpr double beam_model_sigma = 0.01;
 class Cars {
 public:
     car::Car with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
-    const BarSums& sums(std::size_t end, const Assembly& assembly, const AxleData& axle);
+    const BarSums& sums(std::size_t end) const { return known_[end]->sums; } ///< of the last car
 
 private:
+    const BarSums& sums(std::size_t end, const Assembly& assembly, const AxleData& axle);
     struct Known {
         Assembly assembly;
         AxleData axle;
