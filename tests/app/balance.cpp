@@ -148,7 +148,7 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     kind->setCurrentIndex(static_cast<int>(balance::Manoeuvre::Gust));
     emit kind->activated(kind->currentIndex());
     CHECK(reading->drive().wind == Approx(1000));
-    CHECK(Ink::of(*reading).says("off its line at the end"));
+    CHECK(Ink::of(*reading).says("drifts in the end"));
     // Played: the drawing shows the moment, and the bend again on another page.
     bench.window.setFocus();
     QTest::keyClick(&bench.window, ' ');

@@ -417,8 +417,8 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         both(tr("differs side to side"),
              [](const balance::Run& r) { return qs(units::fixed(r.side_difference / units::deg, 1)) + "°"; });
     if (drive_.manoeuvre == balance::Manoeuvre::Gust) {
-        both(tr("off its line at the end"), [&](const balance::Run& r) {
-            return qs(units::text(std::abs(r.moments.back().y), units::Quantity::Distance, document_.units()));
+        both(tr("drifts in the end"), [&](const balance::Run& r) {
+            return qs(units::text(std::abs(r.moments.back().y), units::Quantity::Length, document_.units(), 0));
         });
         both(tr("heading off by"), [](const balance::Run& r) {
             return qs(units::fixed(std::abs(r.moments.back().heading) / units::deg, 1)) + "°";

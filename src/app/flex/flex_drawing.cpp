@@ -231,7 +231,7 @@ void FlexDrawing::paint_labels(QPainter& p) {
             std::clamp(hub.x() + (far ? -0.75 : -0.25) * long_line, 14.0, std::max(14.0, width() - 190.0 - long_line));
         double y = far ? hub.y() - r - 34
                        : hub.y() + r + 16 + scale_ * std::max(0.0, ground_.wheel_height[w]) * std::cos(elevation);
-        y = std::clamp(y, 74.0, height() - 52.0);
+        y = std::clamp(y, 74.0, height() - 70.0);
         QRectF box(x, y - 8, long_line, 32);
         for (const QRectF& other : taken)
             if (box.intersects(other)) box.moveTop(far ? other.top() - 34 : other.bottom() + 4);

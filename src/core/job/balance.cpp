@@ -187,10 +187,8 @@ const SchoolWords& words_of(School school) {
     static constexpr SchoolWords all[] = {
         {"limit: front beyond rear",
          "uses the tyre itself, steady; 0: both ends at once, above: the rear gives up first", 0.01, "%", 1, 0},
-        {"understeer gradient at 0.3 g", "how it steers on the road, far from the limit; 1 to 3 is usual", per_g, "°/g",
-         2, 2},
-        {"front share of transfer over mass", "a few points above 0 understeers; leaves the tyres out", 0.01, "%", 1,
-         3},
+        {"understeer at 0.3 g", "how it steers on the road, far from the limit; 1 to 3 is usual", per_g, "°/g", 2, 2},
+        {"front share over front mass", "a few points above 0 understeers; leaves the tyres out", 0.01, "%", 1, 3},
         {"one-wheel ride, rear over front", "5 to 20 % above settles pitch after a bump; says nothing of grip", 0.01,
          "%", 0, 10}};
     return all[static_cast<int>(school)];
