@@ -90,7 +90,8 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                          {"limit_g", units::rounded(m.limit / g)},
                          {"wet_limit_g", units::rounded(m.wet / g)},
                          {"first_lift_g", units::rounded(m.first_lift / g)},
-                         {"lift_height_mm", units::rounded(m.articulation / mm)}});
+                         {"lift_height_mm", units::rounded(m.articulation / mm)},
+                         {"link_force_at_half_g_N", units::rounded(m.link)}});
     return {{"setup", setup.name},
             {"ground", balance::name_of(ground)},
             {"phases", phases},

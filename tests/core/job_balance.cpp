@@ -101,12 +101,14 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
         if (m.what == "front bar") {
             CHECK(f < 1);
             CHECK(m.roll > 0); // softened, it leans more
+            CHECK(m.link < 0);
             CHECK(balance_of(balance::limit(to_model(j.vehicle, with_bars(c, f, 1)))) == Approx(wanted).margin(1e-3));
         }
         if (m.what == "rear bar") {
             CHECK(f > 1);
             CHECK(m.roll < 0);
             CHECK(m.articulation < 0.001);
+            CHECK(m.link < 0); // the front's, which lean less
         }
     }
     CHECK(found >= 4);

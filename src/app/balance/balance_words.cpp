@@ -188,16 +188,17 @@ void BalanceStation::work_out_means() {
         const units::Unit length = units::shown(units::Quantity::Length, document_.units());
         rows.push_back(
             {qs(m.what), qs(m.to),
-             tr("roll %1/g · one wheel %2 · limit %3, wet %4 · first lift %5 · ramps %6")
+             tr("roll %1/g · bump %2 · limit %3, wet %4 · lifts %5 · ramps %6, links %7")
                  .arg(signed_number(m.roll * units::g / units::deg, 1, "°"), signed_number(m.harshness, 2, ""),
                       signed_number(m.limit / units::g, 3, ""), signed_number(m.wet / units::g, 3, " g"),
                       signed_number(m.first_lift / units::g, 2, " g"),
                       signed_number(m.articulation / length.factor, document_.units() == units::System::Metric ? 0 : 1,
-                                    " " + QString::fromUtf8(length.symbol.data()))),
+                                    " " + QString::fromUtf8(length.symbol.data())),
+                      (m.link > 0 ? "+" : "") + qs(units::text(m.link, units::Quantity::Force, document_.units(), 0))),
              m.limit < -0.005 * units::g ? Mark::Caution : Mark::Plain});
     }
     cures_->setVisible(cure_->count() > 0);
-    means_->show_rows(std::move(rows), 1, tr("The rules leave nothing to change."), 0.27);
+    means_->show_rows(std::move(rows), 1, tr("The rules leave nothing to change."), 0.21);
 }
 
 } // namespace dervish::app

@@ -275,8 +275,20 @@ std::vector<Lever> levers(const Vehicle& v, const Rules& rules) {
 }
 
 struct Costs {
-    double roll, harshness, limit, wet, first_lift, articulation;
+    double roll, harshness, limit, wet, first_lift, articulation, link;
 };
+
+/// The largest force in a link of either bar in a bend of 0.5 g, N.
+double link_force(const car::Car& car) {
+    const car::State s = car::settle(car, {.lateral_acceleration = 0.5 * units::g});
+    double out = 0;
+    for (const std::size_t first : {0u, 2u})
+        if (const auto& law = (first == 0 ? car.front : car.rear).linkage)
+            out =
+                std::max(out, (*law)({s.wheels[first].travel, s.wheels[first + 1].travel}).link.cwiseAbs().maxCoeff());
+    return out;
+}
+
 Costs costs_of(const Vehicle& v, const car::Car& car) {
     const balance::Model m = to_model(v, car);
     const car::Loaded l = car::loaded(m.car);
@@ -287,7 +299,8 @@ Costs costs_of(const Vehicle& v, const car::Car& car) {
             balance::limit(m).lateral,
             balance::limit(to_model(v, car, Ground::Wet)).lateral,
             std::isfinite(h.first_lift) ? h.first_lift : 0,
-            flex::climb(m.car, {}).height};
+            flex::climb(m.car, {}).height,
+            link_force(m.car)};
 }
 } // namespace
 
@@ -306,7 +319,7 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Gro
             const auto value = reading(school, to_model(v, c, ground));
             return value ? *value - wanted : std::nan("");
         };
-        Means m{lever.what, "", lever.path, lever.from, false, 0, 0, 0, 0, 0, 0};
+        Means m{lever.what, "", lever.path, lever.from, false, 0, 0, 0, 0, 0, 0, 0};
         const double here = off(lever.from), at_low = off(lever.low), at_high = off(lever.high);
         const bool up = std::isfinite(at_high) && (here > 0) != (at_high > 0),
                    down = std::isfinite(at_low) && (here > 0) != (at_low > 0);
@@ -331,6 +344,7 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Gro
             m.wet = then.wet - now.wet;
             m.first_lift = then.first_lift > 0 && now.first_lift > 0 ? then.first_lift - now.first_lift : 0;
             m.articulation = then.articulation - now.articulation;
+            m.link = then.link - now.link;
         }
         out.push_back(std::move(m));
     }

@@ -87,6 +87,7 @@ struct Means {
     double limit, wet;   ///< of the outright limit, dry and wet, m/s²
     double first_lift;   ///< of the lateral acceleration at which a wheel lifts, m/s²; 0 where none lifts
     double articulation; ///< of the lift height on diagonal ramps, m
+    double link;         ///< of the largest link force in a bend of 0.5 g, N; 0 where no link is computed
 };
 struct Rules {
     bool front_bar = true, rear_bar = true, springs = true, tyres = true, loads = true;
