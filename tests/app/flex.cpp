@@ -87,6 +87,9 @@ TEST_CASE("every ground has its reading, another job goes on the same one, and a
     bench.click("flex group 1");
     bench.find<QDoubleSpinBox>("ramp angle")->setValue(30);
     CHECK(sums(bench).protocol().angle == Approx(30 * units::deg));
+    CHECK(words(bench, "wheels").contains("Tyre 0 mm above level"));
+    CHECK(words(bench, "wheels").contains("next "));
+    CHECK(words(bench, "wheels").contains("Least load: "));
     bench.click("ground diagonal");
     bench.find<QDoubleSpinBox>("second")->setValue(0.5);
     CHECK(sums(bench).protocol().second == 0.5);
@@ -97,8 +100,16 @@ TEST_CASE("every ground has its reading, another job goes on the same one, and a
     CHECK(sums(bench).all().back().of.vehicle.wheelbase.value < bench.job().vehicle.wheelbase.value);
     CHECK_THROWS_AS(station(bench).set_other("none.dervish"), BadInput);
     CHECK(sums(bench).has_other()); // the one before stays
+    bench.click("flex group 1");
+    bench.click("ground slope");
+    auto* stone = bench.find<QDoubleSpinBox>("stone");
+    stone->setValue(127);
     bench.document().set_units(units::System::Inch);
     QTest::qWait(120);
+    CHECK(stone->value() == Approx(5)); // the same stone
+    stone->setValue(4);
+    CHECK(sums(bench).protocol().obstacle == Approx(0.1016));
+    bench.click("ground diagonal");
     CHECK(words(bench, "reach words").contains(" in"));
 }
 

@@ -60,6 +60,11 @@ void FlexDrawing::take_up() {
     fit();
 }
 
+const std::array<job::Corner, 4>& FlexDrawing::corner() {
+    take_up();
+    return corner_;
+}
+
 void FlexDrawing::resizeEvent(QResizeEvent*) { fit(); }
 
 void FlexDrawing::fit() {

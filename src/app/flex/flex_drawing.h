@@ -15,7 +15,7 @@ public:
     FlexDrawing(Document& document, FlexSums& sums, QWidget* parent = nullptr);
     void set_reach(double reach);
     double reach() const { return reach_; }
-    const std::array<job::Corner, 4>& corner() const { return corner_; } ///< at the reach
+    const std::array<job::Corner, 4>& corner(); ///< at the reach
 
 protected:
     void paintEvent(QPaintEvent*) override;

@@ -22,7 +22,6 @@ namespace dervish::app {
 namespace {
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 constexpr double per_reach = 1e-3; ///< of the scrub's steps, m or rad
-constexpr int why_group = 0, ground_group = 1, front_group = 2, rear_group = 3;
 
 QPushButton* chip(QButtonGroup* group, const QString& word, const QString& name, int id) {
     auto* out = new QPushButton(word);
@@ -48,7 +47,7 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
       fields_(new FieldPanel(document)), kinds_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
       wheel_(new QComboBox), reach_(new QSlider(Qt::Horizontal)), weight_(new QSlider(Qt::Horizontal)),
       words_(new QLabel), why_(small_words("why")), best_(small_words("best state")), road_(small_words("road cost")),
-      taken_(small_words("taken")), put_(new QPushButton(tr("Put it on Trial"))),
+      taken_(small_words("taken")), wheels_(small_words("wheels")), put_(new QPushButton(tr("Put it on Trial"))),
       other_(new QPushButton(tr("Another car …"))), second_(new QDoubleSpinBox), angle_(new QDoubleSpinBox),
       stone_(new QDoubleSpinBox), light_(new QDoubleSpinBox), why_page_(new QWidget), ground_page_(new QWidget),
       springs_page_(new QWidget), player_(new QTimer(this)), later_(new QTimer(this)) {
@@ -84,20 +83,14 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
         if (isVisible()) sums_->ask();
     });
     new Follow(document_, this, [this] {
+        show_units();
         show_group(group_);
         later_->start();
         drawing_->update();
     });
     show_group(why_group);
+    show_units();
     take_protocol();
-}
-
-QString FlexStation::caution_words() const {
-    return tr(
-        "Tie its links up or take them off; check hoses and shafts at full droop. It lowers the rollover stability, "
-        "and "
-        "a lift or a roof load lowers it more. Ramps on firm ground, wheels chocked, nobody beneath. Public-road rules "
-        "and the maker decide what may be driven without.");
 }
 
 QWidget* FlexStation::build_controls() {
@@ -193,8 +186,10 @@ void FlexStation::build_ground(QVBoxLayout* side) {
     };
     add(second_, tr("Rear's height over front's"), "second", 0, 3, 1, 2, 0.1);
     add(angle_, tr("Ramp's angle, °"), "ramp angle", 5, 45, 20, 1, 1);
-    add(stone_, tr("Stone under the uphill wheel, mm"), "stone", 0, 500, 0, 0, 10);
-    add(light_, tr("Counts as light at, N"), "light at", 0, 5000, 0, 0, 50);
+    add(stone_, tr("Stone under the uphill wheel"), "stone", 0, 500, 0, 0, 10);
+    add(light_, tr("Counts as light at"), "light at", 0, 5000, 0, 0, 50);
+    wheels_->setTextFormat(Qt::RichText);
+    form->addRow(wheels_);
     side->addWidget(ground_page_);
 }
 
@@ -213,6 +208,23 @@ void FlexStation::build_springs(QVBoxLayout* side) {
     side->addWidget(springs_page_);
 }
 
+void FlexStation::show_units() {
+    const units::System now = document_.units();
+    auto* form = static_cast<QFormLayout*>(ground_page_->layout());
+    for (const auto& [box, quantity, words] :
+         {std::tuple{stone_, units::Quantity::Length, tr("Stone under the uphill wheel")},
+          {light_, units::Quantity::Force, tr("Counts as light at")}}) {
+        const units::Unit unit = units::shown(quantity, now);
+        const QSignalBlocker quiet(box);
+        const double value = box->value() * units::shown(quantity, shown_in_).factor / unit.factor;
+        box->setDecimals(now == units::System::Metric ? 0 : 1);
+        box->setSingleStep(now == units::System::Metric ? 10 : 0.5);
+        box->setValue(value);
+        static_cast<QLabel*>(form->labelForField(box))->setText(words + ", " + QString::fromUtf8(unit.symbol.data()));
+    }
+    shown_in_ = now;
+}
+
 bool FlexStation::slope() const { return sums_->protocol().kind == flex::Kind::Slope; }
 
 void FlexStation::take_protocol() {
@@ -225,8 +237,8 @@ void FlexStation::take_protocol() {
                                                                         : flex::Diagonal::FrontRightRearLeft;
     p.second = second_->value();
     p.angle = angle_->value() * units::deg;
-    p.obstacle = stone_->value() * units::mm;
-    p.threshold_load = light_->value();
+    p.obstacle = stone_->value() * units::shown(units::Quantity::Length, shown_in_).factor;
+    p.threshold_load = light_->value() * units::shown(units::Quantity::Force, shown_in_).factor;
     p.highest = p.kind == flex::Kind::Slope ? 60 * units::deg : 0.8;
     at_lift_ = true;
     sums_->set_protocol(p);
@@ -254,13 +266,7 @@ void FlexStation::set_reach(double reach) {
                 tr(" · index %1").arg(std::lround(flex::ramp_index(sums_->protocol(), shown->car.wheelbase, reach)));
     }
     words_->setText(words);
-}
-
-QString FlexStation::band_words() const {
-    if (!sums_->bands()) return {};
-    const double band = band_90 * sums_->bands()->sigma[0];
-    return " ± " + (slope() ? qs(units::fixed(band / units::deg, 1)) + "°"
-                            : qs(units::text(band, units::Quantity::Length, document_.units(), 0)));
+    tell_wheels();
 }
 
 void FlexStation::to_lift() {
@@ -276,36 +282,12 @@ void FlexStation::told() {
     tell_why();
 }
 
-void FlexStation::tell_why() {
-    const auto& all = sums_->all();
-    QString text = "<b>" + tr("Why it stops here") + "</b>";
-    int number = 1;
-    for (const std::string& words : job::why(sums_->protocol(), all, document_.units()))
-        text += QString("<p style='margin: 2px 0'><b>%1</b> %2.</p>").arg(number++).arg(qs(words).toHtmlEscaped());
-    why_->setText(text);
-    const job::FlexResult* shown = sums_->shown();
-    put_->setEnabled(shown && sums_->chosen() > 0 && !(sums_->has_other() && sums_->chosen() + 1 == all.size()));
-    if (!shown) return;
-    const double track = weight_->value() / 100.0;
-    QStringList order;
-    for (const std::size_t i : job::ranked(all, track)) order << qs(all[i].of.name);
-    best_->setText(tr("Best so weighed: <b>%1</b>, then %2")
-                       .arg(order[0].toHtmlEscaped(), order.size() > 1 ? order[1].toHtmlEscaped() : tr("nothing")));
-    const auto deg = [](double a) { return qs(units::fixed(a / units::deg, 1)) + "°"; };
-    const auto told = [&](const job::RoadCost& r) {
-        return tr("leans %1/g, %2 in a lane change, tips on a slope of %3")
-            .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), r.tips ? deg(*r.tips) : tr("more than 60°"));
-    };
-    QString road = tr("On the road <b>%1</b> %2").arg(qs(shown->of.name).toHtmlEscaped(), told(shown->road));
-    if (sums_->fitted()) road += tr(". Fitted %1").arg(told(sums_->fitted()->road));
-    road_->setText(road + ".");
-}
-
 void FlexStation::show_group(int group) {
     group_ = group;
     groups_->button(group)->setChecked(true);
     why_page_->setVisible(group == why_group);
     ground_page_->setVisible(group == ground_group);
+    tell_wheels();
     const bool axle = group == front_group || group == rear_group;
     fields_->setVisible(axle);
     springs_page_->setVisible(axle);

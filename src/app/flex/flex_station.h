@@ -37,6 +37,7 @@ public:
     void set_other(const QString& path);
 
 private:
+    static constexpr int why_group = 0, ground_group = 1, front_group = 2, rear_group = 3;
     QWidget* build_controls();
     void build_why(QVBoxLayout* side);
     void build_ground(QVBoxLayout* side);
@@ -47,9 +48,11 @@ private:
     void to_lift();
     void told();
     void tell_why();
+    void tell_wheels();
     void ask_other();
     void put_on_trial();
     void change_springs(bool more);
+    void show_units();
     bool slope() const;
     QString band_words() const;
 
@@ -61,14 +64,15 @@ private:
     QButtonGroup *kinds_, *groups_;
     QComboBox* wheel_;
     QSlider *reach_, *weight_;
-    QLabel *words_, *why_, *best_, *road_, *taken_;
+    QLabel *words_, *why_, *best_, *road_, *taken_, *wheels_;
     QPushButton *put_, *other_;
     QDoubleSpinBox *second_, *angle_, *stone_, *light_;
     QWidget *why_page_, *ground_page_, *springs_page_;
     QTimer *player_, *later_;
-    bool at_lift_ = true; ///< the scrub stays where a wheel goes light
+    bool at_lift_ = true;                            ///< the scrub stays where a wheel goes light
+    units::System shown_in_ = units::System::Metric; ///< of the ground's boxes
     double phase_ = 0;
-    int group_ = 0;
+    int group_ = why_group;
 };
 
 } // namespace dervish::app

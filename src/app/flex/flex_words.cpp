@@ -1,0 +1,81 @@
+#include "app/flex/flex_drawing.h"
+#include "app/flex/flex_station.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QSlider>
+#include <cmath>
+
+/// What the Flex station says.
+namespace dervish::app {
+namespace {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+QString FlexStation::band_words() const {
+    if (!sums_->bands()) return {};
+    const double band = band_90 * sums_->bands()->sigma[0];
+    return " ± " + (slope() ? qs(units::fixed(band / units::deg, 1)) + "°"
+                            : qs(units::text(band, units::Quantity::Length, document_.units(), 0)));
+}
+
+void FlexStation::tell_why() {
+    const auto& all = sums_->all();
+    QString text = "<b>" + tr("Why it stops here") + "</b>";
+    int number = 1;
+    for (const std::string& words : job::why(sums_->protocol(), all, document_.units()))
+        text += QString("<p style='margin: 2px 0'><b>%1</b> %2.</p>").arg(number++).arg(qs(words).toHtmlEscaped());
+    why_->setText(text);
+    const job::FlexResult* shown = sums_->shown();
+    put_->setEnabled(shown && sums_->chosen() > 0 && !(sums_->has_other() && sums_->chosen() + 1 == all.size()));
+    if (!shown) return;
+    const double track = weight_->value() / 100.0;
+    QStringList order;
+    for (const std::size_t i : job::ranked(all, track)) order << qs(all[i].of.name);
+    best_->setText(tr("Best so weighed: <b>%1</b>, then %2")
+                       .arg(order[0].toHtmlEscaped(), order.size() > 1 ? order[1].toHtmlEscaped() : tr("nothing")));
+    const auto deg = [](double a) { return qs(units::fixed(a / units::deg, 1)) + "°"; };
+    const auto told = [&](const job::RoadCost& r) {
+        return tr("leans %1/g, %2 in a lane change, tips on a slope of %3")
+            .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), r.tips ? deg(*r.tips) : tr("more than 60°"));
+    };
+    QString road = tr("On the road <b>%1</b> %2").arg(qs(shown->of.name).toHtmlEscaped(), told(shown->road));
+    if (sums_->fitted()) road += tr(". Fitted %1").arg(told(sums_->fitted()->road));
+    road_->setText(road + ".");
+}
+
+void FlexStation::tell_wheels() {
+    if (group_ != ground_group || !sums_->shown()) return;
+    const auto length = [&](double m) { return qs(units::text(m, units::Quantity::Length, document_.units(), 0)); };
+    const auto limit = [&](const job::CornerLimit& l) {
+        return l.left <= 0 ? tr("%1, reached").arg(qs(l.what)) : tr("%1 in %2").arg(qs(l.what), length(l.left));
+    };
+    QString text = tr("<b>Wheel by wheel</b>");
+    std::size_t lowest = 0;
+    const auto& corner = drawing_->corner();
+    for (std::size_t w = 0; w < 4; ++w) {
+        const job::Corner& c = corner[w];
+        if (c.load < corner[lowest].load) lowest = w;
+        text += QString("<p style='margin: 2px 0'><b>%1</b> %2. %3; %4.</p>")
+                    .arg(tr(car::wheel_names[w]), qs(units::text(c.load, units::Quantity::Force, document_.units(), 0)),
+                         tr("Tyre %1 above level, %2 under it").arg(length(c.height), length(c.gap)),
+                         tr("first %1, next %2").arg(limit(c.first()), limit(c.limits[1])));
+    }
+    text += "<p style='margin: 4px 0'>" +
+            tr("Least load: %1, %2. What it can drive by is no more than that load allows; a differential may "
+               "share it, which is not promised here.")
+                .arg(tr(car::wheel_names[lowest]),
+                     qs(units::text(corner[lowest].load, units::Quantity::Force, document_.units(), 0))) +
+            "</p>";
+    wheels_->setText(text);
+}
+
+QString FlexStation::caution_words() const {
+    return tr(
+        "Tie its links up or take them off; check hoses and shafts at full droop. It lowers the rollover stability, "
+        "and "
+        "a lift or a roof load lowers it more. Ramps on firm ground, wheels chocked, nobody beneath. Public-road rules "
+        "and the maker decide what may be driven without.");
+}
+
+} // namespace dervish::app
