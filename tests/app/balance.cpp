@@ -71,6 +71,10 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     const double was = bench.job().trial.rear.bar.outer_diameter.value;
     bench.click("cure on trial");
     CHECK(bench.job().trial.rear.bar.outer_diameter.value == Approx(was * std::pow(factor, 0.25)).epsilon(0.05));
+    const job::Job once = bench.job();
+    bench.click("cure on trial"); // not a second time
+    CHECK(bench.job() == once);
+    CHECK(cure->count() == 0);
     const double after =
         job::balance_of(balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
     CHECK(before < -0.03);

@@ -99,6 +99,11 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     });
     connect(sums_, &BalanceSums::changed, later_, qOverload<>(&QTimer::start));
     new Follow(document_, this, [this] {
+        if (!found_.empty()) { // they were another car's: put on twice they would count twice
+            found_.clear();
+            cure_->clear();
+            means_->show_rows({}, 1, tr("The car has changed since: work out again."));
+        }
         refresh();
         for (QWidget* w :
              {static_cast<QWidget*>(curve_), static_cast<QWidget*>(bars_), static_cast<QWidget*>(manoeuvre_)})
