@@ -16,29 +16,45 @@ namespace {
 bool computed(const std::string& path) { return !path.starts_with("tests/"); }
 
 /// Tries the typed texts that wait, as long as one more can be used.
-void take_up_drafts(job::Job& job, units::System system) {
-    for (bool progress = true; progress;) {
+void take_up_drafts(job::Job& job) {
+    for (bool progress = !job.drafts.empty(); progress;) {
         progress = false;
-        for (const auto& [path, text] : std::map(job.drafts)) {
+        job::Job next = job;
+        std::map<std::string, job::FieldRef> known; // once: it walks the whole job
+        for (const job::FieldRef& f : job::fields(next)) known.emplace(f.path, f);
+        for (const auto& [path, draft] : std::map(job.drafts)) {
             if (!computed(path)) continue;
-            job::Job next = job;
-            const auto field = job::field(next, path);
-            if (!field) {
+            const auto field = known.find(path);
+            if (field == known.end()) {
                 job.drafts.erase(path); // the part it belonged to is gone
-                progress = true;
-                break;
-            }
-            try {
-                field->value->value = job::parse(text, field->spec, system, path);
                 next.drafts.erase(path);
-                job::check(next);
-            } catch (const BadInput&) {
                 continue;
             }
-            job = next;
-            progress = true;
+            const job::Measured before = *field->second.value;
+            try {
+                field->second.value->value = job::parse(draft.text, field->second.spec, draft.units, path);
+                next.drafts.erase(path);
+                job::check(next);
+                job = next;
+                progress = true;
+            } catch (const BadInput&) {
+                *field->second.value = before;
+                next.drafts[path] = draft;
+            }
         }
     }
+}
+
+/// Writes what was typed: a new value has the usual spread of its source, several readings their own.
+void take(job::Measured& m, const job::Typed& typed, const job::FieldSpec& spec, bool measuring,
+          const job::Measured* before) {
+    if (before && before->value == typed.value && !typed.sigma && !measuring) {
+        m = *before;
+        return;
+    }
+    m.value = typed.value;
+    if (measuring || typed.sigma) m.source = job::Source::Measured;
+    m.sigma = typed.sigma ? *typed.sigma : units::as_filed(job::usual_sigma(spec, m.source, m.value), spec.quantity);
 }
 
 QString said(const BadInput& e) { return QString::fromStdString(e.problem() + "; " + e.accepted()); }
@@ -96,46 +112,36 @@ void Document::set_look(Look look) {
 void Document::edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change) {
     auto next = std::make_shared<job::Job>(*job_);
     change(*next);
-    take_up_drafts(*next, units_);
+    take_up_drafts(*next);
     if (*next == *job_) return;
     undo_.push(new JobCommand(*this, what, merge, std::move(next)));
 }
 
 void Document::type(const QString& path, const QString& text) {
     const std::string at = path.toStdString();
-    edit(tr("change of %1").arg(path.section('/', -1).replace('_', ' ')), "type " + path, [&](job::Job& job) {
+    const QString merge = "type " + path;
+    edit(tr("change of %1").arg(path.section('/', -1).replace('_', ' ')), merge, [&](job::Job& job) {
         job::Job next = job;
         const auto field = job::field(next, at);
         if (!field) return;
+        // The value from before this typing: what was typed on the way here ("95" of "950") is not what stands.
+        std::optional<job::Measured> before;
+        if (const job::Job* first = before_merging(merge)) {
+            job::Job copy = *first;
+            if (const auto old = job::field(copy, at)) before = *old->value;
+        }
         try {
-            const auto readings = job::parse_readings(text.toStdString(), field->spec, units_, at);
-            if (readings) {
-                *field->value = *readings;
-                next.drafts.erase(at);
-                job::check(next);
-                job = next;
-                return;
-            }
-            const double old = field->value->value;
-            const double value = job::parse(text.toStdString(), field->spec, units_, at);
-            // A spread that was the usual one for its source stays the usual one.
-            const bool usual = std::abs(field->value->sigma - job::usual_sigma(field->spec, field->value->source,
-                                                                               old)) < 1e-9 * std::abs(old);
-            if (job::show(old, field->spec, units_) != text.toStdString()) field->value->value = value;
-            if (usual || (field->spec.word && old == field->spec.word_value))
-                field->value->sigma = units::as_filed(
-                    job::usual_sigma(field->spec, field->value->source, field->value->value), field->spec.quantity);
+            const job::Typed typed = job::parse_entry(text.toStdString(), field->spec, units_, at);
+            const bool as_shown = job::show(field->value->value, field->spec, units_) == text.toStdString();
+            if (!as_shown || measuring_)
+                take(*field->value, as_shown ? job::Typed{field->value->value, {}} : typed, field->spec, measuring_,
+                     before ? &*before : &std::as_const(*field->value));
             next.drafts.erase(at);
             job::check(next);
             job = next;
         } catch (const BadInput&) {
-            // What was typed on the way here ("95" of "950") is not what stands: the value from before this typing
-            // does.
-            if (const job::Job* before = before_merging("type " + path)) {
-                job::Job copy = *before;
-                if (const auto old = job::field(copy, at)) *job::field(job, at)->value = *old->value;
-            }
-            job.drafts[at] = text.toStdString();
+            if (before) *job::field(job, at)->value = *before;
+            job.drafts[at] = {text.toStdString(), units_};
         }
     });
 }
@@ -147,11 +153,22 @@ const job::Job* Document::before_merging(const QString& merge) const {
 }
 
 QString Document::shown(const QString& path) const {
-    const auto draft = job_->drafts.find(path.toStdString());
-    if (draft != job_->drafts.end()) return QString::fromStdString(draft->second);
     job::Job copy = *job_;
     const auto field = job::field(copy, path.toStdString());
-    return field ? QString::fromStdString(job::show(field->value->value, field->spec, units_)) : QString();
+    if (!field) return {};
+    return draft(field->path, field->spec.quantity)
+        .value_or(QString::fromStdString(job::show(field->value->value, field->spec, units_)));
+}
+
+std::optional<QString> Document::draft(const std::string& key, units::Quantity quantity) const {
+    const auto found = job_->drafts.find(key);
+    if (found == job_->drafts.end()) return {};
+    return QString::fromStdString(job::draft_text(found->second, quantity, units_));
+}
+
+void Document::set_measuring(bool on) {
+    measuring_ = on;
+    emit changed();
 }
 
 QString Document::problem(const QString& path) const {
@@ -159,15 +176,15 @@ QString Document::problem(const QString& path) const {
     if (draft == job_->drafts.end()) return {};
     const auto known = problems_.find(draft->first);
     if (known != problems_.end()) return known->second;
-    return problems_[draft->first] = find_problem(*draft);
+    return problems_[draft->first] = find_problem(draft->first, draft->second);
 }
 
-QString Document::find_problem(const std::pair<const std::string, std::string>& draft) const {
+QString Document::find_problem(const std::string& path, const job::Draft& draft) const {
     job::Job copy = *job_;
-    const auto field = job::field(copy, draft.first);
+    const auto field = job::field(copy, path);
     if (!field) return {};
     try {
-        field->value->value = job::parse(draft.second, field->spec, units_, draft.first);
+        field->value->value = job::parse(draft.text, field->spec, draft.units, path);
         copy.drafts.clear();
         job::check(copy);
     } catch (const BadInput& e) {
@@ -197,7 +214,8 @@ void Document::set_source(const QString& path, job::Source source) {
 void Document::set_sigma(const QString& path, double si) {
     edit(tr("spread of %1").arg(path.section('/', -1).replace('_', ' ')), {}, [&](job::Job& job) {
         if (const auto field = job::field(job, path.toStdString()))
-            field->value->sigma = units::as_filed(std::abs(si), field->spec.quantity);
+            field->value->sigma =
+                units::as_filed(std::clamp(si, 0.0, job::sigma_spec(field->spec).highest), field->spec.quantity);
     });
 }
 
@@ -225,6 +243,8 @@ void Document::compute() {
             return {std::move(result), std::move(limit), {}};
         } catch (const BadInput& e) {
             return {nullptr, nullptr, said(e)};
+        } catch (const std::exception& e) { // a fault of ours: the last good results stand, and the window says so
+            return {nullptr, nullptr, tr("this could not be computed (%1); undo the last change").arg(e.what())};
         }
     };
     const auto current = [&](const std::shared_ptr<const job::Job>& of, const job::Setup job::Job::*setup) {
@@ -297,10 +317,15 @@ void Document::replace(store::JobFile file, const std::filesystem::path& path) {
     job::Job sound = file.job;
     job::check(sound); // a job that cannot be computed at all leaves the open one in place
     undo_.clear();
+    // Each step holds the job before and after it: bounded by memory, not by number.
+    constexpr std::size_t most_memory = 256u << 20;
+    const std::size_t size = store::job_bytes({file.job, {}}, true).size();
+    undo_.setUndoLimit(static_cast<int>(std::clamp<std::size_t>(most_memory / size, 20, 2000)));
     undo_.setClean();
     recovered_ = false;
-    attachments_ = std::move(file.attachments);
+    attachments_ = std::make_shared<const store::Members>(std::move(file.attachments));
     path_ = path;
+    stamp_ = path.empty() ? store::Stamp{} : store::stamp_of(path);
     look_ = Look::Trial;
     show_job(std::make_shared<const job::Job>(std::move(file.job)));
 }
@@ -310,17 +335,16 @@ void Document::start_new() { replace({job::blank(), {}}, {}); }
 void Document::open(const std::filesystem::path& path) { replace(store::load(path), path); }
 
 void Document::save(const std::filesystem::path& path) {
-    store::save({*job_, attachments_}, path);
+    store::save({*job_, *attachments_}, path);
     path_ = path;
+    stamp_ = store::stamp_of(path);
     recovered_ = false;
     undo_.setClean();
     emit changed();
 }
 
-void Document::save_recovery(const std::filesystem::path& path) const { store::save({*job_, attachments_}, path); }
-
-void Document::recover(const std::filesystem::path& recovery, const std::filesystem::path& path) {
-    replace(store::load(recovery), path);
+void Document::recover(store::JobFile file, const std::filesystem::path& path) {
+    replace(std::move(file), path);
     recovered_ = true;
     emit changed();
 }

@@ -53,7 +53,12 @@ public:
     QString waiting_path() const;
 
     void set_source(const QString& path, job::Source source);
-    void set_sigma(const QString& path, double si);
+    void set_sigma(const QString& path, double si); ///< within job::sigma_spec
+    /// While measuring, what is typed into a field was measured, with its tool's spread.
+    bool measuring() const { return measuring_; }
+    void set_measuring(bool on);
+    /// The draft at a key as it is shown; nothing when none waits there.
+    std::optional<QString> draft(const std::string& key, units::Quantity quantity) const;
 
     /// Results of the setups; the last good ones when old().
     const job::Assessment& trial() const { return *trial_; }
@@ -87,9 +92,12 @@ public:
     void start_new();
     void open(const std::filesystem::path& path); ///< throws BadInput; the open job is then untouched
     void save(const std::filesystem::path& path); ///< throws BadInput
-    void save_recovery(const std::filesystem::path& path) const;
+    /// Whether the file at path() is no longer the one that was opened or saved last.
+    bool changed_on_disk() const { return !path_.empty() && !(store::stamp_of(path_) == stamp_); }
     /// Takes up a recovered job as unsaved changes to the file at `path` (empty: never saved).
-    void recover(const std::filesystem::path& recovery, const std::filesystem::path& path);
+    void recover(store::JobFile file, const std::filesystem::path& path);
+    std::shared_ptr<const job::Job> job_as_it_is() const { return job_; }
+    std::shared_ptr<const store::Members> attachments() const { return attachments_; }
     const std::filesystem::path& path() const { return path_; }
     bool unsaved() const { return !undo_.isClean() || recovered_; }
 
@@ -101,16 +109,17 @@ private:
     friend class JobCommand;
     /// The job before the step that an edit with this `merge` would join; null when it would begin a new one.
     const job::Job* before_merging(const QString& merge) const;
-    QString find_problem(const std::pair<const std::string, std::string>& draft) const;
+    QString find_problem(const std::string& path, const job::Draft& draft) const;
     void show_job(std::shared_ptr<const job::Job> job);
     void replace(store::JobFile file, const std::filesystem::path& path);
     void compute();
     void start_bands();
 
     std::shared_ptr<const job::Job> job_;
-    store::Members attachments_;
+    std::shared_ptr<const store::Members> attachments_;
     std::filesystem::path path_;
-    bool recovered_ = false;
+    store::Stamp stamp_;
+    bool recovered_ = false, measuring_ = false;
     QUndoStack undo_;
     units::System units_ = units::System::Metric;
     Look look_ = Look::Trial;

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/failure.h"
 #include "core/bad_input.h"
 
 #include <QCoreApplication>
@@ -41,6 +42,8 @@ public:
                              Qt::QueuedConnection);
                      });
             } catch (const BadInput&) {
+            } catch (const std::exception& e) {
+                report_failure(e.what());
             }
         });
     }

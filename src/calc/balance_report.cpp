@@ -26,6 +26,7 @@ Json manoeuvre(const balance::Run& run) {
     const auto maybe = [](const std::optional<double>& v) { return v ? Json(units::rounded(*v)) : Json(); };
     return {{"stands", run.stands},
             {"holds", run.holds},
+            {"followed", run.followed},
             {"yaw_90_s", maybe(run.yaw_90)},
             {"lateral_90_s", maybe(run.lateral_90)},
             {"roll_peak_deg", units::rounded(run.roll_peak / deg)},
@@ -59,9 +60,10 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
     Json bumps, schools;
     for (const job::School school : job::all_schools) {
         const job::SchoolWords& words = job::words_of(school);
+        const units::Unit unit = units::shown(words.quantity, units::System::Metric);
         const auto value = job::reading(school, f.model);
-        schools[words.name] = {{"value", value ? Json(units::rounded(*value / words.unit)) : Json()},
-                               {"unit", words.symbol},
+        schools[words.name] = {{"value", value ? Json(units::rounded(*value / unit.factor)) : Json()},
+                               {"unit", unit.symbol},
                                {"reason", words.reason}};
     }
     for (std::size_t e = 0; e < 2; ++e) {
@@ -103,7 +105,7 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
             {"front_bar", sweep(job::sweep_bar(f.model, true))},
             {"rear_bar", sweep(job::sweep_bar(f.model, false))},
             {"one_wheel_bump", bumps},
-            {"roll_damping_ratio", units::rounded(f.roll_damping)},
+            {"roll_damping_ratio", f.roll_damping ? Json(units::rounded(*f.roll_damping)) : Json()},
             {"manoeuvres_at_half_the_limit_20_m_per_s", runs},
             {"conditions", grid},
             {"for_both_ends_to_give_up_at_once", means},

@@ -1,13 +1,13 @@
 #include "calc/report.h"
 #include "core/job/fields.h"
 #include "store/job_file.h"
+#include "store/parse.h"
 #include "store/reference.h"
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
-#include <fstream>
 #include <iostream>
 
 using namespace dervish;
@@ -15,14 +15,8 @@ using namespace dervish;
 namespace {
 /// Computed beside expected, the worst of each case and of the file. 1 when a figure is outside its tolerance.
 int check(const std::string& path) {
-    std::ifstream in(path);
-    if (!in) throw BadInput(path, "cannot be read", "give a reference file");
-    nlohmann::json file;
-    try {
-        file = nlohmann::json::parse(in);
-    } catch (const nlohmann::json::exception&) {
-        throw BadInput(path, "not sound JSON", "give a reference file");
-    }
+    const auto file = store::parse_json<nlohmann::json>(store::read_file(path, store::largest_json),
+                                                        std::filesystem::path(path).filename().string());
     int outside = 0, figures = 0;
     double worst = 0;
     for (const store::CheckedCase& c : store::check_reference(file)) {
@@ -41,7 +35,9 @@ int check(const std::string& path) {
 }
 
 job::Job open(const std::string& path) {
-    const job::Job job = store::load(path).job;
+    const store::JobFile file = store::load(path);
+    const job::Job& job = file.job;
+    if (!file.set_aside.empty()) throw file.set_aside.front().within(std::filesystem::path(path).filename().string());
     if (!job.drafts.empty())
         std::cerr << "note: " << job.drafts.size()
                   << " typed value(s) in this job are not usable yet and are left out\n";

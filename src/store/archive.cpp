@@ -2,6 +2,7 @@
 
 #include "core/bad_input.h"
 
+#include <algorithm>
 #include <memory>
 #include <zip.h>
 
@@ -13,7 +14,7 @@ struct Discard {
 using Zip = std::unique_ptr<zip_t, Discard>;
 
 [[noreturn]] void damaged(const std::string& where, const std::string& why) {
-    throw BadInput(where, "damaged or not a ZIP (" + why + ")", "open the backup beside it, or an earlier copy");
+    throw BadInput(where, "damaged or not a ZIP (" + why + ")", "open an earlier version beside it");
 }
 
 Zip open(zip_source_t* source, int flags) {
@@ -27,6 +28,17 @@ Zip open(zip_source_t* source, int flags) {
         damaged("archive", why);
     }
     return zip;
+}
+
+/// Below the archive: no way up, none from the root, nothing that another system takes as one.
+bool safe(const std::string& name) {
+    if (name.empty() || name.front() == '/' || name.find('\\') != std::string::npos) return false;
+    for (std::size_t at = 0; at <= name.size();) {
+        const std::size_t end = std::min(name.find('/', at), name.size());
+        if (name.compare(at, end - at, "..") == 0) return false;
+        at = end + 1;
+    }
+    return true;
 }
 
 std::string read_member(zip_t* zip, zip_uint64_t index, const zip_stat_t& stat) {
@@ -56,13 +68,14 @@ Members unpack(const std::string& bytes) {
             !(stat.valid & ZIP_STAT_NAME))
             damaged("archive", "member " + std::to_string(i) + " cannot be read");
         const std::string name = stat.name;
-        if (name.empty() || name.front() == '/' || name.find("..") != std::string::npos ||
-            name.find('\\') != std::string::npos)
-            throw BadInput(name, "an unsafe member name", "a job's members lie below it");
+        if (!safe(name)) throw BadInput(name, "an unsafe member name", "a job's members lie below it");
         total += stat.size;
         if (stat.size > largest_member || total > largest_archive)
-            throw BadInput(name, "unpacks to more than a job may hold", "at most 256 MiB a member and 512 MiB in all");
-        out[name] = read_member(zip.get(), index, stat);
+            throw BadInput(name, "unpacks to more than a job may hold", "at most 128 MiB a member and 256 MiB in all");
+        Member member{read_member(zip.get(), index, stat), stat.valid & ZIP_STAT_MTIME ? stat.mtime : 0, 0, 3};
+        zip_file_get_external_attributes(zip.get(), index, 0, &member.system, &member.attributes);
+        if (!out.emplace(name, std::move(member)).second)
+            throw BadInput(name, "stands twice in the archive", "keep one of them");
     }
     return out;
 }
@@ -74,14 +87,18 @@ std::string pack(const Members& members) {
     if (!target) damaged("archive", "no memory");
     Zip zip = open(target, ZIP_CREATE | ZIP_TRUNCATE);
     zip_source_keep(target);
-    for (const auto& [name, bytes] : members) {
-        zip_source_t* content = zip_source_buffer(zip.get(), bytes.data(), bytes.size(), 0);
+    for (const auto& [name, member] : members) {
+        zip_source_t* content = zip_source_buffer(zip.get(), member.bytes.data(), member.bytes.size(), 0);
         const zip_int64_t index = zip_file_add(zip.get(), name.c_str(), content, ZIP_FL_ENC_UTF_8);
         if (index < 0) {
             zip_source_free(content);
             zip_source_free(target);
             damaged(name, zip_strerror(zip.get()));
         }
+        const auto at = static_cast<zip_uint64_t>(index);
+        if (member.modified > 0) zip_file_set_mtime(zip.get(), at, member.modified, 0);
+        if (member.attributes != 0)
+            zip_file_set_external_attributes(zip.get(), at, 0, member.system, member.attributes);
     }
     if (zip_close(zip.get()) != 0) {
         zip_source_free(target);

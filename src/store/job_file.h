@@ -1,8 +1,10 @@
 #pragma once
 #include "core/job/job.h"
 #include "store/archive.h"
+#include "store/file.h"
 
 #include <filesystem>
+#include <vector>
 
 namespace dervish::store {
 
@@ -10,21 +12,26 @@ namespace dervish::store {
 struct JobFile {
     job::Job job;
     Members attachments;
+    /// What stands in the file and cannot be, by its place; each is now a draft of its field.
+    std::vector<BadInput> set_aside{};
 };
 
 /// Largest file that is opened at all.
-inline constexpr std::size_t largest_file = 512u << 20;
+inline constexpr std::size_t largest_file = 256u << 20;
 
 /// Reads a .dervish file (ZIP with job.json) or a bare job.json. Throws BadInput naming the file and the place in it
-/// ("hut-van.dervish/job.json/vehicle/front/track_mm") for anything that is not a sound job. Values out of range are
-/// not refused: they are set aside as drafts of the fields they belong to, so that the rest opens.
+/// ("hut-van.dervish/job.json/vehicle/front/track_mm") for anything that is not a sound job. Values and spreads out of
+/// range are not refused: they are set aside as drafts of the fields they belong to, so that the rest opens.
 JobFile load(const std::filesystem::path& path);
+/// The same from a file's bytes; the places begin inside it.
+JobFile read_job(const std::string& bytes);
 
-/// Writes beside `path`, flushes, keeps the previous file as `backup_of(path)` and renames into place: at every moment
-/// `path` is either the old or the new file, whole. Throws BadInput when it cannot be written; the old file then
-/// stands.
+/// The bytes of a .dervish file, or of a bare job.json. Throws BadInput at "job.json" for a job that would not come
+/// back as it is.
+std::string job_bytes(const JobFile& file, bool bare);
+
+/// Writes by write_file, which keeps the file that was there among earlier_files(path). Throws BadInput when it cannot
+/// be written; the old file then stands.
 void save(const JobFile& file, const std::filesystem::path& path);
-
-std::filesystem::path backup_of(const std::filesystem::path& path);
 
 } // namespace dervish::store

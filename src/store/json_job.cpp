@@ -2,7 +2,6 @@
 
 #include "core/job/describe.h"
 
-#include <array>
 #include <cmath>
 #include <functional>
 #include <set>
@@ -13,6 +12,7 @@ using job::FieldSpec;
 using job::Measured;
 using units::Quantity;
 
+constexpr std::size_t most_entries = 2000; ///< of a list
 constexpr std::array<const char*, 3> sources{"measured", "quoted", "assumed"};
 
 double written(double si, Quantity quantity) { return units::rounded(si / units::filed(quantity).factor); }
@@ -50,9 +50,13 @@ struct Writer {
     template <class E> void choice(const char* key, const char*, E value, std::initializer_list<const char*> names) {
         out[key] = names.begin()[static_cast<std::size_t>(value)];
     }
-    template <class T> void texts(const char* key, const char*, const T& values) {
-        out[key] = values.empty() ? (std::is_same_v<T, std::vector<std::string>> ? Json::array() : Json::object())
-                                  : Json(values);
+    void texts(const char* key, const char*, const std::vector<std::string>& values) {
+        out[key] = values.empty() ? Json::array() : Json(values);
+    }
+    void drafts(const char* key, const char*, const std::map<std::string, job::Draft>& values) {
+        Json& at = out[key] = Json::object();
+        for (const auto& [path, draft] : values)
+            at[path] = {{"text", draft.text}, {"units", unit_systems[static_cast<std::size_t>(draft.units)]}};
     }
     template <class T> void group(const char* key, const char*, const T& part) {
         out[key] = Json::object();
@@ -91,8 +95,25 @@ struct Reader {
         throw BadInput(below(key), shown + " is not usable", accepted);
     }
     double number(const std::string& key, const Json& at, Quantity quantity) const {
-        if (!at.is_number() || !std::isfinite(at.get<double>())) wrong(key, at, "give a number");
-        return at.get<double>() * units::filed(quantity).factor;
+        const double si = at.is_number() ? at.get<double>() * units::filed(quantity).factor : std::nan("");
+        if (!std::isfinite(si)) wrong(key, at, "give a number that can be");
+        return si;
+    }
+    /// A number that is no field: within what any car, part or drive could have.
+    double plain_number(const std::string& key, const Json& at, Quantity quantity) const {
+        const double si = number(key, at, quantity), most = most_of(quantity);
+        const bool spread = key.find("sigma") != std::string::npos;
+        if (std::abs(si) > most || (spread && si < 0))
+            wrong(key, at,
+                  "give " + (spread ? "0" : units::trimmed(-most / units::filed(quantity).factor, 3)) + " to " +
+                      units::trimmed(most / units::filed(quantity).factor, 3));
+        return si;
+    }
+    static double most_of(Quantity quantity) {
+        if (quantity == Quantity::Length) return 100;    // m
+        if (quantity == Quantity::Mass) return 1e5;      // kg
+        if (quantity == Quantity::Distance) return 1e10; // m
+        return 1e6;
     }
 
     void field(Measured& m, const FieldSpec& spec) {
@@ -105,7 +126,8 @@ struct Reader {
             m.value = spec.word_value;
         else
             m.value = inner.number("value", value, spec.quantity);
-        m.sigma = inner.number("sigma", inner.need("sigma"), spec.quantity);
+        const Json& sigma = inner.need("sigma"); // "null" is what an earlier Dervish made of an infinite one
+        m.sigma = sigma.is_null() ? std::nan("") : inner.number("sigma", sigma, spec.quantity);
         int source = 0;
         inner.choice("source", "", source, {sources[0], sources[1], sources[2]});
         m.source = static_cast<job::Source>(source);
@@ -131,7 +153,7 @@ struct Reader {
     void distance(const char* key, double& value) { plain(key, value, Quantity::Distance); }
     void plain(const char* key, double& value, Quantity quantity) {
         const std::string whole = units::filed_key(key, quantity);
-        value = number(whole, need(whole), quantity);
+        value = plain_number(whole, need(whole), quantity);
     }
     void number(const char* key, double& value) { plain(key, value, Quantity::Number); }
     void optional_length(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Length); }
@@ -139,7 +161,7 @@ struct Reader {
     void maybe(const char* key, std::optional<double>& value, Quantity quantity) {
         const std::string whole = units::filed_key(key, quantity);
         const Json* at = find(whole);
-        value = at ? std::optional(number(whole, *at, quantity)) : std::nullopt;
+        value = at ? std::optional(plain_number(whole, *at, quantity)) : std::nullopt;
     }
     template <class E> void choice(const char* key, const char*, E& value, std::initializer_list<const char*> names) {
         const Json& at = need(key);
@@ -153,13 +175,25 @@ struct Reader {
         }
         wrong(key, at, accepted);
     }
-    template <class T> void texts(const char* key, const char*, T& values) {
+    void texts(const char* key, const char*, std::vector<std::string>& values) {
         const Json& at = need(key);
-        constexpr bool array = std::is_same_v<T, std::vector<std::string>>;
-        bool good = array ? at.is_array() : at.is_object();
+        bool good = at.is_array() && at.size() <= most_entries;
         for (const Json& one : at) good = good && one.is_string();
-        if (!good) wrong(key, at, "give texts");
-        values = at.get<T>();
+        if (!good) wrong(key, at, "give at most 2000 texts");
+        values = at.get<std::vector<std::string>>();
+    }
+    void drafts(const char* key, const char*, std::map<std::string, job::Draft>& values) {
+        const Json& at = need(key);
+        if (!at.is_object() || at.size() > most_entries)
+            wrong(key, at, "give an object of at most 2000 texts that wait");
+        for (const auto& [field, one] : at.items()) {
+            if (!one.is_object()) wrong(std::string(key) + "/" + field, one, "give an object with text and units");
+            Reader inner{one, below(key) + "/" + field};
+            job::Draft& draft = values[field];
+            inner.text("text", "", draft.text);
+            inner.choice("units", "", draft.units, {unit_systems[0], unit_systems[1], unit_systems[2]});
+            inner.nothing_else();
+        }
     }
     template <class T> void group(const char* key, const char*, T& part) {
         const Json& at = need(key);
@@ -171,7 +205,8 @@ struct Reader {
     template <class T> void list(const char* key, const char*, std::vector<T>& parts) {
         const Json& at = need(key);
         if (!at.is_array()) wrong(key, at, "give a list");
-        if (at.size() > 10000) throw BadInput(below(key), std::to_string(at.size()) + " entries", "give at most 10000");
+        if (at.size() > most_entries)
+            throw BadInput(below(key), std::to_string(at.size()) + " entries", "give at most 2000");
         parts.clear();
         for (std::size_t i = 0; i < at.size(); ++i) {
             if (!at[i].is_object()) wrong(std::string(key) + "/" + std::to_string(i), at[i], "give an object");
@@ -312,11 +347,17 @@ void from_version_4(Json& job) {
         }
 }
 
+/// Version 5 did not say in which units a text that waits was typed.
+void from_version_5(Json& job) {
+    if (!job.contains("drafts") || !job["drafts"].is_object()) return;
+    for (Json& text : job["drafts"]) text = {{"text", text}, {"units", unit_systems[0]}};
+}
+
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
 /// docs/job-format.md.
-const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3,
-                                                         from_version_4};
-static_assert(job_version == 5, "add the migration from the version before");
+const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3, from_version_4,
+                                                         from_version_5};
+static_assert(job_version == 6, "add the migration from the version before");
 } // namespace
 
 Json to_json(const job::Job& job) {

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/job/job.h"
 
+#include <array>
 #include <nlohmann/json.hpp>
 
 namespace dervish::store {
@@ -8,7 +9,10 @@ namespace dervish::store {
 using Json = nlohmann::ordered_json;
 
 /// The format's version that this program writes. Older ones are migrated on reading.
-inline constexpr int job_version = 5;
+inline constexpr int job_version = 6;
+
+/// What the file calls the units that a draft was typed in, by units::System.
+inline constexpr std::array<const char*, 3> unit_systems{"metric", "inch", "inch_metric_rates"};
 
 /// The job as docs/job-format.md has it.
 Json to_json(const job::Job& job);

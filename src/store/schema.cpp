@@ -63,8 +63,12 @@ struct SchemaWriter {
     void texts(const char* key, const char*, const std::vector<std::string>&) {
         add(key, {{"type", "array"}, {"items", {{"type", "string"}}}});
     }
-    void texts(const char* key, const char*, const std::map<std::string, std::string>&) {
-        add(key, {{"type", "object"}, {"additionalProperties", {{"type", "string"}}}});
+    void drafts(const char* key, const char*, const std::map<std::string, job::Draft>&) {
+        const Json draft = {{"type", "object"},
+                            {"properties", {{"text", {{"type", "string"}}}, {"units", {{"enum", unit_systems}}}}},
+                            {"required", {"text", "units"}},
+                            {"additionalProperties", false}};
+        add(key, {{"type", "object"}, {"additionalProperties", draft}});
     }
     template <class T> Json object(const T& part) const {
         Json out = {{"type", "object"},

@@ -32,12 +32,16 @@ bool take(Bench& bench, const QString& button, const QString& entry) {
 /// Answers the dialogs that ask for one text, in order.
 void answer(Bench& bench, QStringList texts, int wait = 140) {
     QTimer::singleShot(wait, &bench.window, [&bench, texts]() mutable {
-        auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+        QWidget* card = QApplication::activeModalWidget();
+        if (!card) return;
+        if (auto* number = card->findChild<QLineEdit*>("number")) { // Dervish's own
+            number->setText(texts.takeFirst());
+            QTest::keyClick(number, Qt::Key_Return);
+            return;
+        }
+        auto* dialog = qobject_cast<QInputDialog*>(card);
         if (!dialog) return;
-        if (dialog->inputMode() == QInputDialog::TextInput)
-            dialog->setTextValue(texts.takeFirst());
-        else
-            dialog->setDoubleValue(texts.takeFirst().toDouble());
+        dialog->setTextValue(texts.takeFirst());
         if (!texts.empty()) answer(bench, texts, 60);
         dialog->accept();
     });
@@ -129,9 +133,12 @@ TEST_CASE("a field's source and spread are chosen from its mark") {
     answer(bench, {"0.1"});
     CHECK(take(bench, button, "another spread"));
     CHECK(m().sigma == Approx(0.00254));
-    // A spread given by hand stays when the value is typed anew; a usual one follows it.
+    // A spread belongs to its value: a new value has the usual one of its source, the old value its own again.
     bench.document().set_units(units::System::Metric);
+    const QString before = bench.document().shown(path);
     bench.type(path, "955");
+    CHECK(m().sigma == Approx(1.5e-3));
+    bench.type(path, before);
     CHECK(m().sigma == Approx(0.00254));
     bench.document().set_source("trial/front/bar/kink_outer", job::Source::Quoted);
     bench.document().type("trial/front/bar/centre_length", "950");
@@ -175,8 +182,8 @@ TEST_CASE("found so writes what it was found to be, asks for clock, date and why
     });
     bench.click("found so");
     REQUIRE(told.size() == 5);
-    CHECK(told[0].contains("“far” is not a distance"));
-    CHECK(told[1].contains("“-5” is not a distance"));
+    CHECK(told[0].contains("\"far\" is not a number; give a number in km"));
+    CHECK(told[1].contains("-5 km cannot be; give 0 km to"));
     CHECK(told[2].contains("“yesterday” is not a date; write year-month-day"));
     CHECK(told[3].contains("Why: the field is empty"));
     REQUIRE(bench.job().book.size() == lines + 1);
@@ -299,39 +306,6 @@ TEST_CASE("a station prints on one page with its job, its setup and the caution"
     }
 }
 
-TEST_CASE("what an interrupted session left is picked up once, as unsaved work") {
-    QSettings().clear();
-    const QString place = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/unsaved.dervish";
-    QFile::remove(place);
-    {
-        Bench bench;
-        bench.window.remember();
-        bench.click("rail Bar");
-        bench.type("trial/front/bar/outer_diameter", "28");
-        CHECK(QTest::qWaitFor([&] { return QFile::exists(place); }, 6000)); // written a while after the last change
-    }                                                                       // gone without closing
-    {
-        Bench next(false);
-        next.window.remember();
-        next.window.recover();
-        CHECK(next.job().trial.front.bar.outer_diameter.value == Approx(0.028));
-        CHECK(next.document().unsaved());
-        for (QMessageBox* box : next.window.findChildren<QMessageBox*>()) box->close();
-    }
-    QFile damaged(place);
-    REQUIRE(damaged.open(QIODevice::WriteOnly));
-    damaged.write("PK torn");
-    damaged.close();
-    Bench third(false);
-    const job::Job before = third.job();
-    third.window.recover();
-    CHECK(third.job() == before);
-    CHECK_FALSE(QFile::exists(place)); // put aside, not thrown away
-    CHECK(QFile::exists(place + ".damaged"));
-    QFile::remove(place + ".damaged");
-    QSettings().clear();
-}
-
 TEST_CASE("saving where nothing can be written says so and the job stays unsaved") {
     Bench bench;
     bench.click("rail Bar");
@@ -371,6 +345,7 @@ TEST_CASE("every control can be reached with Tab and says its name to a screen r
         for (QWidget* w : bench.window.findChildren<QWidget*>()) {
             if (!w->isVisible() || !(qobject_cast<QLineEdit*>(w) || qobject_cast<QAbstractButton*>(w))) continue;
             if (qobject_cast<QLineEdit*>(w) && qobject_cast<QComboBox*>(w->parentWidget())) continue;
+            if (w->objectName().startsWith("source ")) continue; // F2 and Shift+F2 in its field
             INFO(station << ": " << w->metaObject()->className() << " " << w->objectName().toStdString());
             CHECK((w->focusPolicy() & Qt::TabFocus));
             const auto* button = qobject_cast<QAbstractButton*>(w);

@@ -133,12 +133,10 @@ TEST_CASE("bands are those of the setup looked at, even when the look changes wh
 
 TEST_CASE("work that was not saved is recovered as unsaved changes") {
     Bench bench;
-    const std::filesystem::path recovery = bench.folder.filePath("recovery.dervish").toStdString();
     bench.type("trial/front/bar/outer_diameter", "29");
-    bench.document().save_recovery(recovery);
     CHECK(bench.document().unsaved());
     Bench next(false);
-    next.document().recover(recovery, demo_path().toStdString());
+    next.document().recover({*bench.document().job_as_it_is(), {}}, demo_path().toStdString());
     CHECK(next.job() == bench.job());
     CHECK(next.document().unsaved());
 }
@@ -155,15 +153,6 @@ TEST_CASE("every tally figure has a working with values and a source") {
     }
     const double hand = job::hand_roll_gradient(bench.document().trial().car);
     CHECK(hand == Approx(bench.document().trial().outcomes[job::RollGradient]).epsilon(0.12));
-}
-
-TEST_CASE("lengths of a test are read as a mechanic writes them") {
-    CHECK(*read_length(" 326 ", units::System::Metric, true).value == Approx(0.326));
-    CHECK(read_length("> 450 mm", units::System::Metric, true).more_than);
-    CHECK_FALSE(read_length("", units::System::Metric, true).value);
-    CHECK(*read_length("-95", units::System::Metric, false).value == Approx(-0.095));
-    CHECK_THROWS_AS(read_length("high", units::System::Metric, true), BadInput);
-    CHECK_THROWS_AS(read_length("-3", units::System::Metric, true), BadInput);
 }
 
 TEST_CASE("an empty job teaches the next step instead of showing nothing") {

@@ -3,6 +3,7 @@
 #include "app/flex/flex_drawing.h"
 #include "app/flex/flex_readings.h"
 #include "app/flex/flex_station.h"
+#include "app/widgets/number_edit.h"
 #include "bench_window.h"
 #include "ink.h"
 
@@ -85,15 +86,18 @@ TEST_CASE("every ground has its reading, another job goes on the same one, and a
     emit wheel->activated(car::rear_left);
     CHECK(d.reach() != Approx(first));
     bench.click("flex group 1");
-    bench.find<QDoubleSpinBox>("ramp angle")->setValue(30);
+    bench.type("ramp angle", "30");
+    QTest::keyClick(bench.find<QLineEdit>("ramp angle"), Qt::Key_Return);
     CHECK(sums(bench).protocol().angle == Approx(30 * units::deg));
     CHECK(words(bench, "wheels").contains("Tyre 0 mm above level"));
     CHECK(words(bench, "wheels").contains("next "));
     CHECK(words(bench, "wheels").contains("Least load: "));
     bench.click("ground diagonal");
-    bench.find<QDoubleSpinBox>("second")->setValue(0.5);
+    bench.type("second", "1/2");
+    QTest::keyClick(bench.find<QLineEdit>("second"), Qt::Key_Return);
     CHECK(sums(bench).protocol().second == 0.5);
-    bench.find<QDoubleSpinBox>("second")->setValue(0);
+    bench.type("second", "0");
+    QTest::keyClick(bench.find<QLineEdit>("second"), Qt::Key_Return);
     const std::size_t before = sums(bench).all().size();
     station(bench).set_other(demo_path().replace("hut-van", "hill-sprint"));
     CHECK(sums(bench).all().size() == before + 1);
@@ -102,12 +106,15 @@ TEST_CASE("every ground has its reading, another job goes on the same one, and a
     CHECK(sums(bench).has_other()); // the one before stays
     bench.click("flex group 1");
     bench.click("ground slope");
-    auto* stone = bench.find<QDoubleSpinBox>("stone");
-    stone->setValue(127);
+    auto* stone = bench.find<NumberBox>("stone");
+    bench.type("stone", "12,7 cm");
+    QTest::keyClick(stone, Qt::Key_Return);
+    CHECK(stone->text() == "127");
     bench.document().set_units(units::System::Inch);
     QTest::qWait(120);
-    CHECK(stone->value() == Approx(5)); // the same stone
-    stone->setValue(4);
+    CHECK(stone->text() == "5"); // the same stone
+    bench.type("stone", "4");
+    QTest::keyClick(stone, Qt::Key_Return);
     CHECK(sums(bench).protocol().obstacle == Approx(0.1016));
     bench.click("ground diagonal");
     CHECK(words(bench, "reach words").contains(" in"));

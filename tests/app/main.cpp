@@ -1,4 +1,5 @@
 #define CATCH_CONFIG_RUNNER
+#include "app/failure.h"
 #include "app/shell/theme.h"
 
 #include <QApplication>
@@ -8,7 +9,7 @@
 int main(int argc, char** argv) {
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     QStandardPaths::setTestModeEnabled(true);
-    QApplication app(argc, argv);
+    dervish::app::Application app(argc, argv);
     QApplication::setApplicationName("dervish-tests");
     dervish::app::load_fonts(app);
     dervish::app::use_theme(app, false);

@@ -72,8 +72,11 @@ TEST_CASE("typing: spaces, signs, units and commas as people write them") {
     CHECK(mm("950mm") == Approx(950));
     CHECK(mm("9.5e2") == Approx(950));
     CHECK(parse("37.4 in", s, System::Inch, "x") == Approx(0.94996));
-    for (const char* bad : {"1.950.0", "1 950", "nine", "-", "+", ".", "mm", "0x3B6", "950 in"})
+    CHECK(mm("1 950") == Approx(1950));
+    CHECK(mm("37.4 in") == Approx(949.96)); // whatever the window's unit
+    for (const char* bad : {"1.950.0", "nine", "-", "+", ".", "mm", "0x3B6"})
         CHECK_THAT(told([&] { mm(bad); }), Catch::Contains("is not a number; give a number in mm"));
+    CHECK_THAT(told([&] { mm("950 in"); }), Catch::Contains("cannot be"));
 }
 
 TEST_CASE("a value out of range says the range in the shown unit") {
@@ -144,7 +147,8 @@ TEST_CASE("check reads a job and never writes it") {
     CHECK(j == before);
     Job bad = j;
     bad.vehicle.wheelbase.sigma = -1;
-    CHECK_THAT(told([&] { check(bad); }), Catch::Contains("vehicle/wheelbase") && Catch::Contains("a spread below 0"));
+    CHECK_THAT(told([&] { check(bad); }),
+               Catch::Contains("vehicle/wheelbase") && Catch::Contains("a spread that cannot be; give 0 to"));
     bad = j;
     bad.trial.front.bar.outer_diameter.value = 0.95;
     CHECK_THAT(told([&] { check(bad); }), Catch::Contains("trial/front/bar/outer_diameter"));
@@ -156,17 +160,21 @@ TEST_CASE("check reads a job and never writes it") {
 TEST_CASE("several readings of one thing give their mean, surer by their number, never surer than the tool") {
     Job j = blank();
     const FieldSpec d = field(j, "trial/front/bar/outer_diameter")->spec;
-    const auto read = [&](const char* text) { return parse_readings(text, d, System::Metric, "x"); };
-    CHECK_FALSE(read("26"));
-    const auto three = read("25.9 / 26.1 / 26.0");
-    REQUIRE(three);
-    CHECK(three->value == Approx(0.026));
-    CHECK(three->source == Source::Measured);
-    CHECK(three->sigma == Approx(std::hypot(0.05e-3, 0.1e-3 / std::sqrt(3.0))));
-    CHECK(read("26;26;26;26")->sigma == Approx(0.05e-3));
-    CHECK(read("26,1; 26,3")->value == Approx(0.0262)); // decimal commas
-    CHECK(read("26 mm/27 mm")->value == Approx(0.0265));
-    CHECK_THAT(told([&] { read("26 / wide"); }), Catch::Contains("is not a number"));
-    CHECK_THAT(told([&] { read("26 /"); }), Catch::Contains("empty"));
-    CHECK_THAT(told([&] { read("26 / 260"); }), Catch::Contains("cannot be"));
+    const auto read = [&](const char* text) { return parse_entry(text, d, System::Metric, "x"); };
+    CHECK_FALSE(read("26").sigma);
+    const Typed three = read("25.9; 26.1; 26.0");
+    CHECK(three.readings == 3);
+    CHECK(three.value == Approx(0.026));
+    CHECK(*three.sigma == Approx(std::hypot(0.05e-3, 0.1e-3 / std::sqrt(3.0))));
+    CHECK(*read("26;26;26;26").sigma == Approx(0.05e-3));
+    CHECK(read("26,1; 26,3").value == Approx(0.0262)); // decimal commas
+    CHECK(read("26 mm; 27 mm").value == Approx(0.0265));
+    CHECK_THAT(told([&] { read("26; wide"); }), Catch::Contains("is not a number"));
+    CHECK_THAT(told([&] { read("26;; 27"); }), Catch::Contains("empty"));
+    CHECK(read("26;").readings == 1); // on the way to the next
+    CHECK_THAT(told([&] { read("26; 260"); }), Catch::Contains("cannot be"));
+    CHECK_THAT(told([&] { read("> 26"); }), Catch::Contains("no single value"));
+    CHECK(understood(read("1 1/16 in"), d, System::Metric) == "= 26.988 mm");
+    CHECK(understood(three, d, System::Metric) == "3 readings: 26 mm ± 0.07638");
+    CHECK(understood(read("25.4"), d, System::Inch) == "= 1 in");
 }

@@ -110,14 +110,14 @@ TEST_CASE("dampers damp: more of them, less overshoot and a higher damping ratio
         const Run run = drive(m, {Manoeuvre::Step, 20, 2.5});
         REQUIRE(run.roll_overshoot);
         CHECK(*run.roll_overshoot < last_overshoot + 1e-9);
-        CHECK(roll_damping(m) > last_ratio);
+        CHECK(*roll_damping(m) > last_ratio);
         last_overshoot = *run.roll_overshoot;
-        last_ratio = roll_damping(m);
+        last_ratio = *roll_damping(m);
     }
     for (AxleGrip& a : m.axle) a.bump_damping = a.rebound_damping = 300;
-    const double few = roll_damping(m);
+    const double few = *roll_damping(m);
     for (AxleGrip& a : m.axle) a.bump_damping = a.rebound_damping = 600;
-    CHECK(roll_damping(m) == Approx(2 * few).epsilon(1e-9));
+    CHECK(*roll_damping(m) == Approx(2 * few).epsilon(1e-9));
 }
 
 TEST_CASE("manoeuvres go both ways alike on a car that is alike, and lighten a wheel more the harder they are") {
@@ -177,4 +177,32 @@ TEST_CASE("a gust leans, turns and moves the car, and held it is the lean of the
         what.wind_height = 1.6;
         CHECK(drive(m, what).roll_peak > low);
     }
+}
+
+TEST_CASE("a car that cannot settle, leans the other way or not at all, or is too quick to follow is an outcome") {
+    examples::Random r;
+    const Model usual = plain(r);
+    Model m = usual;
+    m.car.front.tyre_rate = m.car.rear.tyre_rate = 10; // it sinks through its tyres and falls over
+    const Run sunk = drive(m, {Manoeuvre::Step, 20, 3});
+    CHECK_FALSE(sunk.stands);
+    CHECK(sunk.moments.size() == 1);
+    CHECK_FALSE(roll_damping(m));
+    // Roll centres above the centre of mass: it leans inwards, and settles at the steady corner all the same.
+    m = usual;
+    m.car.front.roll_centre_height = m.car.rear.roll_centre_height = m.car.cg_height + 0.3;
+    const Run inwards = drive(m, {Manoeuvre::Step, 20, 3});
+    REQUIRE(inwards.stands);
+    CHECK(inwards.moments.back().roll == Approx(corner(m, 3).lean()).epsilon(0.02));
+    CHECK(inwards.moments.back().roll < 0);
+    // At its height: no lean to speak of, and the side force is the steady one.
+    m.car.front.roll_centre_height = m.car.rear.roll_centre_height = car::loaded(m.car).z;
+    const Run flat = drive(m, {Manoeuvre::Step, 20, 3});
+    CHECK(std::abs(flat.moments.back().roll) < 0.02);
+    CHECK(flat.moments.back().lateral == Approx(3).epsilon(0.02));
+    m = usual;
+    m.roll_inertia = 1e-3; // of a car of over a ton
+    const Run quick = drive(m, {Manoeuvre::Step, 20, 3});
+    CHECK_FALSE(quick.followed);
+    CHECK_FALSE(quick.yaw_90);
 }

@@ -7,9 +7,14 @@
 
 #include <catch2/catch.hpp>
 #include <csignal>
+#include <cstring>
 #include <fstream>
 #include <random>
+#include <set>
+#include <sys/resource.h>
+#include <sys/stat.h>
 #include <sys/wait.h>
+#include <thread>
 #include <unistd.h>
 
 using namespace dervish;
@@ -47,8 +52,9 @@ const fs::path demo = fs::path(DEMO) / "hut-van.dervish";
 TEST_CASE("a job comes back from its file equal, as ZIP and as bare JSON, with its attachments") {
     const Folder folder;
     store::JobFile file = store::load(demo);
-    file.attachments["photos/ramp.txt"] = std::string("not read, only carried\0along", 28);
-    file.job.drafts["trial/front/bar/wall"] = "fifteen";
+    file.attachments["photos/ramp..txt"] = {std::string("not read, only carried\0along", 28), 1700000000,
+                                            0100640u << 16, 3};
+    file.job.drafts["trial/front/bar/wall"] = {"fifteen", units::System::Inch};
     for (const char* name : {"a.dervish", "job.json"}) {
         store::save(file, folder / name);
         const store::JobFile back = store::load(folder / name);
@@ -57,21 +63,33 @@ TEST_CASE("a job comes back from its file equal, as ZIP and as bare JSON, with i
     }
 }
 
-TEST_CASE("saving keeps the previous file as a backup") {
+TEST_CASE("saving keeps earlier files by date, the last five and one a day") {
     const Folder folder;
     store::JobFile file{job::blank(), {}};
     store::save(file, folder / "a.dervish");
-    CHECK_FALSE(fs::exists(store::backup_of(folder / "a.dervish")));
-    file.job.name = "second";
+    CHECK(store::earlier_files(folder / "a.dervish").empty());
+    for (int i = 2; i < 10; ++i) {
+        file.job.name = "job " + std::to_string(i);
+        store::save(file, folder / "a.dervish");
+    }
+    CHECK(store::load(folder / "a.dervish").job.name == "job 9");
+    auto earlier = store::earlier_files(folder / "a.dervish");
+    REQUIRE(earlier.size() == 5);
+    CHECK(store::load(earlier.front()).job.name == "job 8");
+    CHECK(store::load(earlier.back()).job.name == "job 4");
+    for (const char* day : {"2026-01-01", "2026-01-02", "2026-01-03"})
+        for (const char* time : {" 08.00.00", " 09.00.00"})
+            fs::copy_file(folder / "a.dervish", folder / "a.earlier" / (std::string(day) + time + ".000.dervish"));
     store::save(file, folder / "a.dervish");
-    CHECK(store::load(folder / "a.dervish").job.name == "second");
-    CHECK(store::load(store::backup_of(folder / "a.dervish")).job.name == "New job");
+    earlier = store::earlier_files(folder / "a.dervish");
+    REQUIRE(earlier.size() == 8); // five of today, and the last of each day
+    CHECK(earlier.back().filename() == "2026-01-01 09.00.00.000.dervish");
 }
 
 TEST_CASE("a saver killed at any moment leaves a whole file") {
     const Folder folder;
     store::JobFile file{job::blank(), {}};
-    file.attachments["log.csv"] = std::string(300000, 'x');
+    file.attachments["log.csv"].bytes = std::string(300000, 'x');
     store::save(file, folder / "a.dervish");
     for (int round = 0; round < 12; ++round) {
         const pid_t child = ::fork();
@@ -97,7 +115,118 @@ TEST_CASE("a file that cannot be written says so and the old one stands") {
     const store::JobFile file{job::blank(), {}};
     CHECK_THROWS_WITH(store::save(file, folder / "no/such/folder/a.dervish"), Catch::Contains("cannot be written"));
     fs::create_directory(folder / "taken.dervish");
-    CHECK_THROWS_AS(store::save(file, folder / "taken.dervish"), BadInput);
+    CHECK_THROWS_WITH(store::save(file, folder / "taken.dervish"), Catch::Contains("not a file"));
+    REQUIRE(::mkfifo((folder / "pipe.dervish").c_str(), 0600) == 0);
+    CHECK_THROWS_WITH(store::save(file, folder / "pipe.dervish"), Catch::Contains("not a file"));
+    CHECK_THROWS_WITH(store::load(folder / "pipe.dervish"), Catch::Contains("not a file")); // and never waited for
+    store::save(file, folder / "mine.dervish");
+    fs::permissions(folder / "mine.dervish", fs::perms::owner_read);
+    CHECK_THROWS_WITH(store::save(file, folder / "mine.dervish"), Catch::Contains("read-only"));
+    // A full disk: nothing is left beside, what was there stands.
+    fs::permissions(folder / "mine.dervish", fs::perms::owner_all);
+    const std::string before = bytes_of(folder / "mine.dervish");
+    struct rlimit none {
+        1000, RLIM_INFINITY
+    }, was{};
+    ::getrlimit(RLIMIT_FSIZE, &was);
+    none.rlim_max = was.rlim_max;
+    ::signal(SIGXFSZ, SIG_IGN);
+    ::setrlimit(RLIMIT_FSIZE, &none);
+    CHECK_THROWS_WITH(store::save(file, folder / "mine.dervish"), Catch::Contains("cannot be written"));
+    CHECK_THROWS_WITH(store::write_file(folder / "table.csv", before), Catch::Contains("cannot be written"));
+    ::setrlimit(RLIMIT_FSIZE, &was);
+    CHECK(bytes_of(folder / "mine.dervish") == before);
+    std::set<std::string> names;
+    for (const auto& entry : fs::directory_iterator(folder.path)) names.insert(entry.path().filename());
+    CHECK(names == std::set<std::string>{"mine.dervish", "pipe.dervish", "taken.dervish"});
+}
+
+TEST_CASE("saving follows a link, keeps permissions and group, and leaves nothing that is not whole") {
+    const Folder folder;
+    fs::create_directory(folder / "shared");
+    const store::JobFile file{job::blank(), {}};
+    store::save(file, folder / "shared/real.dervish");
+    REQUIRE(::chmod((folder / "shared/real.dervish").c_str(), 0664) == 0);
+    const bool root = ::geteuid() == 0;
+    if (root) REQUIRE(::chown((folder / "shared/real.dervish").c_str(), 12, 34) == 0);
+    fs::create_symlink("shared/real.dervish", folder / "link.dervish");
+    store::JobFile next = file;
+    next.job.name = "through the link";
+    const store::Stamp before = store::stamp_of(folder / "link.dervish");
+    store::save(next, folder / "link.dervish");
+    CHECK_FALSE(store::stamp_of(folder / "link.dervish") == before);
+    CHECK(fs::is_symlink(folder / "link.dervish"));
+    CHECK(store::load(folder / "shared/real.dervish").job.name == "through the link");
+    CHECK(store::earlier_files(folder / "link.dervish").size() == 1);
+    struct stat about {};
+    REQUIRE(::stat((folder / "shared/real.dervish").c_str(), &about) == 0);
+    CHECK((about.st_mode & 07777) == 0664);
+    if (root) {
+        CHECK(about.st_uid == 12);
+        CHECK(about.st_gid == 34);
+    }
+    // Two savers at once: each file that stands is one of theirs, whole.
+    std::vector<std::thread> savers;
+    for (int s = 0; s < 3; ++s)
+        savers.emplace_back([&, s] {
+            store::JobFile own = file;
+            own.job.name = "saver " + std::to_string(s);
+            for (int i = 0; i < 15; ++i) store::save(own, folder / "both.dervish");
+        });
+    for (std::thread& t : savers) t.join();
+    CHECK_THAT(store::load(folder / "both.dervish").job.name, Catch::StartsWith("saver "));
+    for (const auto& entry : fs::directory_iterator(folder.path))
+        CHECK_FALSE(entry.path().filename().string().starts_with(".dervish-"));
+}
+
+TEST_CASE("a job that would not come back is refused before it takes the old file's place") {
+    const Folder folder;
+    store::JobFile file{job::blank(), {}};
+    store::save(file, folder / "a.dervish");
+    file.job.trial.front.bar.youngs_modulus.value = std::numeric_limits<double>::infinity();
+    CHECK_THROWS_AS(store::save(file, folder / "a.dervish"), BadInput);
+    file = {job::blank(), {}};
+    file.job.book.push_back({"2031-05-11", "fitted", "why", 1.7e308, file.job.fitted});
+    CHECK_THROWS_WITH(store::save(file, folder / "a.dervish"), Catch::Contains("odometer"));
+    CHECK(refused(folder / "a.dervish") == "opened");
+}
+
+TEST_CASE("small and large hostile files are refused quickly, with the place") {
+    const Folder folder;
+    const std::string head = "{\"format\": \"dervish job\", \"version\": 6, ";
+    const auto many = [](int n, const std::string& one) {
+        std::string out;
+        for (int i = 0; i < n; ++i) out += (i ? "," : "") + one;
+        return out;
+    };
+    std::string keys = head;
+    for (int i = 0; i < 100000; ++i) keys += (i ? ",\"k" : "\"k") + std::to_string(i) + "\":1";
+    std::string waits = head + "\"drafts\": {";
+    for (int i = 0; i < 100000; ++i)
+        waits += (i ? ",\"k" : "\"k") + std::to_string(i) + "\":{\"text\":\"a\",\"units\":\"inch\"}";
+    const std::pair<const char*, std::string> files[] = {
+        {"more than 5000 keys", keys + "}"},
+        {"more than 5000 keys", waits + "}}"},
+        {"a text of 31457280", head + "\"name\": \"" + std::string(30 << 20, 'n') + "\"}"},
+        {"more than 2 million", head + "\"tests\": [" + many(20'000'000, "1") + "]}"},
+        {"nested too deep", head + "\"tests\": " + std::string(200000, '[')},
+        {"beyond any measure", head + "\"name\": 1e999}"},
+        {"stands twice", head + "\"name\": \"a\", \"name\": \"b\"}"}};
+    for (const auto& [why, text] : files) {
+        write(folder / "hostile.json", text);
+        CHECK_THAT(refused(folder / "hostile.json"), Catch::Contains(why));
+    }
+    Json json = store::to_json(job::blank());
+    json["vehicle"]["loads"] = Json::array();
+    for (int i = 0; i < 40000; ++i) json["vehicle"]["loads"].push_back(Json::object());
+    write(folder / "hostile.json", json.dump());
+    CHECK_THAT(refused(folder / "hostile.json"), Catch::Contains("vehicle/loads: 40000 entries"));
+    store::Members twice{{"a", {"1"}}, {"job.json", {"{}"}}};
+    std::string zip = store::pack(twice);
+    for (std::size_t at; (at = zip.find("job.json")) != std::string::npos;) zip.replace(at, 8, "jxb.json");
+    write(folder / "none.dervish", zip);
+    CHECK_THAT(refused(folder / "none.dervish"),
+               Catch::Contains("missing from the archive") || Catch::Contains("damaged"));
 }
 
 TEST_CASE("truncated, damaged, foreign and hostile files are refused with the place") {
@@ -124,11 +253,11 @@ TEST_CASE("truncated, damaged, foreign and hostile files are refused with the pl
     CHECK_THAT(refused(folder / "deep.json"), Catch::Contains("nested too deep"));
     write(folder / "line.json", "{\n\"format\": \"dervish job\",\n!");
     CHECK_THAT(refused(folder / "line.json"), Catch::Contains("line 3"));
-    write(folder / "empty.dervish", store::pack({{"notes.txt", "hello"}}));
+    write(folder / "empty.dervish", store::pack({{"notes.txt", {"hello"}}}));
     CHECK_THAT(refused(folder / "empty.dervish"), Catch::Contains("job.json: missing"));
-    write(folder / "climbs.dervish", store::pack({{"../../out", "x"}, {"job.json", "{}"}}));
+    write(folder / "climbs.dervish", store::pack({{"../../out", {"x"}}, {"job.json", {"{}"}}}));
     CHECK_THAT(refused(folder / "climbs.dervish"), Catch::Contains("unsafe"));
-    write(folder / "bomb.dervish", store::pack({{"zeros", std::string(store::largest_member + 1, '\0')}}));
+    write(folder / "bomb.dervish", store::pack({{"zeros", {std::string(store::largest_member + 1, '\0')}}}));
     CHECK(fs::file_size(folder / "bomb.dervish") < (2u << 20));
     CHECK_THAT(refused(folder / "bomb.dervish"), Catch::Contains("unpacks to more"));
 }
@@ -163,8 +292,15 @@ TEST_CASE("values out of range open as drafts of their fields, so that they can 
     json["trial"]["front"]["bar"]["outer_diameter_mm"]["value"] = 950;
     write(folder / "job.json", json.dump());
     const job::Job job = store::load(folder / "job.json").job;
-    CHECK(job.drafts.at("trial/front/bar/outer_diameter") == "950");
+    CHECK(job.drafts.at("trial/front/bar/outer_diameter") == job::Draft{"950", units::System::Metric});
     CHECK(job.trial.front.bar.outer_diameter.value == 0.1);
+    // What an earlier Dervish wrote of a spread that had become infinite opens again.
+    json["trial"]["front"]["bar"]["outer_diameter_mm"] = {{"value", 26}, {"sigma", nullptr}, {"source", "measured"}};
+    write(folder / "job.json", json.dump());
+    const store::JobFile back = store::load(folder / "job.json");
+    REQUIRE(back.set_aside.size() == 1);
+    CHECK(back.set_aside[0].where() == "trial/front/bar/outer_diameter");
+    CHECK(back.job.trial.front.bar.outer_diameter.sigma == Approx(0.05e-3));
 }
 
 TEST_CASE("the published schema is the one the reader is made from") {
@@ -209,7 +345,7 @@ TEST_CASE(
 }
 
 TEST_CASE("a job of an older version opens as what it was, and is written as of today") {
-    const int version = GENERATE(1, 2, 3, 4);
+    const int version = GENERATE(1, 2, 3, 4, 5);
     const fs::path old = fs::path(DATA) / ("job-v" + std::to_string(version) + ".json");
     const Json before = Json::parse(bytes_of(old));
     REQUIRE(before["version"] == version);

@@ -429,8 +429,10 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     });
     row(tr("which"), tr(car::wheel_names[static_cast<std::size_t>(now_->lowest_wheel)]), {});
     both(tr("roll damping ratio"), [&](const balance::Run& r) {
-        return qs(units::fixed((&r == &*now_ ? sums_.now() : sums_.fitted())->roll_damping, 2));
+        const auto& ratio = (&r == &*now_ ? sums_.now() : sums_.fitted())->roll_damping;
+        return ratio ? qs(units::fixed(*ratio, 2)) : tr("none");
     });
+    if (!now_->followed) row(tr("too quick to follow:"), tr("see roll inertia"), {}, true);
     if (!now_->stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
     if (!now_->holds) row(tr("an axle"), tr("slides away"), {}, true);
 }

@@ -6,13 +6,13 @@
 #include "app/widgets/field_panel.h"
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/number_edit.h"
 #include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
 #include "core/job/complaints.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
@@ -45,7 +45,10 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
       turn_(new QSlider(Qt::Horizontal)), speed_(new QSlider(Qt::Horizontal)), push_(new QSlider(Qt::Horizontal)),
       speed_words_(new QLabel), push_words_(new QLabel), evidence_(new QLabel), note_(new QLabel), mind_(new QLabel),
       means_note_(new QLabel), kind_(new QComboBox), school_(new QComboBox), cure_(new QComboBox), rule_(new QComboBox),
-      wanted_(new QDoubleSpinBox), cures_(new QWidget), heard_(new QWidget), player_(new QTimer(this)),
+      wanted_(new NumberBox(document,
+                            {"wanted balance", "Balance wanted", units::Quantity::Share, job::Tool::Test, -0.5, 0.5}, 0,
+                            0.005)),
+      wanted_unit_(new QLabel), cures_(new QWidget), heard_(new QWidget), player_(new QTimer(this)),
       later_(new QTimer(this)) {
     QVBoxLayout* side = lay_station(this, drawing_, build_pages(), 268);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
@@ -76,7 +79,7 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
         tr("Tyre figures are of their character and assumed until measured; the order in which the ends give "
            "up is surer than the number."));
     side->addWidget(note_);
-    side->addWidget(source_legend());
+    side->addWidget(source_legend(document_));
     side->addWidget(caution(tr("Limits are for a closed course"), caution_words()));
     side->addStretch();
     connect(groups_, &QButtonGroup::idClicked, this, &BalanceStation::show_group);
@@ -222,9 +225,7 @@ QWidget* BalanceStation::build_means() {
     for (const job::School school : job::all_schools) school_->addItem(tr(job::words_of(school).name));
     school_->setObjectName("school");
     school_->setAccessibleName(tr("What balance is judged by"));
-    wanted_->setRange(-50, 50);
-    wanted_->setObjectName("wanted balance");
-    wanted_->setAccessibleName(tr("Balance wanted"));
+    wanted_->setFixedWidth(70);
     auto* as_fitted = new QPushButton(tr("as Fitted"));
     as_fitted->setObjectName("wanted as fitted");
     connect(school_, &QComboBox::activated, this, [this] { ask_school(); });
@@ -237,8 +238,9 @@ QWidget* BalanceStation::build_means() {
     work->setObjectName("work out means");
     line->addWidget(new QLabel(tr("wanted")));
     line->addSpacing(4);
-    for (QWidget* w : {static_cast<QWidget*>(school_), static_cast<QWidget*>(wanted_), static_cast<QWidget*>(as_fitted),
-                       static_cast<QWidget*>(rule_)})
+    for (QWidget* w :
+         {static_cast<QWidget*>(school_), static_cast<QWidget*>(wanted_), static_cast<QWidget*>(wanted_unit_),
+          static_cast<QWidget*>(as_fitted), static_cast<QWidget*>(rule_)})
         line->addWidget(w);
     line->addWidget(work);
     line->addStretch();

@@ -4,7 +4,6 @@
 
 class QButtonGroup;
 class QComboBox;
-class QDoubleSpinBox;
 class QLabel;
 class QPushButton;
 class QSlider;
@@ -20,6 +19,7 @@ class ConditionsPage;
 class CurveReading;
 class FieldPanel;
 class FigureRows;
+class NumberBox;
 class ManoeuvreReading;
 
 /// Who gives up first in a bend, what the bars do to it, and what else would do the same.
@@ -35,6 +35,7 @@ public:
         return {"04-balance", "04-balance-bars", "04-balance-manoeuvre", "04-balance-means"};
     }
     void pose(int shot) override;
+    QButtonGroup* parts() const override { return groups_; }
     bool go_to(const QString& path) override;
     void step(int by) override;
     void play() override;
@@ -74,7 +75,8 @@ private:
     QSlider *turn_, *speed_, *push_;
     QLabel *speed_words_, *push_words_, *evidence_, *note_, *mind_, *means_note_;
     QComboBox *kind_, *school_, *cure_, *rule_;
-    QDoubleSpinBox* wanted_;
+    NumberBox* wanted_;
+    QLabel* wanted_unit_;
     QWidget* cures_;
     std::vector<job::Means> found_;
     QWidget* heard_;

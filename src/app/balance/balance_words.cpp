@@ -2,6 +2,7 @@
 #include "app/balance/balance_station.h"
 #include "app/shell/theme.h"
 #include "app/widgets/figure_rows.h"
+#include "app/widgets/number_edit.h"
 #include "core/job/choices.h"
 #include "core/job/complaints.h"
 #include "core/job/launch.h"
@@ -101,8 +102,10 @@ void BalanceStation::say_schools() {
         const job::SchoolWords& words = job::words_of(school);
         const auto told = [&](const balance::Model& model) {
             const auto value = job::reading(school, model);
-            return value ? signed_number(*value / words.unit, words.decimals, QString(" ") + words.symbol)
-                         : tr("none here");
+            const units::Unit unit = units::shown(words.quantity, document_.units());
+            return value
+                       ? signed_number(*value / unit.factor, unit.decimals, " " + QString::fromUtf8(unit.symbol.data()))
+                       : tr("none here");
         };
         QString value = told(f.model);
         if (before) value += tr(" (Fitted %1)").arg(told(before->model));
@@ -128,10 +131,11 @@ void BalanceStation::say_schools() {
 
 void BalanceStation::ask_school() {
     const job::SchoolWords& words = job::words_of(static_cast<job::School>(school_->currentIndex()));
-    wanted_->setDecimals(words.decimals);
-    wanted_->setSingleStep(words.decimals > 1 ? 0.1 : 0.5);
-    wanted_->setSuffix(QString(" ") + words.symbol);
-    wanted_->setValue(words.usual);
+    const units::Unit unit = units::shown(words.quantity, document_.units());
+    wanted_->set_spec(
+        {"wanted balance", "Balance wanted", words.quantity, job::Tool::Test, -50 * unit.factor, 50 * unit.factor});
+    wanted_->set_value(words.usual);
+    wanted_unit_->setText(QString::fromUtf8(unit.symbol.data()));
     school_->setToolTip(tr(words.reason));
 }
 
@@ -139,7 +143,8 @@ void BalanceStation::want_fitted() {
     sums_->ask();
     const auto school = static_cast<job::School>(school_->currentIndex());
     const job::BalanceFigures& fitted = sums_->fitted() ? *sums_->fitted() : *sums_->now();
-    if (const auto value = job::reading(school, fitted.model)) wanted_->setValue(*value / job::words_of(school).unit);
+    if (const auto value = job::reading(school, fitted.model))
+        wanted_->set_value(units::as_filed(*value, job::words_of(school).quantity));
 }
 
 void BalanceStation::put_on_trial() {
@@ -176,7 +181,7 @@ void BalanceStation::work_out_means() {
         rules = {.front_bar = rule != 2, .rear_bar = rule != 1, .springs = false, .tyres = false, .loads = false};
     std::vector<FigureRow> rows;
     found_ = job::same_balance(document_.job().vehicle, document_.looked().car, sums_->ground(), school,
-                               wanted_->value() * job::words_of(school).unit, rules);
+                               wanted_->value(), rules);
     cure_->clear();
     means_note_->clear();
     for (const job::Means& m : found_) {

@@ -2,15 +2,17 @@
 #include "app/bar/bar_station.h"
 #include "app/bar/travel_reading.h"
 #include "app/shell/theme.h"
+#include "app/widgets/number_edit.h"
 #include "core/bar/bushing.h"
 #include "core/job/choices.h"
 #include "core/job/fields.h"
 #include "core/job/model.h"
 #include "store/centreline_csv.h"
+#include "store/file.h"
 
+#include <QBuffer>
 #include <QComboBox>
 #include <QDialog>
-#include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QFormLayout>
@@ -123,16 +125,11 @@ void BarStation::change_form(job::Form form) {
 }
 
 void BarStation::write_centreline(const QString& file) const {
-    QFile out(file);
-    if (!out.open(QIODevice::WriteOnly) || out.write(store::centreline_csv(job::to_laid(assembly())).c_str()) < 0)
-        throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
+    store::write_file(file.toStdString(), store::centreline_csv(job::to_laid(assembly())));
 }
 
 void BarStation::take_centreline(const QString& file) {
-    QFile in(file);
-    if (!in.open(QIODevice::ReadOnly) || in.size() > (1 << 20))
-        throw BadInput(file.toStdString(), "cannot be read", "choose a CSV file of at most 1 MB");
-    const std::vector<job::PointData> points = store::read_centreline(in.readAll().toStdString());
+    const std::vector<job::PointData> points = store::read_centreline(store::read_file(file.toStdString(), 1 << 20));
     document_.edit(tr("centreline from a file"), {}, [&](job::Job& job) {
         job::Assembly& a = of_trial(job);
         a.bar.points = points;
@@ -143,39 +140,37 @@ void BarStation::take_centreline(const QString& file) {
 
 void BarStation::export_to(const QString& file) {
     const QString kind = QFileInfo(file).suffix().toLower();
-    bool good = true;
+    QByteArray bytes; // whole before the file is touched, so that a full disk costs nothing that was there
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
     const auto draw = [&](QPaintDevice& device, double scale) {
         QPainter painter(&device);
-        good = painter.isActive();
         painter.scale(scale, scale);
         drawing_->render(&painter, {}, {}, {}); // the picture, not the controls on it
     };
     if (kind == "svg") {
         QSvgGenerator svg;
-        svg.setFileName(file);
+        svg.setOutputDevice(&buffer);
         svg.setSize(drawing_->size());
         svg.setViewBox(drawing_->rect());
         svg.setTitle(QString::fromStdString(assembly().bar.name));
         draw(svg, 1);
-        good = good && QFileInfo(file).size() > 0;
     } else if (kind == "png") {
         QImage image(2 * drawing_->size(), QImage::Format_RGB32);
         draw(image, 2);
-        good = image.save(file);
+        image.save(&buffer, "PNG");
     } else if (kind == "pdf") {
-        QPdfWriter pdf(file);
+        QPdfWriter pdf(&buffer);
         pdf.setPageOrientation(QPageLayout::Landscape);
         draw(pdf, static_cast<double>(pdf.width()) / drawing_->width());
     } else if (kind == "csv") {
-        QFile out(file);
-        const QByteArray text = travel_->csv().toUtf8();
-        if (text.isEmpty()) throw BadInput(file.toStdString(), "this bar has no curves", "fit a bar with links first");
-        good = out.open(QIODevice::WriteOnly) && out.write(text) == text.size();
+        bytes = travel_->csv().toUtf8();
+        if (bytes.isEmpty()) throw BadInput(file.toStdString(), "this bar has no curves", "fit a bar with links first");
     } else {
         throw BadInput(file.toStdString(), "\"" + kind.toStdString() + "\" is no kind of picture or table known here",
                        "end the name in .svg, .png, .pdf or .csv");
     }
-    if (!good) throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
+    store::write_file(file.toStdString(), bytes.toStdString());
 }
 
 void BarStation::estimate_bush(double shore, double outer, double length) {
@@ -198,10 +193,10 @@ void BarStation::ask_bush() {
         {"shore", "Hardness, Shore A", units::Quantity::Number, job::Tool::Test, 20, 95},
         {"outer", "Outer diameter", units::Quantity::Length, job::Tool::Calliper, 1e-3, 0.3},
         {"length", "Length along the bar", units::Quantity::Length, job::Tool::Calliper, 1e-3, 0.3}};
-    QLineEdit* edits[3];
+    NumberEdit* edits[3];
     for (int i = 0; i < 3; ++i) {
         const auto symbol = units::shown(specs[i].quantity, document_.units()).symbol;
-        edits[i] = new QLineEdit;
+        edits[i] = new NumberEdit(document_, specs[i]);
         edits[i]->setObjectName(specs[i].key);
         form->addRow(QString(specs[i].label) + (symbol.empty() ? "" : ", " + QString::fromUtf8(symbol.data())),
                      edits[i]);

@@ -105,7 +105,7 @@ BarStation::BarStation(Document& document, QWidget* parent)
     side->addWidget(eye_buttons_);
     note_->setWordWrap(true);
     side->addWidget(note_);
-    side->addWidget(source_legend());
+    side->addWidget(source_legend(document_));
     side->addWidget(next_);
     side->addWidget(caution(tr("Before the links come off"),
                             tr("Chock and stand the car on firm ground, wheels at equal height. A twisted bar holds "

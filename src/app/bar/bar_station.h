@@ -41,6 +41,7 @@ public:
     int key() const override { return 2; }
     QStringList shot_names() const override { return {"02-bar", "02-bar-travel", "02-bar-choices", "02-bar-rig"}; }
     void pose(int shot) override { pages_->button(shot)->click(); }
+    QButtonGroup* parts() const override { return groups_; }
     bool go_to(const QString& path) override;
     void step(int by) override;
     void play() override;

@@ -3,6 +3,7 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/number_edit.h"
 #include "core/job/fields.h"
 
 #include <QCheckBox>
@@ -59,6 +60,8 @@ RigReading::RigReading(Document& document, QWidget* parent)
             [this](bool on) { edit_rig(tr("arms loaded"), [on](job::RigCheck& r) { r.both_arms = on; }); });
     connect(blocks_, &QCheckBox::clicked, this,
             [this](bool on) { edit_rig(tr("what holds the bar"), [on](job::RigCheck& r) { r.blocks = on; }); });
+    table_->setItemDelegate(new NumberDelegate(
+        document_, [](int, int column) { return specs[column]; }, [](int) { return false; }, table_));
     connect(table_, &QTableWidget::cellChanged, this, &RigReading::type_cell);
     new Follow(document_, this, [this] { refresh(); });
     connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
@@ -99,13 +102,13 @@ void RigReading::refresh() {
     QString problem;
     for (int row = 0; row < table_->rowCount(); ++row)
         for (int column = 0; column < 2; ++column) {
-            const auto waits = document_.job().drafts.find(draft(row, column));
-            const bool bad = waits != document_.job().drafts.end();
+            const auto waits = document_.draft(draft(row, column), specs[column].quantity);
+            const bool bad = waits.has_value();
             QString text;
             if (bad) {
-                text = qs(waits->second);
+                text = *waits;
                 try {
-                    job::parse(waits->second, specs[column], document_.units(), "reading");
+                    job::parse(text.toStdString(), specs[column], document_.units(), "reading");
                     if (column == 1) problem = tr("Give the mass first.");
                 } catch (const BadInput& e) {
                     problem = qs(e.problem() + "; " + e.accepted());
@@ -129,7 +132,7 @@ void RigReading::refresh() {
 void RigReading::type_cell(int row, int column) {
     if (filling_) return;
     const std::string text = table_->item(row, column)->text().trimmed().toStdString();
-    document_.edit(tr("reading on the bench"), {}, [&](job::Job& job) {
+    document_.edit(tr("reading on the bench"), "cell " + qs(draft(row, column)), [&](job::Job& job) {
         job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted;
         auto& readings = (front_ ? s.front : s.rear).rig.readings;
         const auto at = static_cast<std::size_t>(row);
@@ -146,7 +149,7 @@ void RigReading::type_cell(int row, int column) {
             }
             (column == 0 ? readings[at].mass : readings[at].dial) = value;
         } catch (const BadInput&) {
-            job.drafts[draft(row, column)] = text;
+            job.drafts[draft(row, column)] = {text, document_.units()};
         }
     });
 }

@@ -65,7 +65,7 @@ CarStation::CarStation(Document& document, QWidget* parent)
     loads->addLayout(named);
     side->addWidget(load_tools_);
     side->addWidget(fields_);
-    side->addWidget(source_legend());
+    side->addWidget(source_legend(document_));
     side->addWidget(next_);
     side->addWidget(
         caution(tr("Loads up high"), tr("A roof load, a lift and a disconnected bar each lower the rollover stability, "

@@ -22,6 +22,7 @@ public:
     QString icon_name() const override { return "car"; }
     int key() const override { return 1; }
     QStringList shot_names() const override { return {"01-car"}; }
+    QButtonGroup* parts() const override { return parts_; }
     bool go_to(const QString& path) override;
     void measure_next() override;
     void ask(job::Outcome outcome, const QString& name);

@@ -4,12 +4,12 @@
 #include "app/flex/flex_readings.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/number_edit.h"
 #include "app/widgets/station_frame.h"
 #include "core/job/fields.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFileDialog>
 #include <QFormLayout>
 #include <QLabel>
@@ -22,6 +22,13 @@ namespace dervish::app {
 namespace {
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 constexpr double per_reach = 1e-3; ///< of the scrub's steps, m or rad
+
+const job::FieldSpec second_spec{"second", "Rear's height over front's", units::Quantity::Number, job::Tool::Tape, 0,
+                                 3},
+    angle_spec{"ramp angle",          "Ramp's angle", units::Quantity::Angle,
+               job::Tool::AngleGauge, 5 * units::deg, 45 * units::deg},
+    stone_spec{"stone", "Stone under the uphill wheel", units::Quantity::Length, job::Tool::Tape, 0, 0.5},
+    light_spec{"light at", "Counts as light at", units::Quantity::Force, job::Tool::Scale, 0, 5000};
 
 QPushButton* chip(QButtonGroup* group, const QString& word, const QString& name, int id) {
     auto* out = new QPushButton(word);
@@ -48,8 +55,10 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
       wheel_(new QComboBox), reach_(new QSlider(Qt::Horizontal)), weight_(new QSlider(Qt::Horizontal)),
       words_(new QLabel), why_(small_words("why")), best_(small_words("best state")), road_(small_words("road cost")),
       taken_(small_words("taken")), wheels_(small_words("wheels")), put_(new QPushButton(tr("Put it on Trial"))),
-      other_(new QPushButton(tr("Another car …"))), second_(new QDoubleSpinBox), angle_(new QDoubleSpinBox),
-      stone_(new QDoubleSpinBox), light_(new QDoubleSpinBox), why_page_(new QWidget), ground_page_(new QWidget),
+      other_(new QPushButton(tr("Another car …"))), second_(new NumberBox(document, second_spec, 1, 0.1)),
+      angle_(new NumberBox(document, angle_spec, 20 * units::deg, units::deg)),
+      stone_(new NumberBox(document, stone_spec, 0, 10 * units::mm)),
+      light_(new NumberBox(document, light_spec, 0, 50)), why_page_(new QWidget), ground_page_(new QWidget),
       springs_page_(new QWidget), player_(new QTimer(this)), later_(new QTimer(this)) {
     QVBoxLayout* side = lay_station(this, drawing_, states_, 250);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
@@ -172,22 +181,10 @@ void FlexStation::build_why(QVBoxLayout* side) {
 void FlexStation::build_ground(QVBoxLayout* side) {
     auto* form = new QFormLayout(ground_page_);
     form->setContentsMargins(0, 4, 0, 0);
-    const auto add = [&](QDoubleSpinBox* box, const QString& what, const QString& name, double low, double high,
-                         double value, int decimals, double step) {
-        box->setObjectName(name);
-        box->setAccessibleName(what);
-        box->setRange(low, high);
-        box->setDecimals(decimals);
-        box->setSingleStep(step);
-        box->setValue(value);
-        box->setKeyboardTracking(false);
-        form->addRow(what, box);
-        connect(box, &QDoubleSpinBox::valueChanged, this, [this] { take_protocol(); });
-    };
-    add(second_, tr("Rear's height over front's"), "second", 0, 3, 1, 2, 0.1);
-    add(angle_, tr("Ramp's angle, °"), "ramp angle", 5, 45, 20, 1, 1);
-    add(stone_, tr("Stone under the uphill wheel"), "stone", 0, 500, 0, 0, 10);
-    add(light_, tr("Counts as light at"), "light at", 0, 5000, 0, 0, 50);
+    for (NumberBox* box : {second_, angle_, stone_, light_}) {
+        form->addRow(box->spec().label, box);
+        connect(box, &NumberBox::value_changed, this, [this] { take_protocol(); });
+    }
     wheels_->setTextFormat(Qt::RichText);
     form->addRow(wheels_);
     side->addWidget(ground_page_);
@@ -209,20 +206,12 @@ void FlexStation::build_springs(QVBoxLayout* side) {
 }
 
 void FlexStation::show_units() {
-    const units::System now = document_.units();
     auto* form = static_cast<QFormLayout*>(ground_page_->layout());
-    for (const auto& [box, quantity, words] :
-         {std::tuple{stone_, units::Quantity::Length, tr("Stone under the uphill wheel")},
-          {light_, units::Quantity::Force, tr("Counts as light at")}}) {
-        const units::Unit unit = units::shown(quantity, now);
-        const QSignalBlocker quiet(box);
-        const double value = box->value() * units::shown(quantity, shown_in_).factor / unit.factor;
-        box->setDecimals(now == units::System::Metric ? 0 : 1);
-        box->setSingleStep(now == units::System::Metric ? 10 : 0.5);
-        box->setValue(value);
-        static_cast<QLabel*>(form->labelForField(box))->setText(words + ", " + QString::fromUtf8(unit.symbol.data()));
+    for (NumberBox* box : {second_, angle_, stone_, light_}) {
+        const auto symbol = units::shown(box->spec().quantity, document_.units()).symbol;
+        static_cast<QLabel*>(form->labelForField(box))
+            ->setText(tr(box->spec().label) + (symbol.empty() ? QString() : ", " + QString::fromUtf8(symbol.data())));
     }
-    shown_in_ = now;
 }
 
 bool FlexStation::slope() const { return sums_->protocol().kind == flex::Kind::Slope; }
@@ -236,9 +225,9 @@ void FlexStation::take_protocol() {
     p.raised = p.wheel == car::front_left || p.wheel == car::rear_right ? flex::Diagonal::FrontLeftRearRight
                                                                         : flex::Diagonal::FrontRightRearLeft;
     p.second = second_->value();
-    p.angle = angle_->value() * units::deg;
-    p.obstacle = stone_->value() * units::shown(units::Quantity::Length, shown_in_).factor;
-    p.threshold_load = light_->value() * units::shown(units::Quantity::Force, shown_in_).factor;
+    p.angle = angle_->value();
+    p.obstacle = stone_->value();
+    p.threshold_load = light_->value();
     p.highest = p.kind == flex::Kind::Slope ? 60 * units::deg : 0.8;
     at_lift_ = true;
     sums_->set_protocol(p);

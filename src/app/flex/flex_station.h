@@ -4,7 +4,6 @@
 
 class QButtonGroup;
 class QComboBox;
-class QDoubleSpinBox;
 class QLabel;
 class QPushButton;
 class QSlider;
@@ -16,6 +15,7 @@ namespace dervish::app {
 class FieldPanel;
 class FlexDrawing;
 class FlexSums;
+class NumberBox;
 class StatesReading;
 
 /// What the ramps will show, wheel by wheel, in every state of the bars, and what stops the travel.
@@ -29,6 +29,7 @@ public:
     int key() const override { return 5; }
     QStringList shot_names() const override { return {"05-flex"}; }
     void pose(int shot) override;
+    QButtonGroup* parts() const override { return groups_; }
     bool go_to(const QString& path) override;
     void step(int by) override;
     void play() override;
@@ -66,11 +67,10 @@ private:
     QSlider *reach_, *weight_;
     QLabel *words_, *why_, *best_, *road_, *taken_, *wheels_;
     QPushButton *put_, *other_;
-    QDoubleSpinBox *second_, *angle_, *stone_, *light_;
+    NumberBox *second_, *angle_, *stone_, *light_;
     QWidget *why_page_, *ground_page_, *springs_page_;
     QTimer *player_, *later_;
-    bool at_lift_ = true;                            ///< the scrub stays where a wheel goes light
-    units::System shown_in_ = units::System::Metric; ///< of the ground's boxes
+    bool at_lift_ = true; ///< the scrub stays where a wheel goes light
     double phase_ = 0;
     int group_ = why_group;
 };

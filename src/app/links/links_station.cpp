@@ -11,10 +11,10 @@
 #include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
 #include "core/job/fields.h"
+#include "store/file.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
-#include <QFile>
 #include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
@@ -62,7 +62,7 @@ LinksStation::LinksStation(Document& document, QWidget* parent)
     side->addWidget(fields_);
     note_->setWordWrap(true);
     side->addWidget(note_);
-    side->addWidget(source_legend());
+    side->addWidget(source_legend(document_));
     side->addWidget(next_);
     side->addWidget(caution(tr("Links over centre"), caution_words()));
     side->addStretch();
@@ -166,9 +166,7 @@ QWidget* LinksStation::build_pages() {
 void LinksStation::write_sweep(const QString& file) {
     const QByteArray text = sweep_->csv().toUtf8();
     if (text.isEmpty()) throw BadInput(file.toStdString(), "there is no link here", "fit a bar with links first");
-    QFile out(file);
-    if (!out.open(QIODevice::WriteOnly) || out.write(text) != text.size())
-        throw BadInput(file.toStdString(), "cannot be written", "choose a folder that can be written");
+    store::write_file(file.toStdString(), text.toStdString());
 }
 
 QWidget* LinksStation::build_list_tools() {

@@ -33,6 +33,7 @@ public:
         return {"03-link", "03-link-length", "03-link-limits", "03-link-set-up"};
     }
     void pose(int shot) override;
+    QButtonGroup* parts() const override { return groups_; }
     bool go_to(const QString& path) override;
     void step(int by) override;
     void play() override;

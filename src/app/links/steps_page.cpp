@@ -2,6 +2,7 @@
 
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/number_edit.h"
 #include "core/job/fields.h"
 
 #include <QCheckBox>
@@ -48,8 +49,8 @@ QIcon state_icon(State state) {
 StepsPage::StepsPage(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), how_(new QLabel), found_(new QLabel), next_(new QLabel),
       problem_(new QLabel), tick_(new QCheckBox(tr("Done, and good"))), box_(new QWidget),
-      fields_(new QGridLayout(box_)), rounds_(new QTableWidget), tolerance_(new QLineEdit), per_wheel_(new QLineEdit),
-      length_unit_(new QLabel), tolerance_box_(new QWidget) {
+      fields_(new QGridLayout(box_)), rounds_(new QTableWidget), tolerance_(new NumberEdit(document, tolerance_spec)),
+      per_wheel_(new NumberEdit(document, per_wheel_spec)), length_unit_(new QLabel), tolerance_box_(new QWidget) {
     setObjectName("set-up steps");
     auto* line = new QHBoxLayout(this);
     line->setContentsMargins(20, 2, 16, 2);
@@ -98,7 +99,6 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
         edit->setObjectName(name);
         edit->setAccessibleName(words);
         edit->setFixedWidth(64);
-        edit->setAlignment(Qt::AlignRight);
         beside->addWidget(label, row, 0);
         beside->addWidget(edit, row++, 1);
     }
@@ -122,14 +122,19 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     connect(tick_, &QCheckBox::clicked, this, [this](bool on) {
         edit(tr("step of the set-up"), {}, [&](job::Assembly& a, job::Job&) { a.checks.*job::tick_of(step_) = on; });
     });
+    rounds_->setItemDelegate(new NumberDelegate(
+        document_, [](int, int column) { return job::lift_specs[column]; }, [](int) { return false; }, rounds_));
     connect(rounds_, &QTableWidget::cellChanged, this, &StepsPage::type_round);
     const auto setting = [this](QLineEdit* field, const job::FieldSpec& spec, double job::SetupChecks::*value) {
         connect(field, &QLineEdit::editingFinished, this, [this, field, &spec, value] {
             try {
                 const double given = job::parse(field->text().toStdString(), spec, document_.units(), spec.key);
+                mark_bad(field, false);
                 edit(tr("how the lift check is read"), {},
                      [&](job::Assembly& a, job::Job&) { a.checks.*value = given; });
+                field->setText(qs(job::show(given, spec, document_.units())));
             } catch (const BadInput& e) {
+                mark_bad(field, true); // what was typed stays
                 problem_->setText(qs(e.problem() + "; " + e.accepted()));
                 problem_->show();
             }
@@ -183,10 +188,10 @@ void StepsPage::build_fields() {
     int row = 0;
     for (const job::StepReading& reading : job::readings_of(step_)) {
         auto* label = new QLabel(reading.spec.label);
-        auto* edit = new QLineEdit;
+        auto* edit = new NumberEdit(document_, reading.spec);
+        edit->set_tells_problems(false);
         edit->setObjectName(QString("check ") + reading.spec.key);
         edit->setAccessibleName(reading.spec.label);
-        edit->setAlignment(Qt::AlignRight);
         edit->setFixedWidth(80);
         label->setBuddy(edit);
         const auto symbol = units::shown(reading.spec.quantity, document_.units()).symbol;
@@ -197,6 +202,10 @@ void StepsPage::build_fields() {
         edits_.push_back(edit);
         connect(edit, &QLineEdit::textEdited, this,
                 [this, &reading](const QString& text) { type_reading(reading, text); });
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit] {
+            edit->setModified(false);
+            refresh();
+        });
     }
     box_->setVisible(row > 0);
 }
@@ -210,7 +219,7 @@ void StepsPage::type_reading(const job::StepReading& reading, const QString& typ
         try {
             a.checks.*reading.value = job::parse(text, reading.spec, document_.units(), key);
         } catch (const BadInput&) {
-            job.drafts[draft(key)] = text;
+            job.drafts[draft(key)] = {text, document_.units()};
         }
     });
 }
@@ -219,7 +228,7 @@ void StepsPage::type_round(int row, int column) {
     if (filling_) return;
     const std::string text = rounds_->item(row, column)->text().trimmed().toStdString();
     const std::string key = "round " + std::to_string(row) + (column == 0 ? " left" : " right");
-    edit(tr("round of the lift check"), {}, [&](job::Assembly& a, job::Job& job) {
+    edit(tr("round of the lift check"), "cell " + qs(draft(key)), [&](job::Assembly& a, job::Job& job) {
         auto& rounds = a.checks.rounds;
         const auto at = static_cast<std::size_t>(row);
         job.drafts.erase(draft(key));
@@ -237,11 +246,12 @@ void StepsPage::type_round(int row, int column) {
             const std::string other = "round " + std::to_string(row) + (column == 0 ? " right" : " left");
             const auto waits = job.drafts.find(draft(other));
             if (waits == job.drafts.end()) throw BadInput(key, "one side only", "read the other side too");
-            const double second = job::parse(waits->second, job::lift_specs[1 - column], document_.units(), other);
+            const double second =
+                job::parse(waits->second.text, job::lift_specs[1 - column], waits->second.units, other);
             job.drafts.erase(waits);
             rounds.push_back(column == 0 ? job::LiftRound{value, second} : job::LiftRound{second, value});
         } catch (const BadInput&) {
-            job.drafts[draft(key)] = text;
+            job.drafts[draft(key)] = {text, document_.units()};
         }
     });
 }
@@ -259,25 +269,25 @@ void StepsPage::refresh_step(const job::StepFound& found) {
     tick_->setVisible(tick != nullptr);
     if (tick) tick_->setChecked(c.*tick);
     QString problem;
-    const auto waits = [&](const std::string& key) { return document_.job().drafts.find(draft(key)); };
-    const auto none = document_.job().drafts.end();
+    const auto waits = [&](const std::string& key, const job::FieldSpec& spec) {
+        return document_.draft(draft(key), spec.quantity);
+    };
     const auto readings = job::readings_of(step_);
     box_->setVisible(!readings.empty());
     for (std::size_t i = 0; i < readings.size(); ++i) {
         const job::StepReading& r = readings[i];
-        const auto typed = waits(r.spec.key);
-        if (typed != none) {
+        const auto typed = waits(r.spec.key, r.spec);
+        if (typed) {
             try {
-                job::parse(typed->second, r.spec, document_.units(), r.spec.key);
+                job::parse(typed->toStdString(), r.spec, document_.units(), r.spec.key);
             } catch (const BadInput& e) {
                 problem = qs(e.problem() + "; " + e.accepted());
             }
         }
         const auto& value = c.*r.value;
-        const QString text = typed != none ? qs(typed->second)
-                             : value       ? qs(job::show(*value, r.spec, document_.units()))
-                                           : QString();
-        if (!edits_[i]->hasFocus() && edits_[i]->text() != text) edits_[i]->setText(text);
+        const QString text = typed ? *typed : value ? qs(job::show(*value, r.spec, document_.units())) : QString();
+        const bool typing = edits_[i]->hasFocus() && edits_[i]->isModified();
+        if (!typing && edits_[i]->text() != text) edits_[i]->setText(text);
     }
     const bool lifts = step_ == job::Step::LeftRight;
     rounds_->setVisible(lifts);
@@ -289,12 +299,12 @@ void StepsPage::refresh_step(const job::StepFound& found) {
         for (int row = 0; row < rounds_->rowCount(); ++row)
             for (int column = 0; column < 2; ++column) {
                 const std::string key = "round " + std::to_string(row) + (column == 0 ? " left" : " right");
-                const auto typed = waits(key);
+                const auto typed = waits(key, job::lift_specs[column]);
                 QString text;
-                if (typed != none) {
-                    text = qs(typed->second);
+                if (typed) {
+                    text = *typed;
                     try {
-                        job::parse(typed->second, job::lift_specs[column], document_.units(), key);
+                        job::parse(text.toStdString(), job::lift_specs[column], document_.units(), key);
                         problem = tr("Read the other side too.");
                     } catch (const BadInput& e) {
                         problem = qs(e.problem() + "; " + e.accepted());
@@ -310,9 +320,9 @@ void StepsPage::refresh_step(const job::StepFound& found) {
             }
         rounds_->scrollToBottom();
         length_unit_->setText(unit);
-        if (!tolerance_->hasFocus())
-            tolerance_->setText(qs(job::show(c.lift_tolerance, tolerance_spec, document_.units())));
-        if (!per_wheel_->hasFocus()) per_wheel_->setText(qs(job::show(c.per_wheel, per_wheel_spec, document_.units())));
+        const auto free = [](const QLineEdit* line) { return !line->hasFocus() && !line->property("bad").toBool(); };
+        if (free(tolerance_)) tolerance_->setText(qs(job::show(c.lift_tolerance, tolerance_spec, document_.units())));
+        if (free(per_wheel_)) per_wheel_->setText(qs(job::show(c.per_wheel, per_wheel_spec, document_.units())));
     }
     problem_->setText(problem);
     problem_->setVisible(!problem.isEmpty());

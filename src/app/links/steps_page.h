@@ -7,7 +7,6 @@
 class QCheckBox;
 class QGridLayout;
 class QLabel;
-class QLineEdit;
 class QPushButton;
 class QTableWidget;
 class QVBoxLayout;
@@ -15,6 +14,8 @@ class QVBoxLayout;
 namespace dervish::app {
 
 /// Setting up, step by step: the steps to the left with how each stands, the chosen one's reading, verdict and next
+class NumberEdit;
+
 /// action beside them. Readings belong to the setup looked at: what is found is found on the car too.
 class StepsPage : public QWidget {
     Q_OBJECT
@@ -46,9 +47,9 @@ private:
     QCheckBox* tick_;
     QWidget* box_;
     QGridLayout* fields_;
-    std::vector<QLineEdit*> edits_;
+    std::vector<NumberEdit*> edits_;
     QTableWidget* rounds_;
-    QLineEdit *tolerance_, *per_wheel_;
+    NumberEdit *tolerance_, *per_wheel_;
     QLabel* length_unit_;
     QWidget* tolerance_box_;
 };

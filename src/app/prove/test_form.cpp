@@ -2,6 +2,7 @@
 
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/number_edit.h"
 #include "core/job/fields.h"
 
 #include <QComboBox>
@@ -12,42 +13,35 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QStyle>
 #include <QTableWidget>
 #include <QVBoxLayout>
-#include <cmath>
 
 namespace dervish::app {
 namespace {
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 
-const job::FieldSpec height_spec{"height", "Height", units::Quantity::Length, job::Tool::Tape, 0, 3, "", nullptr, 0};
-const job::FieldSpec travel_spec{"travel", "Travel", units::Quantity::Length, job::Tool::Tape, -1, 1, "", nullptr, 0};
+const job::FieldSpec height_spec{"height", "Height", units::Quantity::Length, job::Tool::Tape, 0, 3};
+const job::FieldSpec spread_spec{"spread", "Read to", units::Quantity::Length, job::Tool::Tape, 0.1e-3, 0.5};
+const job::FieldSpec read_spec{"reading", "Reading", units::Quantity::Length, job::Tool::Tape, -0.2, 3};
+const job::FieldSpec travel_spec{"travel", "Travel", units::Quantity::Length, job::Tool::Tape, -1, 1};
 
-void mark(QLineEdit* line, bool bad) {
-    line->setProperty("bad", bad);
-    line->style()->unpolish(line);
-    line->style()->polish(line);
+const job::FieldSpec& cell_spec(int column) { return column == 0 ? read_spec : travel_spec; }
+
+/// What a length of a test comes to: "326", "> 450", "12 3/4 in", or nothing. Throws BadInput.
+std::optional<job::Typed> read_length(const QString& text, const job::FieldSpec& spec, units::System system,
+                                      bool may_be_more = false) {
+    if (text.trimmed().isEmpty()) return {};
+    return job::parse_entry(text.toStdString(), spec, system, "reading", may_be_more);
 }
 } // namespace
 
-TypedLength read_length(const QString& text, units::System system, bool may_be_more) {
-    QString rest = text.trimmed();
-    TypedLength out;
-    if (rest.isEmpty()) return out;
-    if (may_be_more && rest.startsWith('>')) {
-        out.more_than = true;
-        rest.remove(0, 1);
-    }
-    out.value = job::parse(rest.toStdString(), may_be_more ? height_spec : travel_spec, system, "reading");
-    return out;
-}
-
 TestForm::TestForm(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), tests_(new QComboBox), method_(new QComboBox), raised_(new QComboBox),
-      name_(new QLineEdit), height_(new QLineEdit), spread_(new QLineEdit), guess_(new QLineEdit),
+      name_(new QLineEdit), height_(new NumberEdit(document, height_spec)),
+      spread_(new NumberEdit(document, spread_spec)), guess_(new NumberEdit(document, height_spec)),
       predict_(new QPushButton(tr("Predict"))), remove_(new QPushButton(tr("Remove this test"))),
-      height_label_(new QLabel), error_(new QLabel), frozen_(new QLabel), table_(new QTableWidget), body_(new QWidget) {
+      height_label_(new QLabel), error_(new QLabel), frozen_(new QLabel), removed_(new QLabel),
+      table_(new QTableWidget), body_(new QWidget) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     auto* top = new QHBoxLayout;
@@ -73,6 +67,7 @@ TestForm::TestForm(Document& document, QWidget* parent)
     height_->setObjectName("ramp height");
     spread_->setObjectName("reading spread");
     guess_->setObjectName("guess");
+    remove_->setObjectName("remove test");
     predict_->setObjectName("predict");
     table_->setObjectName("readings");
     form->addRow(tr("Name"), name_);
@@ -102,17 +97,18 @@ TestForm::TestForm(Document& document, QWidget* parent)
     inner->addWidget(error_);
     inner->addWidget(remove_, 0, Qt::AlignLeft);
     column->addWidget(body_);
+    removed_->setObjectName("test removed");
+    removed_->setWordWrap(true);
+    removed_->hide();
+    column->addWidget(removed_);
+    for (NumberEdit* line : {height_, spread_, guess_}) line->set_tells_problems(false);
+    table_->setItemDelegate(new NumberDelegate(
+        document_, [](int, int at) { return cell_spec(at); }, [](int at) { return at == 0; }, table_));
 
     connect(plan, &QPushButton::clicked, this, &TestForm::new_test);
     connect(tests_, &QComboBox::activated, this, &TestForm::show_test);
     connect(predict_, &QPushButton::clicked, this, &TestForm::predict);
-    connect(remove_, &QPushButton::clicked, this, [this] {
-        document_.edit(tr("test removed"), {}, [this](job::Job& job) {
-            job.tests.erase(job.tests.begin() + index_);
-            std::erase_if(job.drafts, [](const auto& d) { return d.first.starts_with("tests/"); });
-        });
-        show_test(std::max(0, index_ - 1));
-    });
+    connect(remove_, &QPushButton::clicked, this, &TestForm::remove_test);
     connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         edit_test(tr("name of the test"), "test name", [&](job::PlannedTest& t) { t.name = text.toStdString(); });
     });
@@ -127,7 +123,7 @@ TestForm::TestForm(Document& document, QWidget* parent)
         if (v) t.ramp.ramp_height = *v;
     });
     type_length(spread_, "reading_sigma", [](job::PlannedTest& t, std::optional<double> v) {
-        if (v) t.ramp.reading_sigma = std::max(*v, 1e-4);
+        if (v) t.ramp.reading_sigma = *v;
     });
     type_length(guess_, "guess", [](job::PlannedTest& t, std::optional<double> v) { t.ramp.guess = v; });
     connect(table_, &QTableWidget::cellChanged, this, &TestForm::type_cell);
@@ -147,18 +143,36 @@ void TestForm::edit_test(const QString& what, const QString& merge,
                    [&](job::Job& job) { change(job.tests[static_cast<std::size_t>(index_)]); });
 }
 
-void TestForm::type_length(QLineEdit* line, const QString& key,
+void TestForm::remove_test() {
+    if (!test()) return;
+    const QString name = qs(test()->name);
+    const auto readings = test()->ramp.readings.size();
+    document_.edit(tr("test removed"), {}, [this](job::Job& job) { job::remove_test(job, index_); });
+    show_test(std::max(0, index_ - 1));
+    removed_->setText(tr("“%1” is removed, with its guess, prediction and %n reading(s). Ctrl+Z brings it all back.",
+                         nullptr, static_cast<int>(readings))
+                          .arg(name));
+    removed_->show();
+    tests_->setFocus();
+}
+
+void TestForm::type_length(NumberEdit* line, const QString& key,
                            const std::function<void(job::PlannedTest&, std::optional<double>)>& set) {
-    connect(line, &QLineEdit::textEdited, this, [this, key, set](const QString& text) {
+    connect(line, &QLineEdit::textEdited, this, [this, key, set, spec = line->spec()](const QString& text) {
         document_.edit(tr("entry of a test"), "type " + draft_key(key), [&](job::Job& job) {
             const std::string draft = draft_key(key).toStdString();
             try {
-                set(job.tests[static_cast<std::size_t>(index_)], read_length(text, document_.units(), true).value);
+                const auto typed = read_length(text, spec, document_.units());
+                set(job.tests[static_cast<std::size_t>(index_)], typed ? std::optional(typed->value) : std::nullopt);
                 job.drafts.erase(draft);
             } catch (const BadInput&) {
-                job.drafts[draft] = text.toStdString();
+                job.drafts[draft] = {text.toStdString(), document_.units()};
             }
         });
+    });
+    connect(line, &QLineEdit::editingFinished, this, [this, line] {
+        line->setModified(false); // shown from here on as it is kept
+        refresh();
     });
 }
 
@@ -199,11 +213,18 @@ void TestForm::predict() {
         failed = qs(e.what());
     }
     QGuiApplication::restoreOverrideCursor();
-    if (!failed.isEmpty()) error_->setText(failed);
+    if (!failed.isEmpty()) {
+        error_->setText(failed);
+        error_->show();
+        return;
+    }
+    table_->setFocus(); // the readings come next
+    table_->setCurrentCell(static_cast<int>(test()->ramp.readings.size()), 0);
 }
 
 void TestForm::show_test(int index) {
     index_ = index;
+    removed_->hide();
     refresh();
     emit shown(index_);
 }
@@ -219,19 +240,16 @@ void TestForm::refresh() {
     body_->setVisible(t);
     if (!t) return;
     const auto set = [](QLineEdit* line, const QString& text) {
-        if (line->text() != text &&
-            !(line->hasFocus() && line->text().toDouble() == text.toDouble() && !line->text().isEmpty()))
-            line->setText(text);
+        if (line->text() != text && !(line->hasFocus() && line->isModified())) line->setText(text);
     };
     QString problem;
-    const auto length = [&](QLineEdit* line, const QString& key, std::optional<double> value) {
-        const auto draft = document_.job().drafts.find(draft_key(key).toStdString());
-        const bool bad = draft != document_.job().drafts.end();
-        set(line, bad ? qs(draft->second) : value ? qs(job::show(*value, height_spec, document_.units())) : QString());
-        mark(line, bad);
-        if (!bad) return;
+    const auto length = [&](NumberEdit* line, const QString& key, std::optional<double> value) {
+        const auto waits = document_.draft(draft_key(key).toStdString(), units::Quantity::Length);
+        set(line, waits ? *waits : value ? qs(job::show(*value, line->spec(), document_.units())) : QString());
+        mark_bad(line, waits.has_value());
+        if (!waits) return;
         try {
-            read_length(qs(draft->second), document_.units(), true);
+            read_length(*waits, line->spec(), document_.units());
         } catch (const BadInput& e) {
             problem = qs(e.problem() + "; " + e.accepted());
         }
@@ -256,10 +274,12 @@ void TestForm::refresh() {
     frozen_->setText(tr("Fitted has changed since: this test speaks of the setup fitted then."));
     table_->setEnabled(t->ramp.predicted);
     refresh_table();
-    for (const auto& [path, text] : document_.job().drafts)
+    for (const auto& [path, draft] : document_.job().drafts)
         if (qs(path).startsWith(draft_key("readings/")) && problem.isEmpty()) {
+            const bool first = path.ends_with("/0");
             try {
-                read_length(qs(text), document_.units(), path.ends_with("/0"));
+                read_length(qs(draft.text), cell_spec(first ? 0 : 1), draft.units, first);
+                problem = tr("Reading: the height or gap in the first column comes first.");
             } catch (const BadInput& e) {
                 problem = tr("Reading: ") + qs(e.problem() + "; " + e.accepted());
             }
@@ -275,12 +295,12 @@ void TestForm::refresh_table() {
     table_->setRowCount(static_cast<int>(readings.size()) + 1); // the last row waits for the next reading
     for (int row = 0; row < table_->rowCount(); ++row)
         for (int column = 0; column < 5; ++column) {
-            const auto draft =
-                document_.job().drafts.find(draft_key(QString("readings/%1/%2").arg(row).arg(column)).toStdString());
-            const bool bad = draft != document_.job().drafts.end();
+            const auto waits = document_.draft(draft_key(QString("readings/%1/%2").arg(row).arg(column)).toStdString(),
+                                               units::Quantity::Length);
+            const bool bad = waits.has_value();
             QString text;
             if (bad) {
-                text = qs(draft->second);
+                text = *waits;
             } else if (row < static_cast<int>(readings.size())) {
                 const proof::Reading& r = readings[static_cast<std::size_t>(row)];
                 const auto travel =
@@ -301,35 +321,37 @@ void TestForm::refresh_table() {
 void TestForm::type_cell(int row, int column) {
     if (filling_ || !test()) return;
     const QString text = table_->item(row, column)->text();
-    document_.edit(tr("reading"), {}, [&](job::Job& job) {
-        auto& readings = job.tests[static_cast<std::size_t>(index_)].ramp.readings;
-        const auto at = static_cast<std::size_t>(row);
-        const std::string draft = draft_key(QString("readings/%1/%2").arg(row).arg(column)).toStdString();
-        try {
-            const TypedLength typed = read_length(text, document_.units(), column == 0);
-            job.drafts.erase(draft);
-            if (column == 0 && !typed.value) { // an emptied reading goes
-                if (at < readings.size()) readings.erase(readings.begin() + row);
-                return;
+    document_.edit(
+        tr("reading"), "cell " + draft_key(QString("readings/%1/%2").arg(row).arg(column)), [&](job::Job& job) {
+            auto& readings = job.tests[static_cast<std::size_t>(index_)].ramp.readings;
+            const auto at = static_cast<std::size_t>(row);
+            const std::string draft = draft_key(QString("readings/%1/%2").arg(row).arg(column)).toStdString();
+            try {
+                const auto typed = read_length(text, cell_spec(column), document_.units(), column == 0);
+                job.drafts.erase(draft);
+                if (column == 0 && !typed) { // an emptied reading goes
+                    if (at < readings.size()) readings.erase(readings.begin() + row);
+                    return;
+                }
+                if (at >= readings.size()) {
+                    if (!typed) return;
+                    if (column > 0)
+                        throw BadInput("reading", "a travel without a height or gap",
+                                       "type what was read in the first column first");
+                    readings.push_back({});
+                }
+                proof::Reading& r = readings[at];
+                if (column == 0) {
+                    r.value = typed->value;
+                    r.more_than = typed->more_than;
+                } else {
+                    r.travel.wheel[static_cast<std::size_t>(column - 1)] =
+                        typed ? std::optional(typed->value) : std::nullopt;
+                }
+            } catch (const BadInput&) {
+                job.drafts[draft] = {text.toStdString(), document_.units()};
             }
-            if (at >= readings.size()) {
-                if (!typed.value) return;
-                if (column > 0)
-                    throw BadInput("reading", "a travel without a height or gap",
-                                   "type what was read in the first column first");
-                readings.push_back({});
-            }
-            proof::Reading& r = readings[at];
-            if (column == 0) {
-                r.value = *typed.value;
-                r.more_than = typed.more_than;
-            } else {
-                r.travel.wheel[static_cast<std::size_t>(column - 1)] = typed.value;
-            }
-        } catch (const BadInput&) {
-            job.drafts[draft] = text.toStdString();
-        }
-    });
+        });
 }
 
 } // namespace dervish::app

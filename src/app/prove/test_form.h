@@ -11,14 +11,7 @@ class QTableWidget;
 
 namespace dervish::app {
 
-/// A length that a test holds: typed text that cannot be read stays in the line, marked, and in the job's drafts.
-struct TypedLength {
-    std::optional<double> value;
-    bool more_than = false;
-};
-
-/// Reads "326", "> 450", "326 mm" or nothing. Throws BadInput.
-TypedLength read_length(const QString& text, units::System system, bool may_be_more);
+class NumberEdit;
 
 /// Plans a ramp test, notes the guess, asks for the prediction, takes the readings.
 class TestForm : public QWidget {
@@ -37,8 +30,9 @@ private:
     void refresh_table();
     void new_test();
     void predict();
+    void remove_test();
     void edit_test(const QString& what, const QString& merge, const std::function<void(job::PlannedTest&)>& change);
-    void type_length(QLineEdit* line, const QString& key,
+    void type_length(NumberEdit* line, const QString& key,
                      const std::function<void(job::PlannedTest&, std::optional<double>)>& set);
     void type_cell(int row, int column);
     QString draft_key(const QString& what) const { return QString("tests/%1/%2").arg(index_).arg(what); }
@@ -48,9 +42,10 @@ private:
     int index_ = 0;
     bool filling_ = false;
     QComboBox *tests_, *method_, *raised_;
-    QLineEdit *name_, *height_, *spread_, *guess_;
+    QLineEdit* name_;
+    NumberEdit *height_, *spread_, *guess_;
     QPushButton *predict_, *remove_;
-    QLabel *height_label_, *error_, *frozen_;
+    QLabel *height_label_, *error_, *frozen_, *removed_;
     QTableWidget* table_;
     QWidget* body_;
 };

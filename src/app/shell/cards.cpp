@@ -2,6 +2,7 @@
 
 #include "app/shell/theme.h"
 #include "app/widgets/field_panel.h"
+#include "app/widgets/number_edit.h"
 
 #include <QDate>
 #include <QDialog>
@@ -112,7 +113,8 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
                         "droop for clearance. Local rules and a licensed professional decide what is allowed.")));
     const units::Unit unit = units::shown(units::Quantity::Distance, document.units());
     auto* grid = new QGridLayout;
-    auto* odometer = new QLineEdit;
+    const job::FieldSpec clock{"odometer", "On the clock", units::Quantity::Distance, job::Tool::Test, 0, 1e10};
+    auto* odometer = new NumberEdit(document, clock);
     odometer->setObjectName("odometer");
     auto* date = new QLineEdit(QDate::currentDate().toString(Qt::ISODate));
     date->setObjectName("date");
@@ -137,19 +139,20 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
     column->addWidget(buttons);
     QObject::connect(buttons, &QDialogButtonBox::rejected, &card, &QDialog::reject);
     QObject::connect(buttons, &QDialogButtonBox::accepted, &card, [&] {
-        bool good = false;
-        const double typed = odometer->text().remove(' ').toDouble(&good);
-        if (!good || typed < 0)
-            error->setText(QObject::tr("On the clock: “%1” is not a distance; give a number in %2, such as 41200")
-                               .arg(odometer->text(), QString::fromUtf8(unit.symbol.data())));
-        else if (!QDate::fromString(date->text(), Qt::ISODate).isValid())
+        double typed = 0;
+        try {
+            typed = job::parse(odometer->text().toStdString(), clock, document.units(), clock.key);
+        } catch (const BadInput& e) {
+            error->setText(qs(e.problem() + "; " + e.accepted()));
+            return;
+        }
+        if (!QDate::fromString(date->text(), Qt::ISODate).isValid())
             error->setText(
                 QObject::tr("Date: “%1” is not a date; write year-month-day, such as 2031-05-11").arg(date->text()));
         else if (reason->toPlainText().trimmed().isEmpty())
             error->setText(QObject::tr("Why: the field is empty; a few words will do, you will want them in a year"));
         else {
-            sheet = {units::as_filed(typed * unit.factor, units::Quantity::Distance), date->text(),
-                     reason->toPlainText().trimmed()};
+            sheet = {typed, date->text(), reason->toPlainText().trimmed()};
             card.accept();
         }
     });

@@ -13,23 +13,33 @@
 #include "app/shell/tally.h"
 #include "app/shell/theme.h"
 #include "app/shell/top_bar.h"
+#include "app/widgets/field_panel.h"
+#include "app/widgets/number_edit.h"
 
+#include <QAbstractSpinBox>
 #include <QAction>
 #include <QApplication>
+#include <QBuffer>
 #include <QButtonGroup>
 #include <QCloseEvent>
+#include <QComboBox>
+#include <QCryptographicHash>
 #include <QDate>
+#include <QDialog>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QKeyEvent>
+#include <QLabel>
 #include <QLineEdit>
+#include <QLockFile>
 #include <QMenu>
 #include <QMessageBox>
 #include <QPainter>
 #include <QPlainTextEdit>
 #include <QPrintDialog>
 #include <QPrinter>
+#include <QPushButton>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QStandardPaths>
@@ -40,35 +50,20 @@
 
 namespace dervish::app {
 namespace {
-QString recovery_path() {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-    QDir().mkpath(folder);
-    return folder + "/unsaved.dervish";
-}
+QString data_folder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation); }
 
 /// Whether the focus takes letters as text.
 bool takes_text(QWidget* w) {
-    return qobject_cast<QLineEdit*>(w) || qobject_cast<QPlainTextEdit*>(w) || qobject_cast<QTableWidget*>(w);
+    return qobject_cast<QLineEdit*>(w) || qobject_cast<QPlainTextEdit*>(w) || qobject_cast<QTextEdit*>(w) ||
+           qobject_cast<QAbstractItemView*>(w) || qobject_cast<QComboBox*>(w) || qobject_cast<QAbstractSpinBox*>(w);
 }
 } // namespace
 
 QString demo_path() { return QStringLiteral(DERVISH_DEMO); }
 
-MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), recovery_timer_(new QTimer(this)) {
-    recovery_timer_->setSingleShot(true);
-    recovery_timer_->setInterval(3000);
-    connect(recovery_timer_, &QTimer::timeout, this, [this] {
-        if (!remembers_ || !document_.unsaved()) return;
-        try {
-            document_.save_recovery(recovery_path().toStdString());
-            QSettings().setValue("recovers", QString::fromStdString(document_.path().string()));
-        } catch (const BadInput&) { // a full disk shows when the person saves
-        }
-    });
-    connect(&document_, &Document::changed, this, [this] {
-        update_title();
-        recovery_timer_->start();
-    });
+MainWindow::MainWindow(QWidget* parent)
+    : QMainWindow(parent), recovery_(new Recovery(document_, data_folder() + "/unsaved", this)) {
+    connect(&document_, &Document::changed, this, &MainWindow::update_title);
     connect(&document_.undo(), &QUndoStack::cleanChanged, this, &MainWindow::update_title);
     night_ = QSettings().value("night", false).toBool();
     setMinimumSize(1024, 700);
@@ -79,7 +74,11 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), recovery_timer_(n
     update_title();
 }
 
-MainWindow::~MainWindow() { delete takeCentralWidget(); } // before the document that its widgets speak to
+MainWindow::~MainWindow() {
+    on_failure({});
+    delete recovery_;           // what is not saved stays for the next session
+    delete takeCentralWidget(); // before the document that its widgets speak to
+}
 
 void MainWindow::build() {
     const QString shown = stack_ ? current()->title() : QString();
@@ -97,7 +96,7 @@ void MainWindow::build() {
     rail->setFixedWidth(84);
     rail_ = new QButtonGroup(this);
     stack_ = new QStackedWidget;
-    stations_ = {new CarStation(document_), new BarStation(document_), new LinksStation(document_),
+    stations_ = {new CarStation(document_),     new BarStation(document_),  new LinksStation(document_),
                  new BalanceStation(document_), new FlexStation(document_), new ProveStation(document_)};
     for (Station* s : stations_) {
         stack_->addWidget(s);
@@ -140,6 +139,17 @@ void MainWindow::build_rail(QVBoxLayout* rail) {
         rail->addWidget(button);
     }
     rail->addStretch();
+    for (Station* s : stations_) { // with Alt wherever the caret is
+        auto* go = new QAction(this);
+        go->setShortcut(QKeySequence(QString("Alt+%1").arg(s->key())));
+        connect(go, &QAction::triggered, this, [this, title = s->title()] {
+            show_station(title);
+            setFocus(); // Enter goes into its fields from here
+        });
+        s->addAction(go);
+        addAction(go);
+        connect(s, &QObject::destroyed, go, &QObject::deleteLater);
+    }
     connect(rail_, &QButtonGroup::idClicked, stack_, &QStackedWidget::setCurrentIndex);
 }
 
@@ -187,17 +197,15 @@ void MainWindow::build_actions() {
     add(tr("Metric"), {}, [this] { document_.set_units(units::System::Metric); });
     add(tr("Inch and pound"), {}, [this] { document_.set_units(units::System::Inch); });
     add(tr("Inch lengths, N/mm rates"), {}, [this] { document_.set_units(units::System::InchMetricRates); });
-    add(tr("Day or night garage"), {}, [this] {
-        night_ = !night_;
-        use_theme(*qApp, night_);
-        build();
-    });
+    add(tr("Day or night garage"), {}, [this] { change_theme(); });
     job_menu_->addSeparator();
     add(tr("Find anything …"), {},
         [this] { show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); }); });
     add(tr("Working of a tally figure"), {}, [this] { show_working(this, document_, tally_->asked()); });
     add(tr("Bands by drawing cars …"), {}, [this] { (new DrawsCard(document_, this))->show(); });
     add(tr("Measure next"), {}, [this] { current()->measure_next(); });
+    add(tr("Measuring: what is typed was measured"), QKeySequence("Ctrl+M"),
+        [this] { document_.set_measuring(!document_.measuring()); });
     add(tr("Keys"), {}, [this] { show_keys(this); });
     add(tr("Quit"), QKeySequence::Quit, [this] { close(); });
 }
@@ -213,7 +221,9 @@ Station* MainWindow::station(const QString& title) const {
 void MainWindow::show_station(const QString& title) {
     Station* s = station(title);
     if (!s) return;
+    const bool within = focusWidget() && stack_->isAncestorOf(focusWidget());
     stack_->setCurrentWidget(s);
+    if (within && !s->isAncestorOf(focusWidget())) setFocus(); // the caret does not stay behind, nor jump to a button
     rail_->button(static_cast<int>(stations_.indexOf(s)))->setChecked(true);
 }
 
@@ -263,37 +273,70 @@ void MainWindow::explain(job::Figure figure) {
 }
 
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
-    // Letters are keys of the window unless something takes text; cards are windows of their own.
     auto* at = qobject_cast<QWidget*>(watched);
-    if (event->type() == QEvent::KeyPress && at && at->window() == this && !takes_text(at)) {
-        auto* key = static_cast<QKeyEvent*>(event);
-        if (!(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
-            const QString text = key->text().toUpper();
-            for (Station* s : stations_)
-                if (text == QString::number(s->key())) {
-                    show_station(s->title());
-                    return true;
-                }
-            if (text == "T")
-                document_.set_look(document_.look() == Look::Trial ? Look::Fitted : Look::Trial);
-            else if (text == "W")
-                show_working(this, document_, tally_->asked());
-            else if (text == "M")
-                current()->measure_next();
-            else if (text == "/")
-                show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); });
-            else if (text == "?")
-                show_keys(this);
-            else if (text == "[" || text == "]")
-                current()->step(text == "]" ? 1 : -1);
-            else if (text == " " && !qobject_cast<QAbstractButton*>(at) && at != tally_)
-                current()->play();
-            else
-                return QMainWindow::eventFilter(watched, event);
+    if (event->type() == QEvent::KeyPress && at && at->window() == this && take_key(at, static_cast<QKeyEvent*>(event)))
+        return true;
+    return QMainWindow::eventFilter(watched, event);
+}
+
+bool MainWindow::take_key(QWidget* at, QKeyEvent* key) {
+    if (key->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return false;
+    // Asked of where the caret is: a key that it leaves unused comes by here again on its way out.
+    QWidget* caret = focusWidget() ? focusWidget() : at;
+    const bool typing = takes_text(caret) || takes_text(at);
+    if ((key->key() == Qt::Key_PageDown || key->key() == Qt::Key_PageUp) &&
+        (!typing || qobject_cast<QLineEdit*>(caret))) {
+        next_part(key->key() == Qt::Key_PageDown ? 1 : -1);
+        return true;
+    }
+    // Letters are keys of the window only where nothing can be typed; cards are windows of their own.
+    if (typing) return false;
+    const QString text = key->text().toUpper();
+    for (Station* s : stations_)
+        if (text == QString::number(s->key())) {
+            show_station(s->title());
+            setFocus();
             return true;
         }
-    }
-    return QMainWindow::eventFilter(watched, event);
+    if (text == "T")
+        document_.set_look(document_.look() == Look::Trial ? Look::Fitted : Look::Trial);
+    else if (text == "W")
+        show_working(this, document_, tally_->asked());
+    else if (text == "M")
+        current()->measure_next();
+    else if (text == "/")
+        show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); });
+    else if (text == "?")
+        show_keys(this);
+    else if (text == "[" || text == "]")
+        current()->step(text == "]" ? 1 : -1);
+    else if (text == " " && !qobject_cast<QAbstractButton*>(caret) && caret != tally_)
+        current()->play();
+    else if ((key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) && !qobject_cast<QAbstractButton*>(caret) &&
+             caret != tally_)
+        enter_fields();
+    else
+        return false;
+    return true;
+}
+
+void MainWindow::enter_fields() {
+    for (FieldPanel* panel : current()->findChildren<FieldPanel*>())
+        if (panel->isVisible()) {
+            to_first_entry(panel);
+            return;
+        }
+    to_first_entry(current());
+}
+
+void MainWindow::next_part(int by) {
+    QButtonGroup* parts = current()->parts();
+    if (!parts) return;
+    const auto all = parts->buttons();
+    const auto count = all.size();
+    const auto at = all.indexOf(parts->checkedButton());
+    all[(at + by + count) % count]->click();
+    enter_fields();
 }
 
 void MainWindow::keyPressEvent(QKeyEvent* event) {
@@ -301,6 +344,18 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
         setFocus(); // out of a field, so that the keys work
     else
         QMainWindow::keyPressEvent(event);
+}
+
+void MainWindow::change_theme() {
+    night_ = !night_;
+    // The old widgets go first: a style change polishes every widget there is, and these would be polished in vain.
+    const QString shown = current()->title();
+    stations_.clear();
+    delete takeCentralWidget();
+    stack_ = nullptr;
+    use_theme(*qApp, night_);
+    build();
+    show_station(shown);
 }
 
 void MainWindow::tell(const QString& title, const BadInput& error) {
@@ -314,14 +369,42 @@ void MainWindow::tell(const QString& title, const BadInput& error) {
 }
 
 bool MainWindow::open(const QString& path) {
+    const std::filesystem::path file = std::filesystem::absolute(path.toStdString());
+    if (remembers_ && !mark_open(file)) return false;
     try {
-        document_.open(std::filesystem::absolute(path.toStdString()));
+        document_.open(file);
         if (remembers_) QSettings().setValue("job", QString::fromStdString(document_.path().string()));
+        if (recovery_->started()) recovery_->forget();
         return true;
     } catch (const BadInput& e) {
+        open_here_.reset();
         tell(tr("This job cannot be opened"), e);
         return false;
     }
+}
+
+bool MainWindow::mark_open(const std::filesystem::path& file) {
+    std::error_code error;
+    const QString whole = QString::fromStdString(std::filesystem::weakly_canonical(file, error).string());
+    const QString folder = data_folder() + "/open";
+    QDir().mkpath(folder);
+    const QString name = QCryptographicHash::hash(whole.toUtf8(), QCryptographicHash::Sha1).toHex();
+    if (open_here_ && open_here_->fileName() == folder + "/" + name + ".lock") return true;
+    auto lock = std::make_unique<QLockFile>(folder + "/" + name + ".lock");
+    lock->setStaleLockTime(0);
+    if (!lock->tryLock(0)) {
+        QMessageBox box(QMessageBox::NoIcon, tr("Open in another window"),
+                        tr("“%1” is open in another window. Work on it in two places, and the one saved last "
+                           "replaces the other; it would be asked then.")
+                            .arg(QFileInfo(whole).fileName()),
+                        QMessageBox::NoButton, this);
+        box.addButton(tr("Open it here too"), QMessageBox::AcceptRole);
+        auto* leave = box.addButton(tr("Leave it"), QMessageBox::RejectRole);
+        box.exec();
+        if (box.clickedButton() == leave) return false;
+    }
+    open_here_ = std::move(lock);
+    return true;
 }
 
 bool MainWindow::save() {
@@ -329,7 +412,26 @@ bool MainWindow::save() {
     if (document_.path().empty() ||
         document_.path().parent_path() == std::filesystem::path(demo_path().toStdString()).parent_path())
         return save_as();
+    if (document_.changed_on_disk() && !may_replace()) return false;
     return save_to(document_.path());
+}
+
+bool MainWindow::may_replace() {
+    const QString file = QString::fromStdString(document_.path().filename().string());
+    const bool gone = !QFileInfo::exists(QString::fromStdString(document_.path().string()));
+    QMessageBox box(QMessageBox::NoIcon, tr("Changed on disk"),
+                    gone ? tr("“%1” is no longer where it was opened.").arg(file)
+                         : tr("“%1” was changed by someone else since it was opened here. Saving over it keeps that "
+                              "version among the earlier ones beside it.")
+                               .arg(file),
+                    QMessageBox::NoButton, this);
+    box.setObjectName("changed on disk");
+    auto* over = box.addButton(gone ? tr("Save it there again") : tr("Save over it"), QMessageBox::AcceptRole);
+    auto* other = box.addButton(tr("Save as …"), QMessageBox::ActionRole);
+    box.addButton(QMessageBox::Cancel);
+    box.exec();
+    if (box.clickedButton() == other) save_as();
+    return box.clickedButton() == over;
 }
 
 bool MainWindow::save_as() {
@@ -337,13 +439,15 @@ bool MainWindow::save_as() {
                                                 tr("Dervish jobs (*.dervish)"));
     if (path.isEmpty()) return false;
     if (QFileInfo(path).suffix().isEmpty()) path += ".dervish";
-    return save_to(path.toStdString());
+    if (!save_to(path.toStdString())) return false;
+    if (remembers_) mark_open(document_.path());
+    return true;
 }
 
 bool MainWindow::save_to(const std::filesystem::path& path) {
     try {
         document_.save(path);
-        QFile::remove(recovery_path());
+        recovery_->forget();
         if (remembers_) QSettings().setValue("job", QString::fromStdString(path.string()));
         return true;
     } catch (const BadInput& e) {
@@ -358,22 +462,71 @@ bool MainWindow::may_leave() {
                     tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.job().name)),
                     QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
     const int answer = box.exec();
-    if (answer == QMessageBox::Discard) QFile::remove(recovery_path());
+    if (answer == QMessageBox::Discard) recovery_->forget();
     return answer == QMessageBox::Save ? save() : answer == QMessageBox::Discard;
 }
 
-void MainWindow::recover() {
-    if (!QFile::exists(recovery_path())) return;
+void MainWindow::end_session() {
+    recovery_->write_now();
+    ends_ = true;
+    close();
+}
+
+void MainWindow::offer_recovery() {
+    const QList<Recovery::Left> left = recovery_->left_behind();
+    if (left.isEmpty()) return;
+    auto* card = new QDialog(this);
+    card->setObjectName("recovery");
+    card->setAttribute(Qt::WA_DeleteOnClose);
+    card->setWindowTitle(tr("Work that was not saved"));
+    auto* column = new QVBoxLayout(card);
+    column->setContentsMargins(22, 18, 22, 18);
+    column->addWidget(
+        new QLabel(tr("A session ended before this was saved. It is kept until you take it up or throw it away.")));
+    int row = 0;
+    for (const Recovery::Left& one : left) {
+        const QString of = one.of.isEmpty() ? tr("never saved to a file") : one.of;
+        auto* words =
+            new QLabel(QString("<b>%1</b>, %2<br>%3<br>%4")
+                           .arg(one.name.toHtmlEscaped(), one.when.toString("yyyy-MM-dd hh:mm:ss"), of.toHtmlEscaped(),
+                                one.differs.isEmpty() ? tr("no difference from the file")
+                                                      : one.differs.join("\n").toHtmlEscaped().replace("\n", "<br>")));
+        words->setWordWrap(true);
+        column->addWidget(words);
+        auto* line = new QHBoxLayout;
+        auto *take = new QPushButton(tr("Take it up")), *drop = new QPushButton(tr("Throw it away"));
+        take->setObjectName(QString("take up %1").arg(row));
+        drop->setObjectName(QString("throw away %1").arg(row++));
+        line->addWidget(take);
+        line->addWidget(drop);
+        line->addStretch();
+        column->addLayout(line);
+        connect(take, &QPushButton::clicked, card, [this, card, one] {
+            if (!may_leave()) return;
+            card->close();
+            take_up(one);
+        });
+        connect(drop, &QPushButton::clicked, card, [card, one, take, drop, words] {
+            Recovery::remove(one);
+            for (QPushButton* b : {take, drop}) b->setEnabled(false);
+            words->setEnabled(false);
+        });
+    }
+    auto* later = new QPushButton(tr("Leave it for later"));
+    column->addWidget(later);
+    connect(later, &QPushButton::clicked, card, &QDialog::close);
+    card->setMinimumWidth(560);
+    card->open();
+}
+
+void MainWindow::take_up(const Recovery::Left& left) {
     try {
-        document_.recover(recovery_path().toStdString(), QSettings().value("recovers").toString().toStdString());
-        auto* box = new QMessageBox(QMessageBox::NoIcon, tr("Picked up where it stopped"),
-                                    tr("The last session ended without saving. Its changes are here, not yet saved."),
-                                    QMessageBox::Ok, this);
-        box->setAttribute(Qt::WA_DeleteOnClose);
-        box->open();
+        if (!left.of.isEmpty() && remembers_ && !mark_open(left.of.toStdString())) return;
+        document_.recover(Recovery::load(left), left.of.toStdString());
+        recovery_->write_now(); // ours before the other goes
+        Recovery::remove(left);
     } catch (const BadInput& e) {
-        QFile::rename(recovery_path(), recovery_path() + ".damaged");
-        tell(tr("The unsaved work of the last session cannot be read"), e);
+        tell(tr("The unsaved work cannot be read"), e);
     }
 }
 
@@ -426,6 +579,15 @@ void MainWindow::update_title() {
 
 void MainWindow::remember() {
     remembers_ = true;
+    recovery_->start();
+    on_failure([this](const std::string& what) {
+        recovery_->write_now();
+        if (!told_failures_.insert(what).second) return; // once is enough, however often it is painted
+        tell(tr("Something went wrong in Dervish"),
+             BadInput("The last action was not carried out", what,
+                      "your work is kept; undo the last change, or save and start again"));
+    });
+    if (!document_.path().empty()) mark_open(document_.path());
     if (!document_.path().empty() && document_.path() != std::filesystem::path(demo_path().toStdString()))
         QSettings().setValue("job", QString::fromStdString(document_.path().string()));
     restoreGeometry(QSettings().value("window").toByteArray());
@@ -434,7 +596,7 @@ void MainWindow::remember() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (!may_leave()) {
+    if (!ends_ && !may_leave()) {
         event->ignore();
         return;
     }
@@ -444,7 +606,8 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         s.setValue("units", static_cast<int>(document_.units()));
         s.setValue("night", night_);
         s.setValue("station", current()->title());
-        QFile::remove(recovery_path());
+        if (!ends_) recovery_->forget();
+        on_failure({});
     }
     event->accept();
 }
@@ -462,8 +625,11 @@ void MainWindow::take_shots(const QString& folder) {
             for (int i = 0; i < 4; ++i)
                 qApp->processEvents(); // layouts of what has just become visible settle in turns
             const QString file = folder + "/" + s->shot_names()[shot] + ".png";
-            if (!grab().save(file))
-                throw BadInput(file.toStdString(), "cannot be written", "give a folder that can be written");
+            QByteArray png;
+            QBuffer buffer(&png);
+            buffer.open(QIODevice::WriteOnly);
+            grab().save(&buffer, "PNG");
+            store::write_file(file.toStdString(), png.toStdString());
         }
     }
 }

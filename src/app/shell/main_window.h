@@ -1,13 +1,17 @@
 #pragma once
 #include "app/document.h"
+#include "app/recovery.h"
 #include "core/job/working.h"
 
 #include <QMainWindow>
 
+#include <memory>
+#include <set>
+
 class QButtonGroup;
 class QMenu;
 class QPagedPaintDevice;
-class QTimer;
+class QLockFile;
 class QStackedWidget;
 class QVBoxLayout;
 
@@ -33,8 +37,11 @@ public:
     /// Opens a job, telling why when it cannot; the open job is then untouched.
     bool open(const QString& path);
     bool save();
-    /// Takes up what an interrupted session left, if anything.
-    void recover();
+    /// Offers what interrupted sessions left, if anything.
+    void offer_recovery();
+    /// Keeps what is not saved and closes without asking: the session is about to end.
+    void end_session();
+    Recovery& recovery() { return *recovery_; }
     /// Every station as a 1280 × 800 picture in `folder`. Throws BadInput when it cannot be written.
     void take_shots(const QString& folder);
     /// The station as it stands, with whose it is and of which setup, on one landscape page.
@@ -54,6 +61,13 @@ private:
     bool save_as();
     bool save_to(const std::filesystem::path& path);
     bool may_leave();
+    bool may_replace();
+    bool mark_open(const std::filesystem::path& file); ///< false: open elsewhere, and to be left there
+    void take_up(const Recovery::Left& left);
+    bool take_key(QWidget* at, QKeyEvent* key);
+    void enter_fields();    ///< puts the caret into the station's first
+    void next_part(int by); ///< of the station's panel
+    void change_theme();
     void print();
     void explain(job::Figure figure);
     void tell(const QString& title, const BadInput& error);
@@ -67,8 +81,10 @@ private:
     Tally* tally_ = nullptr;
     QMenu* job_menu_ = nullptr;
     QList<QAction*> actions_;
-    QTimer* recovery_timer_;
-    bool remembers_ = false, night_ = false;
+    Recovery* recovery_;
+    std::unique_ptr<QLockFile> open_here_; ///< held while the job is open here
+    std::set<std::string> told_failures_;
+    bool remembers_ = false, night_ = false, ends_ = false;
 };
 
 /// Path of the demo job: installed, or in the source tree.

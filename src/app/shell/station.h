@@ -3,6 +3,8 @@
 
 #include <QWidget>
 
+class QButtonGroup;
+
 namespace dervish::app {
 
 /// A place of work: one drawing that is both picture and control, a second reading below, the numbers beside it.
@@ -13,14 +15,15 @@ public:
     using QWidget::QWidget;
     virtual QString title() const = 0;
     virtual QString icon_name() const = 0;
-    virtual int key() const = 0;                         ///< the digit that opens it
-    virtual QStringList shot_names() const = 0;          ///< of its pictures, "01-car" first
-    virtual void pose(int) {}                            ///< takes the stand of its n-th picture
-    virtual bool go_to(const QString& path) = 0;         ///< shows and focuses the field; false when it is not here
-    virtual void step(int) {}                            ///< [ and ]
-    virtual void play() {}                               ///< Space
-    virtual void measure_next() {}                       ///< M
-    virtual QString caution_words() const { return {}; } ///< that go on what it prints
+    virtual int key() const = 0;                            ///< the digit that opens it
+    virtual QStringList shot_names() const = 0;             ///< of its pictures, "01-car" first
+    virtual void pose(int) {}                               ///< takes the stand of its n-th picture
+    virtual bool go_to(const QString& path) = 0;            ///< shows and focuses the field; false when it is not here
+    virtual void step(int) {}                               ///< [ and ]
+    virtual void play() {}                                  ///< Space
+    virtual void measure_next() {}                          ///< M
+    virtual QButtonGroup* parts() const { return nullptr; } ///< of the panel, turned by Page Up and Page Down
+    virtual QString caution_words() const { return {}; }    ///< that go on what it prints
 
 signals:
     void field_wanted(const QString& path); ///< somewhere else in the window

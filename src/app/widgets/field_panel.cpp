@@ -4,8 +4,10 @@
 #include "app/widgets/choice_row.h"
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/number_edit.h"
 #include "app/widgets/source_mark.h"
 
+#include <QCheckBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -90,12 +92,12 @@ FieldRow* FieldPanel::row(const QString& path) const {
 
 void FieldPanel::focus(const QString& path) const {
     if (const FieldRow* found = row(path)) {
-        found->edit()->setFocus();
+        found->edit()->setFocus(Qt::TabFocusReason);
         found->edit()->selectAll();
     }
 }
 
-QWidget* source_legend() {
+QWidget* source_legend(Document& document) {
     auto* out = new QWidget;
     auto* line = new QHBoxLayout(out);
     line->setContentsMargins(0, 6, 0, 6);
@@ -110,6 +112,15 @@ QWidget* source_legend() {
         line->addWidget(text);
     }
     line->addStretch();
+    auto* measuring = new QCheckBox(QObject::tr("measuring"));
+    measuring->setObjectName("measuring");
+    measuring->setStyleSheet("font-size: 12px");
+    measuring->setToolTip(QObject::tr("While it is on, each value typed was measured, with its tool's spread (Ctrl+M). "
+                                      "F2 in a field takes the next source."));
+    line->addWidget(measuring);
+    QObject::connect(measuring, &QCheckBox::clicked, out, [&document](bool on) { document.set_measuring(on); });
+    QObject::connect(&document, &Document::changed, out,
+                     [measuring, &document] { measuring->setChecked(document.measuring()); });
     return out;
 }
 

@@ -4,7 +4,6 @@
 #include <QWidget>
 
 class QVBoxLayout;
-class QLabel;
 
 namespace dervish::app {
 
@@ -34,8 +33,8 @@ private:
     std::vector<ChoiceRow*> choices_;
 };
 
-/// The legend of the source marks.
-QWidget* source_legend();
+/// The legend of the source marks, with the switch that makes what is typed a measured value.
+QWidget* source_legend(Document& document);
 
 /// A caution where it acts: a shape and words.
 QWidget* caution(const QString& title, const QString& text);

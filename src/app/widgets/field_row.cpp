@@ -1,12 +1,11 @@
 #include "app/widgets/field_row.h"
 
 #include "app/shell/theme.h"
+#include "app/widgets/number_edit.h"
 #include "app/widgets/source_mark.h"
 
 #include <QGridLayout>
 #include <QLabel>
-#include <QLineEdit>
-#include <QStyle>
 #include <QTimer>
 #include <QToolButton>
 
@@ -18,7 +17,8 @@ QString qs(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<
 
 FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString& label, QWidget* parent)
     : QWidget(parent), document_(document), path_(qs(field.path)), spec_(field.spec), label_(new QLabel(label)),
-      unit_(new QLabel), error_(new QLabel), edit_(new QLineEdit), source_(new QToolButton), pause_(new QTimer(this)) {
+      unit_(new QLabel), error_(new QLabel), edit_(new NumberEdit(document, field.spec)), source_(new QToolButton),
+      pause_(new QTimer(this)) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 2, 0, 2);
     grid->setHorizontalSpacing(5);
@@ -29,7 +29,7 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString
     edit_->setObjectName(path_);
     edit_->setAccessibleName(label);
     edit_->setAccessibleDescription(field.spec.hint);
-    edit_->setAlignment(Qt::AlignRight);
+    edit_->set_tells_problems(false); // told below, where it stays
     edit_->setFixedWidth(80);
     unit_->setFixedWidth(52);
     label_->setWordWrap(true);
@@ -40,6 +40,7 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString
     source_->setStyleSheet("QToolButton { font-size: 11px; font-weight: normal; padding: 0 2px; border: none; "
                            "background: transparent; } QToolButton:focus { border: 1px solid palette(text); }");
     source_->setObjectName("source " + path_);
+    source_->setFocusPolicy(Qt::NoFocus); // the next stop of Tab is the next value; F2 and Shift+F2 reach it
     error_->setWordWrap(true);
     error_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
     error_->hide();
@@ -50,11 +51,16 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString
     grid->addWidget(error_, 1, 0, 1, 4);
     connect(edit_, &QLineEdit::textEdited, this, [this](const QString& text) { document_.type(path_, text); });
     connect(source_, &QToolButton::clicked, this, &FieldRow::choose_source);
+    connect(edit_, &NumberEdit::menu_asked, this, &FieldRow::choose_source);
+    connect(edit_, &NumberEdit::source_asked, this, [this] {
+        if (edit_->isReadOnly()) return;
+        document_.set_source(path_, static_cast<job::Source>((static_cast<int>(value_.source) + 1) % 3));
+    });
     // The "2" of "2850" is no mistake yet: told when the hand pauses or leaves.
     pause_->setSingleShot(true);
     pause_->setInterval(350);
     connect(pause_, &QTimer::timeout, this, &FieldRow::tell_problem);
-    connect(edit_, &QLineEdit::editingFinished, this, &FieldRow::tell_problem);
+    connect(edit_, &QLineEdit::editingFinished, this, &FieldRow::leave);
 }
 
 void FieldRow::refresh(const job::FieldRef& field, bool writable) {
@@ -64,14 +70,11 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     seen_ = waits ? std::nullopt : std::optional(now);
     value_ = *field.value;
     const QString text = waits ? document_.shown(path_) : qs(job::show(value_.value, spec_, document_.units()));
-    // While it has the caret the person's own text stands, as long as it means the shown value.
+    // While it is typed in, the person's own text stands, as long as it means the shown value.
     bool same = edit_->text() == text;
-    if (!same && edit_->hasFocus() && !waits) {
+    if (!same && edit_->hasFocus() && edit_->isModified() && !waits) {
         try {
-            const std::string typed = edit_->text().toStdString();
-            const auto readings = job::parse_readings(typed, spec_, document_.units(), field.path);
-            same =
-                (readings ? readings->value : job::parse(typed, spec_, document_.units(), field.path)) == value_.value;
+            same = job::parse(edit_->text().toStdString(), spec_, document_.units(), field.path) == value_.value;
         } catch (const BadInput&) {
         }
     }
@@ -83,7 +86,8 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     source_->setEnabled(writable);
     source_->setText(spread_text(field, document_.units()));
     const QString word = source_word(value_.source);
-    source_->setToolTip(tr("%1, one sigma %2. Click to change.").arg(word, source_->text()));
+    source_->setToolTip(
+        tr("%1, one sigma %2. Click to change; F2 in the field takes the next.").arg(word, source_->text()));
     source_->setAccessibleName(tr("source of %1: %2").arg(spec_.label, word));
 
     if (waits && edit_->hasFocus() && error_->isHidden())
@@ -98,11 +102,13 @@ void FieldRow::tell_problem() {
     if (problem == error_->text() && error_->isHidden() == problem.isEmpty()) return;
     error_->setText(problem);
     error_->setVisible(!problem.isEmpty());
-    if (edit_->property("bad").toBool() != !problem.isEmpty()) {
-        edit_->setProperty("bad", !problem.isEmpty());
-        edit_->style()->unpolish(edit_);
-        edit_->style()->polish(edit_);
-    }
+    mark_bad(edit_, !problem.isEmpty());
+}
+
+void FieldRow::leave() {
+    const QString text = document_.shown(path_);
+    if (edit_->text() != text) edit_->setText(text);
+    tell_problem();
 }
 
 QString FieldRow::error() const { return error_->isVisibleTo(this) ? error_->text() : QString(); }

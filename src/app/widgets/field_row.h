@@ -5,11 +5,12 @@
 #include <QWidget>
 
 class QLabel;
-class QLineEdit;
 class QTimer;
 class QToolButton;
 
 namespace dervish::app {
+
+class NumberEdit;
 
 /// One field of the job: label, value, unit, source and spread; an error below when what was typed cannot be used.
 class FieldRow : public QWidget {
@@ -20,12 +21,13 @@ public:
 
     void refresh(const job::FieldRef& field, bool writable);
     const QString& path() const { return path_; }
-    QLineEdit* edit() const { return edit_; }
+    NumberEdit* edit() const { return edit_; }
     QString error() const;
 
 private:
     void choose_source();
     void tell_problem();
+    void leave(); ///< what stands is shown as it is kept
 
     Document& document_;
     QString path_;
@@ -40,7 +42,7 @@ private:
     };
     std::optional<Seen> seen_;
     QLabel *label_, *unit_, *error_;
-    QLineEdit* edit_;
+    NumberEdit* edit_;
     QToolButton* source_;
     QTimer* pause_;
 };

@@ -1,6 +1,7 @@
 #include "app/widgets/source_mark.h"
 
-#include <QInputDialog>
+#include "app/widgets/number_edit.h"
+
 #include <QMenu>
 #include <QPainter>
 
@@ -52,14 +53,11 @@ void ask_source(QWidget* parent, QPoint place, Document& document, const job::Fi
             &QAction::triggered, parent, [&document, path, source] { document.set_source(path, source); });
     }
     menu.addSeparator();
-    const double now = field.value->sigma / unit.factor;
     QObject::connect(menu.addAction(tr("another spread …")), &QAction::triggered, parent,
-                     [&document, parent, path, unit, now, label = QString(field.spec.label)] {
-                         bool good = false;
-                         const double spread = QInputDialog::getDouble(
-                             parent, tr("Spread of %1").arg(label),
-                             tr("One sigma, %1").arg(QString::fromUtf8(unit.symbol.data())), now, 0, 1e9, 4, &good);
-                         if (good) document.set_sigma(path, spread * unit.factor);
+                     [&document, parent, path, spec = field.spec, now = field.value->sigma] {
+                         const auto spread = ask_number(parent, document, tr("Spread of %1").arg(spec.label),
+                                                        job::sigma_spec(spec), now);
+                         if (spread) document.set_sigma(path, *spread);
                      });
     menu.exec(place);
 }

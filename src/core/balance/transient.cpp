@@ -15,40 +15,75 @@ struct Lean {
     std::array<double, 2> end_roll;
 };
 
-/// The equilibrium of steady turns both ways as a table over lean; straight on between and beyond its entries.
+/// The equilibrium of steady turns both ways, in the order of their lateral acceleration; straight on between and
+/// beyond its entries. Looked up by lean, which grows or falls along it as the body leans out or in; a table whose
+/// lean does not change is looked up by lateral acceleration alone.
 class Leans {
 public:
     explicit Leans(const car::Car& car) {
         constexpr double step = 0.03 * units::g, top = 1.3 * units::g;
         const car::State level = car::settle(car, {});
+        if (!level.converged || tipped(level, 0) || tipped(level, 1)) return;
         for (const double side : {-1.0, 1.0}) {
             car::State at = level;
             if (side > 0) table_.push_back(entry(level, 0));
             for (double a = step; a <= top; a += step) {
                 const car::State next = car::settle(car, {.lateral_acceleration = side * a}, &at);
-                const std::size_t inner = side > 0 ? 0 : 1;
-                if (!next.converged || (next.wheels[inner].load <= 0 && next.wheels[inner + 2].load <= 0)) break;
+                if (!next.converged || tipped(next, side > 0 ? 0 : 1)) break;
                 at = next;
                 table_.push_back(entry(at, side * a));
             }
             if (side < 0) std::reverse(table_.begin(), table_.end());
         }
+        if (table_.size() < 2) return;
+        const double whole = table_.back().roll - table_.front().roll,
+                     turned = table_.back().lateral - table_.front().lateral;
+        constexpr double least = 1e-7; // rad per m/s²: below it, lean says nothing of the turn
+        way_ = std::abs(whole) < least * turned ? 0 : whole > 0 ? 1 : -1;
+        keep_monotone();
     }
+    bool settles() const { return table_.size() >= 2; }
+    bool lean_tells() const { return way_ != 0; }
     Lean at(double roll) const {
-        auto above = std::lower_bound(table_.begin() + 1, table_.end() - 1, roll,
-                                      [](const Lean& l, double r) { return l.roll < r; });
+        return between([this](const Lean& l) { return way_ * l.roll; }, way_ * roll);
+    }
+    Lean at_lateral(double lateral) const {
+        return between([](const Lean& l) { return l.lateral; }, lateral);
+    }
+    double level() const { return root_; }
+
+private:
+    static bool tipped(const car::State& s, std::size_t inner) {
+        return s.wheels[inner].load <= 0 && s.wheels[inner + 2].load <= 0;
+    }
+    /// The stretch about the level car along which lean keeps its way: a car past it leans back on its stops.
+    void keep_monotone() {
+        if (way_ == 0) return;
+        const auto rises = [this](std::size_t i) { return way_ * (table_[i + 1].roll - table_[i].roll) > 0; };
+        std::size_t middle = 0;
+        while (middle + 1 < table_.size() && table_[middle].lateral < 0) ++middle;
+        std::size_t first = middle, last = middle;
+        while (first > 0 && rises(first - 1)) --first;
+        while (last + 1 < table_.size() && rises(last)) ++last;
+        if (last - first < 1) {
+            way_ = 0;
+            return;
+        }
+        table_ = {table_.begin() + static_cast<std::ptrdiff_t>(first),
+                  table_.begin() + static_cast<std::ptrdiff_t>(last) + 1};
+    }
+    template <class Key> Lean between(Key key, double wanted) const {
+        const auto above = std::lower_bound(table_.begin() + 1, table_.end() - 1, wanted,
+                                            [&](const Lean& l, double w) { return key(l) < w; });
         const Lean &b = *above, &a = *(above - 1);
-        const double part = (roll - a.roll) / (b.roll - a.roll);
+        const double part = (wanted - key(a)) / (key(b) - key(a));
         Lean out = a;
-        out.roll = roll;
+        out.roll += part * (b.roll - a.roll);
         out.lateral += part * (b.lateral - a.lateral);
         for (std::size_t w = 0; w < 4; ++w) out.load[w] += part * (b.load[w] - a.load[w]);
         for (std::size_t e = 0; e < 2; ++e) out.end_roll[e] += part * (b.end_roll[e] - a.end_roll[e]);
         return out;
     }
-    double level() const { return root_; }
-
-private:
     Lean entry(const car::State& s, double lateral) {
         Lean out{(s.roll[0] + s.roll[1]) / 2, lateral, {}, s.roll};
         for (std::size_t w = 0; w < 4; ++w) out.load[w] = s.wheels[w].load;
@@ -56,6 +91,7 @@ private:
         return out;
     }
     std::vector<Lean> table_;
+    int way_ = 0; ///< of the lean along the table: 1 outwards, -1 inwards, 0 none
     double root_ = 0;
 };
 
@@ -89,6 +125,10 @@ struct Moving {
         roll_inertia = m.roll_inertia;
     }
 
+    /// The steady turn that the body stands in now: by its lean, or by the side force where lean says nothing.
+    Lean lean(const Vector& q, double wind) const {
+        return leans.lean_tells() ? leans.at(q[2]) : leans.at_lateral((q[4] + q[5] - wind) / mass);
+    }
     double roll_damping() const { return end[0].damping + end[1].damping; }
     double lever(std::size_t e) const { return height - end[e].roll_centre; }
 
@@ -118,8 +158,8 @@ struct Moving {
         return out;
     }
 
-    std::array<double, 4> used(const Vector& q, const std::array<double, 4>& load, double steer) const {
-        const Lean lean = leans.at(q[2]);
+    std::array<double, 4> used(const Vector& q, const std::array<double, 4>& load, const Lean& lean,
+                               double steer) const {
         const auto slip = slips(q, lean, steer);
         std::array<double, 4> out;
         for (std::size_t w = 0; w < 4; ++w) {
@@ -135,7 +175,7 @@ struct Moving {
     /// `wind`: side force towards the right on the body, N, at `wind_height`, `wind_ahead` of the centre of mass.
     void operator()(const Vector& q, Vector& dq, double steer, double wind, double wind_height,
                     double wind_ahead) const {
-        const Lean lean = leans.at(q[2]);
+        const Lean lean = this->lean(q, wind);
         const auto load = loads(q, lean, wind);
         const auto slip = slips(q, lean, steer);
         for (std::size_t e = 0; e < 2; ++e) {
@@ -153,7 +193,7 @@ struct Moving {
         double moment = -roll_damping() * q[3] + wind * (wind_height - height);
         for (std::size_t e = 0; e < 2; ++e)
             moment += lever(e) * (q[4 + e] - end[e].unsprung * lateral - end[e].mass * lean.lateral);
-        dq[3] = moment / roll_inertia;
+        dq[3] = leans.lean_tells() ? moment / roll_inertia : 0;
         dq[6] = speed * std::cos(q[8]) - q[0] * std::sin(q[8]);
         dq[7] = speed * std::sin(q[8]) + q[0] * std::cos(q[8]);
         dq[8] = q[1];
@@ -217,7 +257,7 @@ void measure(Run& run, Manoeuvre manoeuvre, double level) {
     if (manoeuvre == Manoeuvre::LaneChange || manoeuvre == Manoeuvre::DoubleLaneChange ||
         manoeuvre == Manoeuvre::Slalom || manoeuvre == Manoeuvre::SBend)
         run.side_difference = std::abs(left - right);
-    if (manoeuvre == Manoeuvre::Step && run.stands && run.holds) {
+    if (manoeuvre == Manoeuvre::Step && run.stands && run.holds && run.followed) {
         run.yaw_90 = time_to_90(run.moments, &Moment::yaw);
         run.lateral_90 = time_to_90(run.moments, &Moment::lateral);
         const double settled = run.moments.back().roll - level;
@@ -232,14 +272,16 @@ const char* name_of(Manoeuvre m) {
     return names[static_cast<int>(m)];
 }
 
-double roll_damping(const Model& model) {
+std::optional<double> roll_damping(const Model& model) {
     const Moving car(model, 20);
+    if (!car.leans.lean_tells()) return {};
     constexpr double d = 1e-3;
     const double level = car.leans.level();
     const double by = (car.leans.at(level + d).lateral - car.leans.at(level - d).lateral) / (2 * d);
     double stiffness = 0;
     for (std::size_t e = 0; e < 2; ++e) stiffness += car.lever(e) * car.end[e].mass * by;
-    return car.roll_damping() / (2 * std::sqrt(stiffness * car.roll_inertia));
+    return stiffness > 0 ? std::optional(car.roll_damping() / (2 * std::sqrt(stiffness * car.roll_inertia)))
+                         : std::nullopt;
 }
 
 Run drive(const Model& model, const Drive& what) {
@@ -255,22 +297,46 @@ Run drive(const Model& model, const Drive& what) {
     Run out;
     Vector q{};
     q[2] = car.leans.level();
+    const auto steer = [&](double t) { return height * shape(what.manoeuvre, t); };
+    const auto note = [&](double t) {
+        const Lean lean = car.lean(q, wind(t));
+        const auto load = car.loads(q, lean, wind(t));
+        out.moments.push_back({t, steer(t), (q[4] + q[5] - wind(t)) / car.mass, q[1], q[0], q[2], q[3], q[6], q[7],
+                               q[8], load, car.used(q, load, lean, steer(t))});
+    };
+    if (!car.leans.settles()) {
+        out.stands = false;
+        out.moments.push_back({});
+        return out;
+    }
     const auto motion = [&](const Vector& at, Vector& dq, double t) {
-        car(at, dq, height * shape(what.manoeuvre, t), wind(t), what.wind_height, ahead);
+        car(at, dq, steer(t), wind(t), what.wind_height, ahead);
     };
     auto stepper = odeint::make_dense_output(1e-7, 1e-6, 0.02, odeint::runge_kutta_dopri5<Vector>());
     stepper.initialize(q, 0.0, 1e-3);
     constexpr double every = 0.01;
+    constexpr int most_steps = 20000; // a usual car takes some hundreds
     const int samples = static_cast<int>(std::lround(length_of(what.manoeuvre) / every));
     out.moments.reserve(static_cast<std::size_t>(samples) + 1);
+    int steps = 0;
     for (int i = 0; i <= samples; ++i) {
         const double t = i * every;
-        while (stepper.current_time() < t) stepper.do_step(motion);
-        if (i > 0) stepper.calc_state(t, q);
-        const auto load = car.loads(q, car.leans.at(q[2]), wind(t));
-        out.moments.push_back({t, height * shape(what.manoeuvre, t), (q[4] + q[5] - wind(t)) / car.mass, q[1], q[0],
-                               q[2], q[3], q[6], q[7], q[8], load,
-                               car.used(q, load, height * shape(what.manoeuvre, t))});
+        try {
+            while (stepper.current_time() < t && steps < most_steps) {
+                stepper.do_step(motion);
+                ++steps;
+            }
+        } catch (const odeint::odeint_error&) { // no step is small enough
+            steps = most_steps;
+        }
+        if (i > 0 && steps < most_steps) stepper.calc_state(t, q);
+        if (steps >= most_steps || !std::all_of(q.begin(), q.end(), [](double x) { return std::isfinite(x); })) {
+            out.followed = false;
+            if (out.moments.empty()) out.moments.push_back({});
+            break;
+        }
+        note(t);
+        const auto& load = out.moments.back().load;
         if ((load[0] <= 0 && load[2] <= 0) || (load[1] <= 0 && load[3] <= 0)) {
             out.stands = false;
             break;

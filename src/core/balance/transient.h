@@ -32,6 +32,7 @@ struct Moment {
 struct Run {
     std::vector<Moment> moments; ///< every 10 ms
     bool stands = true;          ///< false: the run ended where both wheels of a side were off the ground
+    bool followed = true;        ///< false: too quick to be followed (a roll inertia too small for its stiffness)
     bool holds = true;           ///< false: an axle slid past the peak of its tyres for good (the slip kept growing)
     std::optional<double> yaw_90, lateral_90; ///< step: from half of the steering to 90 % of what follows, s
     double roll_peak = 0;                     ///< rad
@@ -41,12 +42,14 @@ struct Run {
     double side_difference = 0; ///< of the roll peaks to the two sides, rad
 };
 
-/// Damping ratio of the body's roll on springs, bars and dampers about ride height.
-double roll_damping(const Model& model);
+/// Damping ratio of the body's roll on springs, bars and dampers about ride height; nothing for a car that cannot
+/// settle or whose lean does not change in a turn.
+std::optional<double> roll_damping(const Model& model);
 
 /// Sideways speed, yaw and roll with tyres that lag by their relaxation length; loads split by bars, springs and
 /// dampers at each moment. Steady, it is the corner() of its lateral acceleration. Dormand & Prince 1980 with its own
 /// step, relative error 1e-6 (Boost.Odeint).
+/// A car that cannot settle does not stand, with one empty moment; a run takes at most 20,000 steps.
 Run drive(const Model& model, const Drive& what);
 
 } // namespace dervish::balance

@@ -12,6 +12,9 @@ namespace dervish::bar {
 namespace {
 using Eigen::Vector3d;
 
+constexpr double farthest = 100; // m: what is further out is no bar, and would be cut into elements without end
+constexpr std::size_t most_points = 10000;
+
 std::string in_mm(double metres) { return units::trimmed(metres / units::mm, 2) + " mm"; }
 
 /// The arc that replaces a corner: how far back along each leg it starts, and how far it turns.
@@ -28,6 +31,8 @@ Fillet fillet(const Vector3d& in, const Vector3d& out, double radius) {
 void check_sizes(const Centreline& line) {
     const auto n = line.points.size();
     if (n < 2) throw BadInput("points", std::to_string(n) + " points make no bar", "give at least 2");
+    if (n > most_points)
+        throw BadInput("points", std::to_string(n) + " points", "give at most " + std::to_string(most_points));
     if (line.sections.size() != n - 1)
         throw BadInput("sections",
                        std::to_string(line.sections.size()) + " sections for " + std::to_string(n) + " points",
@@ -39,7 +44,10 @@ void check_sizes(const Centreline& line) {
     for (std::size_t i = 0; i < n; ++i) {
         if (!line.points[i].allFinite())
             throw BadInput("points/" + std::to_string(i), "not a number", "give three lengths");
-        if (!line.bend_radius.empty() && !(line.bend_radius[i] >= 0))
+        if (line.points[i].norm() > farthest)
+            throw BadInput("points/" + std::to_string(i), in_mm(line.points[i].norm()) + " away",
+                           "give at most " + in_mm(farthest));
+        if (!line.bend_radius.empty() && !(line.bend_radius[i] >= 0 && line.bend_radius[i] <= farthest))
             throw BadInput("bend_radius/" + std::to_string(i), in_mm(line.bend_radius[i]) + " is not a radius",
                            "give 0 or more");
     }

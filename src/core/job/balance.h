@@ -19,7 +19,7 @@ struct BalanceFigures {
     balance::Limit right;                          ///< in the middle of a right-hand bend
     std::optional<balance::Understeer> understeer; ///< nothing where 0.3 g is more than the car holds
     std::array<balance::Bump, 2> bump;             ///< front, rear
-    double roll_damping;
+    std::optional<double> roll_damping;
     const balance::Limit& limit() const { return phase[1]; }
 };
 BalanceFigures balance_figures(const Vehicle& vehicle, const car::Car& car, balance::Ground ground);
@@ -65,10 +65,8 @@ enum class School { Limit, Understeer, Share, Ride };
 inline constexpr School all_schools[] = {School::Limit, School::Understeer, School::Share, School::Ride};
 struct SchoolWords {
     const char *name, *reason;
-    double unit; ///< SI of one of what it is told in
-    const char* symbol;
-    int decimals;
-    double usual; ///< a wanted value to begin with, in that unit
+    units::Quantity quantity; ///< of what it is told in
+    double usual;             ///< a wanted value to begin with, SI
 };
 const SchoolWords& words_of(School school);
 /// By limit: balance_of(); understeer gradient, rad per m/s²; front share of transfer less front share of mass; rear

@@ -2,6 +2,7 @@
 #include "core/job/lie.h"
 
 #include <algorithm>
+#include <charconv>
 
 /// Choices, and the guesses that a choice begins with.
 namespace dervish::job {
@@ -103,6 +104,49 @@ void add_spring_point(AxleData& axle) {
         for (const double travel : {-axle.droop_gap.value, 0.0, axle.bump_gap.value}) points.push_back(point(travel));
     else
         points.push_back(point(points.back().travel.value + 20 * mm));
+}
+
+void remove_test(Job& job, int index) {
+    if (index < 0 || index >= static_cast<int>(job.tests.size())) return;
+    job.tests.erase(job.tests.begin() + index);
+    std::map<std::string, Draft> drafts;
+    for (auto& [key, draft] : job.drafts) {
+        int of = -1; // "tests/2/guess"
+        if (key.starts_with("tests/")) std::from_chars(key.data() + 6, key.data() + key.size(), of);
+        if (of < index || of < 0)
+            drafts[key] = draft;
+        else if (of > index)
+            drafts["tests/" + std::to_string(of - 1) + key.substr(key.find('/', 6))] = draft;
+    }
+    job.drafts = std::move(drafts);
+}
+
+void fit_trial(Job& job, const std::string& date) {
+    const Setup was = job.fitted;
+    job.fitted = job.trial;
+    bool comes_off = false;
+    for (Assembly Setup::*end : {&Setup::front, &Setup::rear}) {
+        const Assembly& before = was.*end;
+        Assembly& now = job.fitted.*end;
+        const bool same_bar = before.bar == now.bar && (before.mounts == now.mounts || before.rig.blocks);
+        if (!before.rig.readings.empty()) {
+            if (!same_bar)
+                comes_off = true;
+            else if (now.rig.readings.empty())
+                now.rig = before.rig;
+            else if (!(now.rig == before.rig))
+                comes_off = true; // two sets of one bar: neither is lost
+        }
+        if (!(before.checks == SetupChecks{})) {
+            if (same_bar && before.links == now.links && now.checks == SetupChecks{})
+                now.checks = before.checks;
+            else if (!(now.checks == before.checks))
+                comes_off = true;
+        }
+    }
+    if (!comes_off) return;
+    job.kept.push_back(was);
+    job.kept.back().name += ", until " + date;
 }
 
 void add_path_point(Job& job, bool front) {

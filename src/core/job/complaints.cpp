@@ -92,8 +92,9 @@ void slow(Teller& t, const BalanceFigures& f) {
         t.figure(*run.yaw_90 > 0.3, "yaw reaches 90 % after " + units::fixed(*run.yaw_90, 2) + " s at 20 m/s");
     if (run.lateral_90)
         t.figure(*run.lateral_90 > 0.45, "side force reaches 90 % after " + units::fixed(*run.lateral_90, 2) + " s");
-    t.figure(f.roll_damping < 0.25, "roll damping ratio " + units::fixed(f.roll_damping, 2) +
-                                        (f.roll_damping < 0.25 ? ": it swings on" : ": it settles"));
+    if (f.roll_damping)
+        t.figure(*f.roll_damping < 0.25, "roll damping ratio " + units::fixed(*f.roll_damping, 2) +
+                                             (*f.roll_damping < 0.25 ? ": it swings on" : ": it settles"));
     t.say(Kind::Measure, "dampers on the bench or by the clicks left; play in the links");
     t.say(Kind::Same, "slack in the links leaves the first of the lean without a bar");
 }

@@ -5,8 +5,8 @@
 #include <type_traits>
 
 /// Each part of the job, described once: the job file, the window's fields and the uncertainty sum all walk these.
-/// A visitor has field(Measured&, FieldSpec), text, flag, choice, number, index, group(key, label, part) and
-/// list(key, label, vector). Every describe works on const and non-const parts.
+/// A visitor has field(Measured&, FieldSpec), text, texts, flag, choice, number, index, drafts, group(key, label, part)
+/// and list(key, label, vector). Every describe works on const and non-const parts.
 namespace dervish::job {
 
 template <class T, class Part>
@@ -102,9 +102,9 @@ template <class V, Is<GripData> T> void describe(V& v, T& g) {
 
 template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
     using namespace detail;
-    v.field(h.yaw_inertia, {"yaw_inertia", "Yaw inertia", Inertia, Test, 1e-4, 1e6, "of the whole car", "usual", 0});
+    v.field(h.yaw_inertia, {"yaw_inertia", "Yaw inertia", Inertia, Test, 1e-3, 1e6, "of the whole car", "usual", 0});
     v.field(h.roll_inertia,
-            {"roll_inertia", "Roll inertia", Inertia, Test, 1e-4, 1e6, "of the body about its roll axis", "usual", 0});
+            {"roll_inertia", "Roll inertia", Inertia, Test, 1e-3, 1e6, "of the body about its roll axis", "usual", 0});
     v.choice("driven", "Driven axle", h.driven, {"front", "rear", "all"});
     v.field(h.bias_ratio,
             {"bias_ratio", "Limited slip ratio", Number, Test, 1, 10, "torque of the gripping wheel over the other's"});
@@ -500,7 +500,7 @@ template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.list("stock", "Stock", j.stock);
     v.list("tests", "Tests", j.tests);
     v.list("book", "Book", j.book);
-    v.texts("drafts", "Typed, not usable yet", j.drafts);
+    v.drafts("drafts", "Typed, not usable yet", j.drafts);
 }
 
 } // namespace dervish::job

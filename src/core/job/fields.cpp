@@ -1,9 +1,9 @@
 #include "core/job/fields.h"
 
 #include "core/job/describe.h"
+#include "core/units/entry.h"
 
 #include <algorithm>
-#include <charconv>
 #include <cmath>
 #include <span>
 
@@ -44,6 +44,7 @@ struct Collect {
             value = static_cast<E>(to_choose->second);
     }
     template <class T> void texts(const char*, const char*, T&) {}
+    template <class T> void drafts(const char*, const char*, T&) {}
     template <class T> void group(const char* key, const char* label, T& part) {
         Collect inner{out, choices, to_choose, below(key), label};
         describe(inner, part);
@@ -168,43 +169,87 @@ void check_range(double value, const FieldSpec& spec, units::System system, cons
     throw BadInput(path, std::string(spec.label) + ": " + what, accepted + unit_hint(value, spec, system));
 }
 
-double parse(const std::string& typed, const FieldSpec& spec, units::System system, const std::string& path) {
-    std::string text = typed;
-    text.erase(0, text.find_first_not_of(" \t"));
-    text.erase(text.find_last_not_of(" \t") + 1);
-    std::replace(text.begin(), text.end(), ',', '.');
-    const units::Unit unit = units::shown(spec.quantity, system);
-    const std::string like = "give a number in " + std::string(unit.symbol.empty() ? "plain figures" : unit.symbol) +
-                             (spec.word ? ", or \"" + std::string(spec.word) + "\"" : "");
-    if (text.empty()) throw BadInput(path, std::string(spec.label) + ": the field is empty", like);
-    if (spec.word && text == spec.word) return spec.word_value;
-    if (text.ends_with(unit.symbol)) text.erase(text.size() - unit.symbol.size());
-    text.erase(text.find_last_not_of(" \t") + 1);
-    double value = 0;
-    const char* first = text.data() + (text.starts_with('+') ? 1 : 0);
-    const auto [end, error] = std::from_chars(first, text.data() + text.size(), value);
-    if (error != std::errc() || end != text.data() + text.size() || !std::isfinite(value))
-        throw BadInput(path, std::string(spec.label) + ": \"" + typed + "\" is not a number", like);
-    check_range(value * unit.factor, spec, system, path);
-    return units::as_filed(value * unit.factor, spec.quantity);
+FieldSpec sigma_spec(const FieldSpec& spec) {
+    return {"sigma", "One sigma", spec.quantity, spec.tool, 0, std::max(std::abs(spec.lowest), std::abs(spec.highest))};
 }
 
-std::optional<Measured> parse_readings(const std::string& typed, const FieldSpec& spec, units::System system,
-                                       const std::string& path) {
-    if (typed.find_first_of("/;") == std::string::npos) return {};
-    std::vector<double> readings;
-    for (std::size_t at = 0; at <= typed.size();) {
-        const std::size_t end = std::min(typed.find_first_of("/;", at), typed.size());
-        readings.push_back(parse(typed.substr(at, end - at), spec, system, path));
-        at = end + 1;
+std::string draft_text(const Draft& draft, units::Quantity quantity, units::System now) {
+    const auto unit = units::shown(quantity, draft.units);
+    if (unit.factor == units::shown(quantity, now).factor || unit.symbol.empty()) return draft.text;
+    try {
+        if (units::read_entry(draft.text, quantity, draft.units).values ==
+            units::read_entry(draft.text, quantity, now).values)
+            return draft.text; // it names its own unit
+    } catch (const BadInput&) {
     }
-    const auto n = static_cast<double>(readings.size());
-    double mean = 0, squares = 0;
-    for (const double r : readings) mean += r / n;
-    for (const double r : readings) squares += (r - mean) * (r - mean);
-    const double of_mean = std::sqrt(squares / (n - 1) / n), tool = usual_sigma(spec, Source::Measured, mean);
-    return Measured{units::as_filed(mean, spec.quantity), units::as_filed(std::hypot(tool, of_mean), spec.quantity),
-                    Source::Measured};
+    return draft.text + " " + std::string(unit.symbol);
+}
+
+void check_sigma(double sigma, const FieldSpec& spec, const std::string& path) {
+    const double most = sigma_spec(spec).highest;
+    if (sigma >= 0 && sigma <= most) return;
+    throw BadInput(path, std::string(spec.label) + ": a spread that cannot be",
+                   "give 0 to " + with_unit(most, spec, units::System::Metric));
+}
+
+namespace {
+bool same_word(std::string text, std::string_view word) {
+    text.erase(0, text.find_first_not_of(" \t"));
+    text.erase(text.find_last_not_of(" \t") + 1);
+    const auto low = [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; };
+    return std::equal(text.begin(), text.end(), word.begin(), word.end(),
+                      [&](char a, char b) { return low(a) == low(b); });
+}
+} // namespace
+
+Typed parse_entry(const std::string& typed, const FieldSpec& spec, units::System system, const std::string& path,
+                  bool may_be_more) {
+    if (spec.word && same_word(typed, spec.word)) return {spec.word_value, {}};
+    const std::string label = std::string(spec.label) + ": ",
+                      or_word = spec.word ? ", or \"" + std::string(spec.word) + "\"" : "";
+    units::Entry entry;
+    try {
+        if (typed.find_first_not_of(" \t") == std::string::npos) {
+            const auto symbol = units::shown(spec.quantity, system).symbol;
+            throw BadInput("", "the field is empty",
+                           "give a number in " + std::string(symbol.empty() ? "plain figures" : symbol));
+        }
+        entry = units::read_entry(typed, spec.quantity, system,
+                                  [&](double si) { return si >= spec.lowest && si <= spec.highest; });
+    } catch (const BadInput& e) {
+        throw BadInput(path, label + e.problem(), e.accepted() + or_word);
+    }
+    if (entry.more_than && !may_be_more)
+        throw BadInput(path, label + "\"" + typed + "\" is no single value", "give it without >" + or_word);
+    for (const double value : entry.values) check_range(value, spec, system, path);
+    Typed out{0, {}, entry.values.size(), entry.more_than};
+    const auto n = static_cast<double>(out.readings);
+    for (const double value : entry.values) out.value += value / n;
+    if (out.readings > 1) {
+        double squares = 0;
+        for (const double value : entry.values) squares += (value - out.value) * (value - out.value);
+        const double tool = usual_sigma(spec, Source::Measured, out.value);
+        out.sigma = units::as_filed(std::hypot(tool, std::sqrt(squares / (n - 1) / n)), spec.quantity);
+    }
+    out.value = units::as_filed(out.value, spec.quantity);
+    return out;
+}
+
+double parse(const std::string& typed, const FieldSpec& spec, units::System system, const std::string& path) {
+    return parse_entry(typed, spec, system, path).value;
+}
+
+std::string understood(const Typed& typed, const FieldSpec& spec, units::System system) {
+    if (spec.word && typed.value == spec.word_value) return std::string("= ") + spec.word;
+    const units::Unit unit = units::shown(spec.quantity, system);
+    const auto figures = [&](double si) {
+        const double value = si / unit.factor, size = std::abs(value);
+        return units::trimmed(value, size >= 1e4 ? 1 : size >= 100 ? 2 : size >= 1 ? 3 : 5);
+    };
+    const std::string behind = unit.symbol.empty() ? "" : (unit.symbol == "°" ? "" : " ") + std::string(unit.symbol);
+    const std::string value = (typed.more_than ? "more than " : "") + figures(typed.value) + behind;
+    if (typed.readings == 1) return "= " + value;
+    return std::to_string(typed.readings) + " readings: " + value + " ± " + figures(*typed.sigma);
 }
 
 std::string show(double value, const FieldSpec& spec, units::System system) {

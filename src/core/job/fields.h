@@ -42,24 +42,54 @@ void add_obstacle(Job& job, bool front);
 void add_spring_point(AxleData& axle); ///< the first time three, as the rate has them; then 20 mm further in bump
 void add_path_point(Job& job, bool front);
 
+/// Takes a test off, with what waits for it; what waits for later ones moves along with them.
+void remove_test(Job& job, int index);
+
+/// Trial's bars go on the car: Fitted is Trial from now on. What was read and checked on a fitted bar that stays on
+/// stays with it; a bar with readings that comes off goes to the kept setups as "NAME, until DATE".
+void fit_trial(Job& job, const std::string& date);
+
 /// Both links of Trial's bar at another length, their pick-ups staying where they are.
 void set_link_length(Job& job, bool front, double length);
 
-/// Reads what a person typed into a field: number in the shown unit or the field's word. Accepts a decimal comma.
-/// Throws BadInput at `path` for text that is no number or a value outside what the field accepts, with a hint when
-/// another unit would explain it.
+/// What a person typed into a field or cell, understood.
+struct Typed {
+    double value;                ///< SI; the mean of several readings
+    std::optional<double> sigma; ///< of several: the tool's own spread and the mean's (GUM 4.2) together
+    std::size_t readings = 1;
+    bool more_than = false;
+};
+
+/// Reads it by the one grammar (units::read_entry) or as the field's word; numbers without a unit are in the shown unit
+/// of `system`. Throws BadInput at `path` for text that is no entry, that can be read in two ways, or a value outside
+/// what the field accepts, with a hint when another unit would explain it. ">" only where `may_be_more`.
+Typed parse_entry(const std::string& text, const FieldSpec& spec, units::System system, const std::string& path,
+                  bool may_be_more = false);
+
+/// The value alone.
 double parse(const std::string& text, const FieldSpec& spec, units::System system, const std::string& path);
 
-/// What a person typed as one or more readings of the same thing ("25.95 / 26.1 / 26.0", or with ; between): their
-/// mean, with the tool's own spread and the mean's (GUM 4.2) together, measured. Nothing when it is a single one.
-std::optional<Measured> parse_readings(const std::string& text, const FieldSpec& spec, units::System system,
-                                       const std::string& path);
+/// What was understood, as it stands under a field while it is typed: "= 26.988 mm", "3 readings: 26.017 mm ± 0.066".
+std::string understood(const Typed& typed, const FieldSpec& spec, units::System system);
+
+/// A text that waits as it is shown among units `now`: with the unit it was typed in where that would be another.
+std::string draft_text(const Draft& draft, units::Quantity quantity, units::System now);
+
+/// The spread of a field as a number to be asked for.
+FieldSpec sigma_spec(const FieldSpec& spec);
 
 /// A value as the field shows it, without the unit.
 std::string show(double value, const FieldSpec& spec, units::System system);
 
 /// Throws BadInput at `path` when `value` is outside what the field accepts.
 void check_range(double value, const FieldSpec& spec, units::System system, const std::string& path);
+
+/// Throws BadInput at `path` for a spread below 0, not finite, or beyond anything the field could hold.
+void check_sigma(double sigma, const FieldSpec& spec, const std::string& path);
+
+/// What a person would call different between two jobs: a line a number ("Front axle, track: 1582 mm -> 1600 mm"), and
+/// how many tests, entries and texts that wait; at most 8 lines.
+std::vector<std::string> differences(const Job& before, const Job& after, units::System system);
 
 /// Throws BadInput, with the field's path, at the first thing in the job that cannot be: a range, sizes that do not
 /// fit together, a car that cannot stand.

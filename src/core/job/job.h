@@ -299,6 +299,13 @@ struct StockSize {
     bool operator==(const StockSize&) const = default;
 };
 
+/// Text that waits to be usable, in the units that stood beside it when it was typed.
+struct Draft {
+    std::string text;
+    units::System units = units::System::Metric;
+    bool operator==(const Draft&) const = default;
+};
+
 struct Job {
     std::string name, complaint;
     std::vector<std::string> heard; ///< what is felt, of words_of(Complaint)
@@ -311,7 +318,7 @@ struct Job {
     std::vector<PlannedTest> tests;
     std::vector<Entry> book;
     /// Typed but not usable yet, by field path: kept with the job so that nothing typed is lost.
-    std::map<std::string, std::string> drafts;
+    std::map<std::string, Draft> drafts;
     bool operator==(const Job&) const = default;
 };
 

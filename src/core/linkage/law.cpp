@@ -177,9 +177,9 @@ Answer Law::operator()(const Vector2d& travel) const {
     };
     const auto newton = [&]() -> Vector2d {
         Matrix2d h = hessian;
-        const double scale = h.diagonal().cwiseAbs().maxCoeff();
-        for (double raise = 1e-6 * scale; h.determinant() <= 0 || h(0, 0) <= 0; raise *= 8)
-            h.diagonal().array() += raise;
+        const double scale = std::max(h.diagonal().cwiseAbs().maxCoeff(), 1e-6);
+        double raise = 1e-6 * scale;
+        for (int i = 0; i < 40 && !(h.determinant() > 0 && h(0, 0) > 0); ++i, raise *= 8) h.diagonal().array() += raise;
         return -h.inverse() * slope;
     };
     evaluate(Vector2d::Zero(), false);

@@ -1,8 +1,9 @@
 #include "core/units/units.h"
 
+#include <algorithm>
+#include <array>
 #include <charconv>
 #include <cmath>
-#include <cstdio>
 
 namespace dervish::units {
 namespace {
@@ -46,6 +47,12 @@ Unit metric(Quantity quantity) {
         return {"kg·m²", 1, 0};
     case Quantity::SteerPerForce:
         return {"°/kN", deg / 1e3, 2};
+    case Quantity::Pressure:
+        return {"bar", 1e5, 2};
+    case Quantity::Speed:
+        return {"km/h", 1 / 3.6, 0};
+    case Quantity::Moment:
+        return {"N·m", 1, 1};
     case Quantity::Number:
         return {"", 1, 3};
     }
@@ -82,6 +89,12 @@ Unit imperial(Quantity quantity) {
         return {"lb·ft²", pound * 144 * inch * inch, 0};
     case Quantity::SteerPerForce:
         return {"°/klbf", deg / (1e3 * pound_force), 2};
+    case Quantity::Pressure:
+        return {"psi", pound_force / (inch * inch), 1};
+    case Quantity::Speed:
+        return {"mph", 1609.344 / 3600, 0};
+    case Quantity::Moment:
+        return {"lbf·ft", pound_force * 12 * inch, 1};
     case Quantity::Angle:
     case Quantity::RollGradient:
     case Quantity::Share:
@@ -94,8 +107,8 @@ Unit imperial(Quantity quantity) {
 bool stays_metric_when_mixed(Quantity q) {
     return q == Quantity::Rate || q == Quantity::CubicRate || q == Quantity::Force || q == Quantity::TorsionalRate ||
            q == Quantity::TwistRate || q == Quantity::Damping || q == Quantity::Inertia ||
-           q == Quantity::SteerPerForce || q == Quantity::Mass || q == Quantity::Modulus || q == Quantity::Stress ||
-           q == Quantity::Density;
+           q == Quantity::SteerPerForce || q == Quantity::Moment || q == Quantity::Mass || q == Quantity::Modulus ||
+           q == Quantity::Stress || q == Quantity::Density;
 }
 } // namespace
 
@@ -141,6 +154,12 @@ Unit filed(Quantity quantity) {
         return {"kg_m2", 1, 9};
     case Quantity::SteerPerForce:
         return {"deg_per_kN", deg / 1e3, 9};
+    case Quantity::Pressure:
+        return {"bar", 1e5, 9};
+    case Quantity::Speed:
+        return {"km_per_h", 1 / 3.6, 9};
+    case Quantity::Moment:
+        return {"N_m", 1, 9};
     case Quantity::Number:
         return {"", 1, 9};
     }
@@ -152,11 +171,13 @@ std::string filed_key(const char* key, Quantity quantity) {
     return suffix.empty() ? key : std::string(key) + "_" + std::string(suffix);
 }
 
+// std::to_chars and std::from_chars, here and in entry.cpp: what is printed and read never follows the locale.
 double rounded(double value) {
     if (value == 0 || !std::isfinite(value)) return value;
-    char buffer[40];
-    std::snprintf(buffer, sizeof buffer, "%.11e", value);
-    std::from_chars(buffer, buffer + sizeof buffer, value);
+    std::array<char, 40> text;
+    const auto written =
+        std::to_chars(text.data(), text.data() + text.size(), value, std::chars_format::scientific, 11);
+    std::from_chars(text.data(), written.ptr, value);
     return value;
 }
 
@@ -166,9 +187,10 @@ double as_filed(double si, Quantity quantity) {
 }
 
 std::string fixed(double value, int decimals) {
-    char buffer[400];
-    std::snprintf(buffer, sizeof buffer, "%.*f", decimals, value);
-    std::string out = buffer;
+    std::array<char, 400> text; // the largest double has 309 figures
+    const auto written =
+        std::to_chars(text.data(), text.data() + text.size(), value, std::chars_format::fixed, std::min(decimals, 20));
+    std::string out(text.data(), written.ptr);
     if (out[0] == '-' && out.find_first_not_of("-0.") == std::string::npos) out.erase(0, 1);
     return out;
 }

@@ -35,6 +35,9 @@ enum class Quantity {
     Damping,       ///< force per speed
     Inertia,       ///< mass × length²
     SteerPerForce, ///< angle per side force
+    Pressure,      ///< of tyres
+    Speed,         ///< of the car
+    Moment,        ///< force times arm
     Number,
 };
 

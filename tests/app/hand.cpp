@@ -1,0 +1,231 @@
+#include <catch2/catch.hpp>
+
+#include "app/widgets/number_edit.h"
+#include "bench_window.h"
+#include "core/job/fields.h"
+
+using namespace dervish;
+using namespace dervish::app;
+
+/// The hand at the keys: what is typed goes where the caret is, is read by one grammar, and is kept.
+namespace {
+/// Presses keys as a person does, wherever the focus is; digits apart from the others.
+struct Keys {
+    Bench& bench;
+    int others = 0;
+    QWidget* at() const { return QApplication::focusWidget() ? QApplication::focusWidget() : &bench.window; }
+    void figures(const QString& text) { QTest::keyClicks(at(), text); }
+    void press(Qt::Key key, Qt::KeyboardModifiers with = Qt::NoModifier) {
+        ++others;
+        QTest::keyClick(at(), key, with);
+    }
+};
+} // namespace
+
+TEST_CASE("a new car's eleven measured values by keyboard alone, marked measured", "[path]") {
+    Bench bench(false);
+    Keys keys{bench};
+    keys.press(Qt::Key_N, Qt::ControlModifier);
+    keys.press(Qt::Key_M, Qt::ControlModifier);
+    keys.press(Qt::Key_1, Qt::AltModifier);
+    keys.press(Qt::Key_Return);                                       // into the fields
+    for (const char* text : {"2510", "402,5", "398", "371", "377"}) { // wheelbase and four scales
+        keys.figures(text);
+        keys.press(Qt::Key_Return);
+    }
+    for (const char* text : {"1482", "1490"}) { // tracks: the next part each
+        keys.press(Qt::Key_PageDown);
+        keys.figures(text);
+    }
+    keys.press(Qt::Key_2, Qt::AltModifier);
+    keys.press(Qt::Key_PageDown); // of the bar's own parts, round to the bar
+    keys.press(Qt::Key_PageUp);
+    keys.figures("22,2; 22.1; 22.3");
+    keys.press(Qt::Key_Return);
+    keys.press(Qt::Key_Return); // solid
+    keys.figures("2*471");
+    keys.press(Qt::Key_Return);
+    keys.figures("10 3/4 in");
+    keys.press(Qt::Key_Return);
+    keys.figures("268-12");
+    keys.press(Qt::Key_Return);
+    const job::Vehicle& v = bench.job().vehicle;
+    const job::BarData& bar = bench.job().trial.front.bar;
+    const std::pair<const job::Measured*, double> wanted[] = {
+        {&v.wheelbase, 2.510},    {&v.front_left_load, 402.5},     {&v.front_right_load, 398},
+        {&v.rear_left_load, 371}, {&v.rear_right_load, 377},       {&v.front.track, 1.482},
+        {&v.rear.track, 1.490},   {&bar.outer_diameter, 0.0222},   {&bar.centre_length, 0.942},
+        {&bar.arm_end, 0.27305},  {&bar.eyes[0].arm_length, 0.256}};
+    for (const auto& [m, value] : wanted) {
+        INFO(value);
+        CHECK(m->value == Approx(value));
+        CHECK(m->source == job::Source::Measured);
+    }
+    CHECK(v.wheelbase.sigma == Approx(1.5e-3));
+    CHECK(bench.job().drafts.empty());
+    INFO(keys.others << " key presses beside the figures");
+    CHECK(keys.others < 40);
+    WARN(keys.others << " key presses beside the figures for eleven values");
+}
+
+TEST_CASE("no figure typed where text can be typed leaves the station; with Alt it does from anywhere") {
+    Bench bench;
+    bench.document().set_look(Look::Fitted); // shown, not to be typed in
+    int looked = 0;
+    for (const char* station : {"Car", "Bar", "Links", "Balance", "Flex", "Prove"}) {
+        bench.window.show_station(station);
+        for (QWidget* w : bench.window.findChildren<QWidget*>()) {
+            if (!w->isVisible() || !(w->focusPolicy() & Qt::TabFocus)) continue;
+            if (!qobject_cast<QLineEdit*>(w) && !qobject_cast<QComboBox*>(w) && !qobject_cast<QTableWidget*>(w))
+                continue;
+            w->setFocus();
+            for (const char figure : {'1', '2', '3', '4', '5', '6'}) QTest::keyClick(w, figure);
+            INFO(station << ": " << w->objectName().toStdString());
+            CHECK(bench.window.station(station)->isVisible());
+            bench.window.show_station(station);
+            ++looked;
+        }
+    }
+    CHECK(looked > 20);
+    bench.document().undo().setIndex(0);
+    bench.document().set_look(Look::Trial);
+    bench.window.show_station("Bar");
+    auto* edit = bench.find<QLineEdit>("trial/front/bar/outer_diameter");
+    edit->setFocus();
+    QTest::keyClick(edit, Qt::Key_4, Qt::AltModifier);
+    CHECK(bench.window.station("Balance")->isVisible());
+    bench.window.setFocus();
+    QTest::keyClick(&bench.window, '2');
+    CHECK(bench.window.station("Bar")->isVisible());
+}
+
+TEST_CASE("a first click takes the whole number, Enter and Tab go to the next, and it is shown as it is kept") {
+    Bench bench;
+    bench.click("rail Car");
+    auto* base = bench.find<NumberEdit>("vehicle/wheelbase");
+    REQUIRE(base);
+    bench.window.setFocus();
+    QTest::mouseClick(base, Qt::LeftButton, {}, base->rect().center());
+    CHECK(base->selectedText() == base->text());
+    QTest::keyClicks(base, "2,9e3");
+    CHECK(base->told() == "= 2900 mm");
+    CHECK(bench.job().vehicle.wheelbase.value == Approx(2.9));
+    QTest::keyClick(base, Qt::Key_Return);
+    CHECK(base->text() == "2900");
+    CHECK(base->told().isEmpty());
+    CHECK(QApplication::focusWidget() == bench.find<QLineEdit>("vehicle/front_left_load"));
+    QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab); // not to the source's box
+    CHECK(QApplication::focusWidget() == bench.find<QLineEdit>("vehicle/front_right_load"));
+    QTest::mouseClick(base, Qt::LeftButton, {}, base->rect().center());
+    QTest::mouseClick(base, Qt::LeftButton, {}, base->rect().center()); // a second one sets the caret
+    CHECK(base->selectedText().isEmpty());
+}
+
+TEST_CASE("one key takes the next source; while measuring, what is typed was measured") {
+    Bench bench(false);
+    bench.click("rail Car");
+    auto* base = bench.find<NumberEdit>("vehicle/wheelbase");
+    const auto& m = [&]() -> const job::Measured& { return bench.job().vehicle.wheelbase; };
+    base->setFocus();
+    CHECK(m().source == job::Source::Assumed);
+    QTest::keyClick(base, Qt::Key_F2);
+    CHECK(m().source == job::Source::Measured);
+    CHECK(m().sigma == Approx(1.5e-3));
+    QTest::keyClick(base, Qt::Key_F2);
+    CHECK(m().source == job::Source::Quoted);
+    bench.click("measuring");
+    bench.type("vehicle/wheelbase", bench.document().shown("vehicle/wheelbase")); // the same, read off the car
+    CHECK(m().source == job::Source::Measured);
+    bench.type("vehicle/front_left_load", "360");
+    CHECK(bench.job().vehicle.front_left_load.source == job::Source::Measured);
+    CHECK(bench.job().vehicle.front_left_load.sigma == Approx(1.8));
+    bench.click("measuring");
+    bench.type("vehicle/rear_left_load", "340"); // a new value, still assumed, with its own spread
+    CHECK(bench.job().vehicle.rear_left_load.source == job::Source::Assumed);
+    CHECK(bench.job().vehicle.rear_left_load.sigma == Approx(51));
+}
+
+TEST_CASE("what waits keeps the units it was typed in, through a change of them, a file and a reopening") {
+    Bench bench;
+    bench.document().set_units(units::System::Inch);
+    bench.click("rail Bar");
+    bench.type("trial/front/bar/outer_diameter", "26"); // inches: no bar
+    CHECK(bench.document().old());
+    bench.document().set_units(units::System::Metric);
+    CHECK(bench.document().old());
+    CHECK(bench.find<QLineEdit>("trial/front/bar/outer_diameter")->text() == "26 in");
+    const std::filesystem::path file = bench.folder.filePath("waits.dervish").toStdString();
+    bench.document().save(file);
+    Bench again(false);
+    REQUIRE(again.window.open(QString::fromStdString(file.string())));
+    CHECK(again.document().old()); // not read as 26 mm
+    CHECK(again.job().drafts.at("trial/front/bar/outer_diameter").units == units::System::Inch);
+    again.click("rail Bar");
+    again.type("trial/front/bar/outer_diameter", "1 1/16 in");
+    CHECK_FALSE(again.document().old());
+    CHECK(again.job().trial.front.bar.outer_diameter.value == Approx(0.0269875));
+}
+
+TEST_CASE("a reading typed into a cell is in the job when the hand pauses, and Enter goes to the next cell") {
+    Bench bench;
+    bench.click("rail Prove");
+    bench.click("plan test");
+    bench.type("guess", "11 1/2 in");
+    QTest::keyClick(bench.find<QLineEdit>("guess"), Qt::Key_Return);
+    CHECK(*bench.job().tests.back().ramp.guess == Approx(0.2921));
+    CHECK(bench.find<QLineEdit>("guess")->text() == "292.1");
+    bench.click("predict");
+    auto* table = bench.find<QTableWidget>("readings");
+    CHECK(QApplication::focusWidget() == table); // the readings come next, not "Remove this test"
+    QTest::keyClicks(table, "3");
+    auto* cell = table->findChild<NumberEdit*>();
+    REQUIRE(cell);
+    QTest::keyClicks(cell, "26");
+    CHECK(cell->told() == "= 326 mm");
+    CHECK(QTest::qWaitFor([&] { return bench.job().tests.back().ramp.readings.size() == 1; }, 2000));
+    CHECK(bench.job().tests.back().ramp.readings[0].value == Approx(0.326));
+    CHECK(cell->text() == "326");
+    QTest::keyClick(cell, Qt::Key_Return);
+    CHECK(table->currentColumn() == 1);
+}
+
+TEST_CASE("removing a test takes its own away and no other's, says so, and one key brings it back") {
+    Bench bench;
+    bench.document().edit("waiting", {}, [](job::Job& job) {
+        for (const char* key :
+             {"tests/0/guess", "tests/1/guess", "tests/rig trial front/0/1", "tests/checks fitted rear/droop"})
+            job.drafts[key] = {"about 3", units::System::Inch};
+    });
+    const job::Job before = bench.job();
+    bench.click("rail Prove");
+    const QString removed = QString::fromStdString(before.tests[0].name);
+    bench.window.station("Prove")->findChild<QPushButton*>("remove test")->click();
+    CHECK(bench.job().tests.size() == before.tests.size() - 1);
+    CHECK(bench.job().drafts.size() == 3);
+    CHECK(bench.job().drafts.contains("tests/0/guess")); // of what was the second
+    CHECK(bench.find<QLabel>("test removed")->text().contains(removed));
+    QTest::keySequence(&bench.window, QKeySequence::Undo);
+    CHECK(bench.job() == before);
+}
+
+TEST_CASE(
+    "fitting keeps what was read on the bar: where it stays on with it, where it comes off with what was fitted") {
+    job::Job job = job::blank();
+    job.fitted.front.rig.readings = {{10, 0.001}, {20, 0.002}};
+    job.fitted.front.checks.rounds = {{0.01, 0.012}};
+    job.trial = job.fitted;
+    job.trial.front.rig = {};
+    job.trial.front.checks = {};
+    job.trial.rear.bar.outer_diameter.value = 0.02;
+    job::Job same = job;
+    job::fit_trial(same, "2031-05-11");
+    CHECK(same.fitted.front.rig == job.fitted.front.rig);
+    CHECK(same.fitted.front.checks == job.fitted.front.checks);
+    CHECK(same.kept.empty());
+    job.trial.front.bar.outer_diameter.value = 0.026;
+    job::fit_trial(job, "2031-05-11");
+    CHECK(job.fitted.front.rig.readings.empty());
+    REQUIRE(job.kept.size() == 1);
+    CHECK(job.kept[0].front.rig.readings.size() == 2);
+    CHECK(job.kept[0].name == "as found, until 2031-05-11");
+}

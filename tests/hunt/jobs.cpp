@@ -1,0 +1,107 @@
+#include "core/job/balance.h"
+#include "core/job/bands.h"
+#include "core/job/choices.h"
+#include "core/job/fields.h"
+#include "core/job/flex.h"
+#include "core/job/links.h"
+#include "store/job_file.h"
+
+#include <chrono>
+#include <cstdio>
+#include <cstdlib>
+#include <random>
+
+using namespace dervish;
+
+namespace {
+/// Moves some numbers of a job anywhere in what their fields accept: over their logarithm where that spans decades.
+void scatter(job::Job& job, std::mt19937& engine) {
+    std::uniform_real_distribution<double> part(0, 1);
+    const double share = std::array{0.02, 0.1, 0.5}[engine() % 3];
+    for (const job::FieldRef& f : job::fields(job)) {
+        if (part(engine) > share) continue;
+        const double low = f.spec.lowest, high = f.spec.highest, u = part(engine);
+        double value = low + u * (high - low);
+        if (high > 1000 * std::max(low, 1e-12) && low >= 0) {
+            const double from = std::max(low, high * 1e-9);
+            value = from * std::pow(high / from, u);
+        }
+        f.value->value = units::as_filed(std::clamp(value, low, high), f.spec.quantity);
+    }
+    for (const job::ChoiceRef& c : job::choices(job, "vehicle"))
+        if (part(engine) < share) job::choose(job, c.path, static_cast<int>(engine() % c.words.size()));
+}
+
+/// What the stations work out of a job, one after the other; the longest of them in seconds.
+double work_out(const job::Job& j, std::string& longest) {
+    double most = 0;
+    const auto timed = [&](const char* what, auto&& f) {
+        const auto start = std::chrono::steady_clock::now();
+        try {
+            f();
+        } catch (const BadInput&) { // an answer too
+        }
+        const double took = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+        if (took > most) {
+            most = took;
+            longest = what;
+        }
+    };
+    std::optional<job::Assessment> a;
+    timed("assess", [&] { a = job::assess(j.vehicle, j.trial); });
+    if (!a) return most;
+    timed("limit", [&] { balance::limit(job::to_model(j.vehicle, a->car)); });
+    timed("balance figures", [&] { job::balance_figures(j.vehicle, a->car, balance::Ground::Wet); });
+    for (const auto m : {balance::Manoeuvre::Step, balance::Manoeuvre::DoubleLaneChange, balance::Manoeuvre::Gust})
+        timed(balance::name_of(m), [&] { balance::drive(job::to_model(j.vehicle, a->car), {m, 20, 4}); });
+    timed("flex", [&] { job::flex_all(job::flex_states(j, j.trial, nullptr), {}); });
+    for (const bool front : {true, false}) {
+        const job::Assembly& bar = front ? j.trial.front : j.trial.rear;
+        const job::AxleData& axle = front ? j.vehicle.front : j.vehicle.rear;
+        timed("eye ladder", [&] { job::eye_ladder(bar); });
+        timed("travel", [&] { job::travel_curve(bar, axle, 0.1); });
+        timed("tubes", [&] { job::equal_rate_tubes(bar, {0.002, 0.003, 0.004}); });
+        timed("stock", [&] { job::from_stock(bar, job::usual_stock()); });
+        timed("rest", [&] { job::rest_state(j.vehicle, j.trial, front); });
+        timed("links", [&] {
+            if (const auto sides = job::link_sides(bar, axle))
+                for (std::size_t end : {std::size_t{0}, std::size_t{1}}) {
+                    job::link_limits((*sides)[end], end);
+                    job::link_plan(bar, axle, end);
+                }
+        });
+    }
+    return most;
+}
+} // namespace
+
+/// Random jobs anywhere within their fields' ranges, worked out as the stations do: counts those that take over 2 s.
+/// Run by hand: build/release/tests/dervish-hunt-jobs DEMO [jobs [seed]]. Exit code 1 where one was too slow.
+int main(int argc, char** argv) {
+    if (argc < 2) return 2;
+    const job::Job demo = store::load(argv[1]).job;
+    const int jobs = argc > 2 ? std::atoi(argv[2]) : 10000;
+    const int seed = argc > 3 ? std::atoi(argv[3]) : 1;
+    int slow = 0, stands = 0;
+    double worst = 0;
+    for (int i = 0; i < jobs; ++i) {
+        std::mt19937 engine(static_cast<unsigned>(seed * 1000003 + i));
+        job::Job j = i % 2 ? demo : job::blank();
+        try {
+            scatter(j, engine);
+            job::check(j);
+        } catch (const BadInput&) {
+            continue;
+        }
+        ++stands;
+        std::string what;
+        const double took = work_out(j, what);
+        worst = std::max(worst, took);
+        if (took <= 2) continue;
+        ++slow;
+        std::printf("job %d: %s took %.1f s\n", i, what.c_str(), took);
+        std::fflush(stdout);
+    }
+    std::printf("%d jobs, %d of them cars that can be, the slowest %.2f s, %d over 2 s\n", jobs, stands, worst, slow);
+    return slow ? 1 : 0;
+}
