@@ -13,8 +13,16 @@ using namespace dervish::app;
 namespace {
 FlexDrawing& drawing(Bench& bench) { return *bench.window.findChild<FlexDrawing*>(); }
 FlexStation& station(Bench& bench) { return *static_cast<FlexStation*>(bench.window.station("Flex")); }
-FlexSums& sums(Bench& bench) { return *bench.window.findChild<FlexSums*>(); }
-QString words(Bench& bench, const char* label) { return bench.find<QLabel>(label)->text(); }
+/// With their results in.
+FlexSums& sums(Bench& bench) {
+    auto& out = *bench.window.findChild<FlexSums*>();
+    out.finish();
+    return out;
+}
+QString words(Bench& bench, const char* label) {
+    sums(bench);
+    return bench.find<QLabel>(label)->text();
+}
 } // namespace
 
 TEST_CASE("ramps scrubbed, states compared, one of them put on Trial and taken back", "[path]") {
@@ -24,6 +32,7 @@ TEST_CASE("ramps scrubbed, states compared, one of them put on Trial and taken b
     FlexDrawing& d = drawing(bench);
     CHECK(station(bench).isVisible());
     QTest::qWait(120);
+    sums(bench);
     const double lift = bench.document().trial().ascent.height;
     CHECK(d.reach() == Approx(lift));
     CHECK(words(bench, "reach words").contains("rear left goes light"));
@@ -84,6 +93,7 @@ TEST_CASE("every ground has its reading, another job goes on the same one, and a
     auto* wheel = bench.find<QComboBox>("flex wheel");
     wheel->setCurrentIndex(car::rear_left);
     emit wheel->activated(car::rear_left);
+    sums(bench);
     CHECK(d.reach() != Approx(first));
     bench.click("flex group 1");
     bench.type("ramp angle", "30");
@@ -112,6 +122,7 @@ TEST_CASE("every ground has its reading, another job goes on the same one, and a
     CHECK(stone->text() == "127");
     bench.document().set_units(units::System::Inch);
     QTest::qWait(120);
+    sums(bench);
     CHECK(stone->text() == "5"); // the same stone
     bench.type("stone", "4");
     QTest::keyClick(stone, Qt::Key_Return);
@@ -128,6 +139,7 @@ TEST_CASE("straps, hoses and springs by points are entered here, and the ramps f
     bench.type("vehicle/rear/travel/strap", "60");
     CHECK(bench.document().trial().ascent.height < before - 0.01);
     QTest::qWait(120);
+    sums(bench);
     CHECK(sums(bench).all()[0].corner[2].first().what == "strap");
     bench.document().undo().undo();
     bench.click("add spring point");

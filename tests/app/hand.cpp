@@ -68,7 +68,7 @@ TEST_CASE("a new car's eleven measured values by keyboard alone, marked measured
     WARN(keys.others << " key presses beside the figures for eleven values");
 }
 
-TEST_CASE("no figure typed where text can be typed leaves the station; with Alt it does from anywhere") {
+TEST_CASE("no figure typed where text can be typed leaves the station, with Alt it does from anywhere") {
     Bench bench;
     bench.document().set_look(Look::Fitted); // shown, not to be typed in
     int looked = 0;
@@ -121,7 +121,7 @@ TEST_CASE("a first click takes the whole number, Enter and Tab go to the next, a
     CHECK(base->selectedText().isEmpty());
 }
 
-TEST_CASE("one key takes the next source; while measuring, what is typed was measured") {
+TEST_CASE("one key takes the next source, while measuring, what is typed was measured") {
     Bench bench(false);
     bench.click("rail Car");
     auto* base = bench.find<NumberEdit>("vehicle/wheelbase");

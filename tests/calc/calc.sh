@@ -22,7 +22,33 @@ expect "links within tolerance" 0 "$calc" check "$root/tests/data/bars-links.jso
 expect "cars within tolerance" 0 "$calc" check "$root/tests/data/car.json"; says ", 0 outside" out
 sed 's/"antiphase_rate_N_per_mm": 70.61459/"antiphase_rate_N_per_mm": 71/' "$root/tests/data/bars-linear.json" >"$work/off.json"
 expect "a wrong figure is found" 1 "$calc" check "$work/off.json"; says "OUTSIDE" out
-expect "no such file" 2 "$calc" check "$work/none.json"; says "cannot be read" err
+odd() { # path of keys in the job, wrong value, the field and words it is told by
+  python3 - "$demo" "$work/odd.json" "$1" "$2" <<'P'
+import json, sys, zipfile
+job = json.loads(zipfile.ZipFile(sys.argv[1]).read("job.json"))
+at = job
+for key in sys.argv[3].split("/"): at = at[key]
+at["value"] = float(sys.argv[4])
+json.dump(job, open(sys.argv[2], "w"))
+P
+  expect "$1 = $2" 2 "$calc" tally "$work/odd.json"; says "$3.*$4.* to " err
+}
+odd vehicle/wheelbase_mm -2902 vehicle/wheelbase "-2902 mm cannot be; give 100 mm"
+odd vehicle/front/spring_rate_N_per_mm -37 vehicle/front/spring_rate "-37 N/mm cannot be; give 0.001 N/mm"
+odd trial/front/mounts/vertical_N_per_mm -500 trial/front/mounts/vertical "-500 N/mm cannot be; give 0.01 N/mm"
+odd vehicle/front/motion_ratio 3 vehicle/front/motion_ratio "3 cannot be; give 0.05"
+printf '%200000s' | tr ' ' '[' >"$work/deep.json"
+expect "a deep file" 2 "$calc" check "$work/deep.json"; says "nested too deep" err
+mkfifo "$work/pipe.json"
+expect "a pipe" 2 timeout 5 "$calc" check "$work/pipe.json"; says "not a file" err
+python3 - "$root/tests/data/bars-linear.json" "$work/long.json" <<'P'
+import json, sys
+cases = json.load(open(sys.argv[1]))
+cases["cases"][0]["points_mm"][0][1] = -1e9
+json.dump(cases, open(sys.argv[2], "w"))
+P
+expect "a bar without end" 2 timeout 20 "$calc" check "$work/long.json"
+expect "no such file" 2 "$calc" check "$work/none.json"; says "no such file" err
 
 expect "tally" 0 "$calc" tally "$demo" --setup fitted
 holds "4 < d['roll_gradient_deg_per_g']['value'] < 14 and d['roll_gradient_deg_per_g']['band_90'] > 0 and d['lifts']"

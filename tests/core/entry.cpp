@@ -82,7 +82,7 @@ TEST_CASE("an entry: any unit of the quantity, whatever the window's") {
     CHECK_THAT(told("(26 mm) in"), Catch::Contains("two units"));
 }
 
-TEST_CASE("an entry: sums, differences and products; what can be read in two ways is asked") {
+TEST_CASE("an entry: sums, differences and products, what can be read in two ways is asked") {
     CHECK(mm_of("268+12") == Approx(280));
     CHECK(mm_of("268 - 12.5") == Approx(255.5));
     CHECK(mm_of("2*471") == Approx(942));

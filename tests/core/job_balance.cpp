@@ -4,6 +4,7 @@
 #include "core/job/fields.h"
 
 #include <catch2/catch.hpp>
+#include <charconv>
 #include <cmath>
 
 using namespace dervish;
@@ -97,7 +98,9 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
         CHECK_FALSE(m.to.empty());
         if (!m.found) continue;
         ++found;
-        const double f = m.to.starts_with("× ") ? std::stod(m.to.substr(m.to.find(' ') + 1)) : 0;
+        double f = 0; // never by the locale
+        if (const std::size_t at = m.to.find(' '); m.to.starts_with("× "))
+            std::from_chars(m.to.data() + at + 1, m.to.data() + m.to.size(), f);
         if (m.what == "front bar") {
             CHECK(f < 1);
             CHECK(m.roll > 0); // softened, it leans more

@@ -9,6 +9,7 @@
 #include <chrono>
 #include <cstdio>
 #include <cstdlib>
+#include <map>
 #include <random>
 
 using namespace dervish;
@@ -32,6 +33,13 @@ void scatter(job::Job& job, std::mt19937& engine) {
         if (part(engine) < share) job::choose(job, c.path, static_cast<int>(engine() % c.words.size()));
 }
 
+/// The longest that each question took so far, s, and how often it took over 50 ms.
+struct Cost {
+    double most = 0;
+    int over = 0;
+};
+std::map<std::string, Cost> costs;
+
 /// What the stations work out of a job, one after the other; the longest of them in seconds.
 double work_out(const job::Job& j, std::string& longest) {
     double most = 0;
@@ -42,6 +50,9 @@ double work_out(const job::Job& j, std::string& longest) {
         } catch (const BadInput&) { // an answer too
         }
         const double took = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+        Cost& cost = costs[what];
+        cost.most = std::max(cost.most, took);
+        cost.over += took > 0.05;
         if (took > most) {
             most = took;
             longest = what;
@@ -102,6 +113,8 @@ int main(int argc, char** argv) {
         std::printf("job %d: %s took %.1f s\n", i, what.c_str(), took);
         std::fflush(stdout);
     }
+    for (const auto& [what, cost] : costs)
+        std::printf("  %-20s at most %6.3f s, over 50 ms %d times\n", what.c_str(), cost.most, cost.over);
     std::printf("%d jobs, %d of them cars that can be, the slowest %.2f s, %d over 2 s\n", jobs, stands, worst, slow);
     return slow ? 1 : 0;
 }

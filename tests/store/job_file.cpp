@@ -6,6 +6,7 @@
 #include "core/job/balance.h"
 
 #include <catch2/catch.hpp>
+#include <clocale>
 #include <csignal>
 #include <cstring>
 #include <fstream>
@@ -301,6 +302,26 @@ TEST_CASE("values out of range open as drafts of their fields, so that they can 
     REQUIRE(back.set_aside.size() == 1);
     CHECK(back.set_aside[0].where() == "trial/front/bar/outer_diameter");
     CHECK(back.job.trial.front.bar.outer_diameter.sigma == Approx(0.05e-3));
+}
+
+TEST_CASE("no number of a job changes by being opened and saved, under any locale") {
+    const Folder folder;
+    const std::string before = std::setlocale(LC_ALL, nullptr);
+    if (std::getenv("DERVISH_COMMA")) REQUIRE(std::string(std::localeconv()->decimal_point) == ",");
+    std::setlocale(LC_ALL, "C");
+    const std::string wanted = store::to_json(store::load(demo).job).dump();
+    for (const char* locale : {"C", "de_DE.UTF-8", "fr_FR.UTF-8", "ar_EG.UTF-8"}) {
+        INFO(locale);
+        REQUIRE(std::setlocale(LC_ALL, locale)); // made by the build; ctest says where they are
+        store::save(store::load(demo), folder / "again.dervish");
+        CHECK(store::to_json(store::load(folder / "again.dervish").job).dump() == wanted);
+        job::Job j = job::blank(); // and as typed, in every unit system
+        for (const auto system : {units::System::Metric, units::System::Inch, units::System::InchMetricRates})
+            for (const job::FieldRef& f : job::fields(j))
+                CHECK(job::show(job::parse(job::show(f.value->value, f.spec, system), f.spec, system, f.path), f.spec,
+                                system) == job::show(f.value->value, f.spec, system));
+    }
+    std::setlocale(LC_ALL, before.c_str());
 }
 
 TEST_CASE("the published schema is the one the reader is made from") {

@@ -264,7 +264,7 @@ void FlexStation::to_lift() {
 }
 
 void FlexStation::told() {
-    if (at_lift_)
+    if (at_lift_ && sums_->shown())
         to_lift();
     else
         set_reach(drawing_->reach());
@@ -334,7 +334,7 @@ void FlexStation::change_springs(bool more) {
 }
 
 void FlexStation::pose(int) {
-    sums_->finish_bands();
+    sums_->finish();
     show_group(why_group);
     to_lift();
 }

@@ -8,36 +8,38 @@ namespace dervish::app {
 FlexSums::FlexSums(Document& document, QObject* parent) : QObject(parent), document_(document) {
     connect(&document_, &Document::changed, this, [this] {
         stale_ = true;
-        stop_bands();
+        stop();
     });
 }
 
-void FlexSums::stop_bands() {
+void FlexSums::stop() {
     worker_.stop();
     bands_.reset();
 }
 
 void FlexSums::start_bands() {
-    stop_bands();
+    stop();
     if (!shown()) return;
     worker_.start([this, state = shown()->of, protocol = protocol_](const auto& cancelled, const auto& post) {
-        const job::Bands result = job::flex_bands(state, protocol, cancelled);
-        post([this, result] {
+        post([this, result = job::flex_bands(state, protocol, cancelled)] {
             bands_ = result;
             emit changed();
         });
     });
 }
 
-void FlexSums::finish_bands() {
+void FlexSums::finish() {
     ask();
     worker_.finish();
 }
 
 void FlexSums::set_protocol(const flex::Protocol& protocol) {
     protocol_ = protocol;
+    all_.clear(); // of other ground
+    fitted_.reset();
     stale_ = true;
     ask();
+    emit changed();
 }
 
 void FlexSums::set_other(const std::filesystem::path& path) {
@@ -53,21 +55,43 @@ void FlexSums::set_other(const std::filesystem::path& path) {
 
 void FlexSums::ask() {
     if (!std::exchange(stale_, false)) return;
-    const std::string was = shown() ? shown()->of.name : std::string();
-    const job::Job& job = document_.job();
-    all_ = job::flex_all(job::flex_states(job, document_.computed_setup(document_.look()), other_ ? &*other_ : nullptr),
-                         protocol_);
-    fitted_.reset();
-    if (document_.look() == Look::Trial) {
-        const auto fitted =
-            job::flex_all({{"as Fitted", job.vehicle, document_.computed_setup(Look::Fitted)}}, protocol_);
-        if (!fitted.empty()) fitted_ = fitted[0];
-    }
-    chosen_ = 0;
-    for (std::size_t i = 0; i < all_.size(); ++i)
-        if (all_[i].of.name == was) chosen_ = i;
-    start_bands();
-    emit changed();
+    stop();
+    struct Asked {
+        job::Job job;
+        job::Setup setup;
+        std::optional<job::Setup> fitted; ///< to be set beside Trial
+        std::optional<job::Job> other;
+        flex::Protocol protocol;
+        std::string chosen;
+    };
+    const bool trial = document_.look() == Look::Trial;
+    Asked asked{document_.job(), document_.computed_setup(document_.look()), {}, other_,
+                protocol_,       shown() ? shown()->of.name : std::string()};
+    if (trial) asked.fitted = document_.computed_setup(Look::Fitted);
+    worker_.start([this, asked = std::move(asked)](const auto& cancelled, const auto& post) {
+        const auto all = job::flex_all(job::flex_states(asked.job, asked.setup, asked.other ? &*asked.other : nullptr),
+                                       asked.protocol, cancelled);
+        std::optional<job::FlexResult> fitted;
+        if (asked.fitted) {
+            const auto one =
+                job::flex_all({{"as Fitted", asked.job.vehicle, *asked.fitted}}, asked.protocol, cancelled);
+            if (!one.empty()) fitted = one[0];
+        }
+        std::size_t chosen = 0;
+        for (std::size_t i = 0; i < all.size(); ++i)
+            if (all[i].of.name == asked.chosen) chosen = i;
+        post([this, all, fitted, chosen] {
+            all_ = all;
+            fitted_ = fitted;
+            chosen_ = chosen;
+            emit changed();
+        });
+        if (all.empty()) return;
+        post([this, result = job::flex_bands(all[chosen].of, asked.protocol, cancelled)] {
+            bands_ = result;
+            emit changed();
+        });
+    });
 }
 
 void FlexSums::choose(std::size_t state) {

@@ -5,7 +5,7 @@
 
 namespace dervish::app {
 
-/// Every state of the bars on one ground, worked out a blink after the last change while someone looks.
+/// Every state of the bars on one ground, worked out by a worker after the last change while someone looks.
 class FlexSums : public QObject {
     Q_OBJECT
 
@@ -16,7 +16,7 @@ public:
     /// Another job, read only: its Fitted goes on the same ground. Throws BadInput; empty path: none.
     void set_other(const std::filesystem::path& path);
     bool has_other() const { return other_.has_value(); }
-    void ask(); ///< brings the results up to date now
+    void ask(); ///< has the results brought up to date, by a worker; changed() tells when they are
     const std::vector<job::FlexResult>& all() const {
         return all_;
     } ///< the setup looked at first; empty: none computed
@@ -25,7 +25,7 @@ public:
     const job::FlexResult* shown() const { return chosen_ < all_.size() ? &all_[chosen_] : nullptr; }
     /// Of the shown state's reach and travels (job::flex_bands), once a worker has them.
     const job::Bands* bands() const { return bands_ ? &*bands_ : nullptr; }
-    void finish_bands();                                                     ///< waits for them: pictures and tests
+    void finish();                                                           ///< waits for all of it: pictures and tests
     const std::optional<job::FlexResult>& fitted() const { return fitted_; } ///< while Trial is looked at
 
 signals:
@@ -33,7 +33,7 @@ signals:
 
 private:
     void start_bands();
-    void stop_bands();
+    void stop();
     Document& document_;
     flex::Protocol protocol_;
     std::optional<job::Job> other_;

@@ -65,7 +65,7 @@ void show_working(QWidget* parent, const Document& document, job::Figure figure)
     card->show();
 }
 
-void show_keys(QWidget* parent) {
+void show_keys(QWidget* parent, const QStringList& stations) {
     auto* card = new QDialog(parent);
     card->setAttribute(Qt::WA_DeleteOnClose);
     card->setObjectName("keys");
@@ -73,8 +73,14 @@ void show_keys(QWidget* parent) {
     auto* grid = new QGridLayout(card);
     grid->setContentsMargins(22, 18, 22, 18);
     grid->setHorizontalSpacing(24);
-    const std::pair<const char*, const char*> keys[] = {
-        {"1  2  3  4  6", "Car, Bar, Links, Balance, Prove (when no field has the caret)"},
+    const std::pair<QString, QString> keys[] = {
+        {QString("1 … %1").arg(stations.size()),
+         QObject::tr("%1 (with Alt while a field has the caret)").arg(stations.join(", "))},
+        {"Enter", "into the fields, and on to the next one; with Shift back"},
+        {"Page Down, Page Up", "the next part of the panel"},
+        {"F2, Shift+F2", "the field's next source; every source and spread"},
+        {"Ctrl+M", "measuring: what is typed counts as measured"},
+        {"Esc", "out of a field"},
         {"[  ]", "step the roll, the travel or the bend"},
         {"Space", "play it"},
         {"T", "look at Trial or Fitted"},

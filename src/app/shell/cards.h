@@ -10,7 +10,7 @@ namespace dervish::app {
 void show_working(QWidget* parent, const Document& document, job::Figure figure);
 
 /// All keys.
-void show_keys(QWidget* parent);
+void show_keys(QWidget* parent, const QStringList& stations);
 
 /// Asks for what a change of Fitted needs: mileage and reason. False when given up.
 struct FitSheet {

@@ -41,37 +41,20 @@ DrawsCard::DrawsCard(const Document& document, QWidget* parent)
     table_->setHorizontalSpacing(22);
     column->addLayout(table_);
     setMinimumWidth(640);
-    connect(stop_, &QPushButton::clicked, this, [this] { stopped_ = true; });
+    connect(stop_, &QPushButton::clicked, this, [stopped = stopped_] { *stopped = true; });
 
-    worker_ = std::thread([this] {
-        job::Draws draws{};
-        QString problem;
+    worker_.start([this, job = job_, look = look_, stopped = stopped_](const auto& cancelled, const auto& post) {
         try {
-            draws = job::draw(job_.vehicle, look_ == Look::Trial ? job_.trial : job_.fitted, cars_drawn, 1,
-                              [this](int done) {
-                                  if (done % 50 == 0)
-                                      QMetaObject::invokeMethod(
-                                          this, [this, done] { show_progress(done); }, Qt::QueuedConnection);
-                                  return !stopped_.load();
-                              });
+            const job::Draws draws =
+                job::draw(job.vehicle, look == Look::Trial ? job.trial : job.fitted, cars_drawn, 1, [&](int done) {
+                    if (done % 50 == 0) post([this, done] { show_progress(done); });
+                    return !cancelled() && !*stopped;
+                });
+            post([this, draws] { show_result(draws); });
         } catch (const BadInput& e) {
-            problem = qs(e.problem() + "; " + e.accepted());
+            post([this, problem = qs(e.problem() + "; " + e.accepted())] { state_->setText(problem); });
         }
-        QMetaObject::invokeMethod(
-            this,
-            [this, draws, problem] {
-                if (problem.isEmpty())
-                    show_result(draws);
-                else
-                    state_->setText(problem);
-            },
-            Qt::QueuedConnection);
     });
-}
-
-DrawsCard::~DrawsCard() {
-    stopped_ = true;
-    worker_.join();
 }
 
 void DrawsCard::show_progress(int done) { progress_->setValue(done); }

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/document.h"
+#include "app/worker.h"
 
 #include <QDialog>
 
@@ -17,7 +18,6 @@ class DrawsCard : public QDialog {
 
 public:
     explicit DrawsCard(const Document& document, QWidget* parent = nullptr);
-    ~DrawsCard() override;
 
 private:
     void show_progress(int done);
@@ -31,8 +31,8 @@ private:
     QProgressBar* progress_;
     QPushButton* stop_;
     QGridLayout* table_;
-    std::atomic<bool> stopped_ = false;
-    std::thread worker_;
+    std::shared_ptr<std::atomic<bool>> stopped_ = std::make_shared<std::atomic<bool>>(false);
+    Worker worker_{this}; ///< last: it ends before what it posts to
 };
 
 /// How many cars are drawn.

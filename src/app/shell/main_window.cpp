@@ -206,7 +206,7 @@ void MainWindow::build_actions() {
     add(tr("Measure next"), {}, [this] { current()->measure_next(); });
     add(tr("Measuring: what is typed was measured"), QKeySequence("Ctrl+M"),
         [this] { document_.set_measuring(!document_.measuring()); });
-    add(tr("Keys"), {}, [this] { show_keys(this); });
+    add(tr("Keys"), {}, [this] { tell_keys(); });
     add(tr("Quit"), QKeySequence::Quit, [this] { close(); });
 }
 
@@ -307,7 +307,7 @@ bool MainWindow::take_key(QWidget* at, QKeyEvent* key) {
     else if (text == "/")
         show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); });
     else if (text == "?")
-        show_keys(this);
+        tell_keys();
     else if (text == "[" || text == "]")
         current()->step(text == "]" ? 1 : -1);
     else if (text == " " && !qobject_cast<QAbstractButton*>(caret) && caret != tally_)
@@ -318,6 +318,12 @@ bool MainWindow::take_key(QWidget* at, QKeyEvent* key) {
     else
         return false;
     return true;
+}
+
+void MainWindow::tell_keys() {
+    QStringList titles;
+    for (const Station* s : stations_) titles << s->title();
+    show_keys(this, titles);
 }
 
 void MainWindow::enter_fields() {

@@ -65,6 +65,7 @@ private:
     bool mark_open(const std::filesystem::path& file); ///< false: open elsewhere, and to be left there
     void take_up(const Recovery::Left& left);
     bool take_key(QWidget* at, QKeyEvent* key);
+    void tell_keys();
     void enter_fields();    ///< puts the caret into the station's first
     void next_part(int by); ///< of the station's panel
     void change_theme();

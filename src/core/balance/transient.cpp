@@ -315,7 +315,7 @@ Run drive(const Model& model, const Drive& what) {
     auto stepper = odeint::make_dense_output(1e-7, 1e-6, 0.02, odeint::runge_kutta_dopri5<Vector>());
     stepper.initialize(q, 0.0, 1e-3);
     constexpr double every = 0.01;
-    constexpr int most_steps = 20000; // a usual car takes some hundreds
+    constexpr int most_steps = 5000; // a usual car takes some hundreds
     const int samples = static_cast<int>(std::lround(length_of(what.manoeuvre) / every));
     out.moments.reserve(static_cast<std::size_t>(samples) + 1);
     int steps = 0;

@@ -49,7 +49,7 @@ std::optional<double> roll_damping(const Model& model);
 /// Sideways speed, yaw and roll with tyres that lag by their relaxation length; loads split by bars, springs and
 /// dampers at each moment. Steady, it is the corner() of its lateral acceleration. Dormand & Prince 1980 with its own
 /// step, relative error 1e-6 (Boost.Odeint).
-/// A car that cannot settle does not stand, with one empty moment; a run takes at most 20,000 steps.
+/// A car that cannot settle does not stand, with one empty moment; a run takes at most 5000 steps.
 Run drive(const Model& model, const Drive& what);
 
 } // namespace dervish::balance

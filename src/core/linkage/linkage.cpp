@@ -8,7 +8,7 @@
 namespace dervish::linkage {
 namespace {
 std::optional<Pickup> along(const ArmCircles& arm, const Travel& travel) {
-    const Closing rise(arm.wheel.u.z(), arm.wheel.v.z(), arm.wheel.u.z() + travel.own);
+    const Closing rise{arm.wheel.u.z(), arm.wheel.v.z(), arm.wheel.u.z() + travel.own};
     if (!rise.closes()) return {};
     // From ride height (θ = 0) without passing a dead point.
     const Turn turn = rise.turn(rise.b < 0 ? Branch::First : Branch::Second);

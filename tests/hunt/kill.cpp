@@ -1,0 +1,126 @@
+#include "app/failure.h"
+#include "app/shell/main_window.h"
+#include "app/shell/theme.h"
+
+#include <QtTest>
+#include <QtWidgets>
+#include <csignal>
+#include <fstream>
+#include <sys/wait.h>
+#include <unistd.h>
+
+using namespace dervish;
+using namespace dervish::app;
+namespace fs = std::filesystem;
+
+/// Kills at any moment: of a saver (the file that stands must be whole) and of a window in which someone types without
+/// a pause (nothing older than 3 s may be lost). By hand: dervish-hunt-kill [save kills [typing kills]]; exit code 1
+/// where a file was torn or work was lost.
+namespace {
+[[noreturn]] void save_for_ever(const fs::path& path) {
+    store::JobFile file = store::load(demo_path().toStdString());
+    file.attachments["log.csv"].bytes = std::string(300000, 'x');
+    for (int i = 0;; ++i) {
+        file.job.name = "round " + std::to_string(i);
+        store::save(file, path);
+    }
+}
+
+qint64 now() { return QDateTime::currentMSecsSinceEpoch(); }
+
+/// Types a diameter that grows by 0.01 mm each time, and notes when.
+int type_for_ever(int argc, char** argv) {
+    Application app(argc, argv);
+    QApplication::setApplicationName("dervish-kill");
+    load_fonts(app);
+    use_theme(app, false);
+    MainWindow window;
+    window.open(demo_path());
+    window.remember();
+    window.show();
+    std::ofstream log(argv[2]);
+    QElapsedTimer alive; // nobody outlives the one who would kill it
+    alive.start();
+    for (int n = 0; n < 4000 && alive.elapsed() < 20000; ++n) {
+        window.document().type("trial/front/bar/outer_diameter", QString::number(20 + 0.01 * n, 'f', 2));
+        log << n << " " << now() << std::endl;
+        QTest::qWait(30);
+    }
+    return 0;
+}
+
+/// How much work, ms, was not in what was left behind; -1: torn or nothing there.
+qint64 lost(const fs::path& folder, const fs::path& log, qint64 killed) {
+    std::map<int, qint64> typed;
+    std::ifstream in(log);
+    for (int n; in >> n;) in >> typed[n];
+    if (typed.empty()) return 0;
+    int kept = -1;
+    std::error_code error;
+    for (const auto& entry : fs::recursive_directory_iterator(folder, error))
+        if (entry.path().string().ends_with(".job.json")) {
+            try {
+                const job::Job job = store::load(entry.path()).job;
+                kept = static_cast<int>(std::lround((job.trial.front.bar.outer_diameter.value * 1e3 - 20) / 0.01));
+            } catch (const BadInput& e) {
+                std::printf("torn: %s\n", e.what());
+                return -1;
+            }
+        }
+    const auto first_lost = typed.upper_bound(kept);
+    return first_lost == typed.end() ? 0 : killed - first_lost->second;
+}
+} // namespace
+
+int main(int argc, char** argv) {
+    if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+    if (argc == 3 && QByteArray(argv[1]) == "type") return type_for_ever(argc, argv);
+    const int saves = argc > 1 ? std::atoi(argv[1]) : 1000, typings = argc > 2 ? std::atoi(argv[2]) : 200;
+    std::mt19937 engine{5};
+    QTemporaryDir place;
+    const fs::path folder = place.path().toStdString(), file = folder / "job.dervish";
+    store::save({job::blank(), {}}, file);
+    int torn = 0, beside = 0;
+    for (int i = 0; i < saves; ++i) {
+        const pid_t child = ::fork();
+        if (child == 0) save_for_ever(file);
+        ::usleep(static_cast<useconds_t>(5000 + engine() % 120000));
+        ::kill(child, SIGKILL);
+        ::waitpid(child, nullptr, 0);
+        try {
+            store::load(file);
+            for (const fs::path& earlier : store::earlier_files(file)) store::load(earlier);
+        } catch (const BadInput& e) {
+            ++torn;
+            std::printf("torn: %s\n", e.what());
+        }
+    }
+    for (const auto& entry : fs::directory_iterator(folder)) beside += entry.path().extension() == ".part";
+    std::printf("%d kills while saving: %d torn, %d left beside\n", saves, torn, beside);
+    std::fflush(stdout);
+    int over = 0;
+    qint64 worst = 0;
+    for (int i = 0; i < typings; ++i) {
+        const fs::path home = folder / ("home" + std::to_string(i)), log = folder / "typed.txt";
+        fs::create_directories(home);
+        fs::remove(log);
+        const pid_t child = ::fork();
+        if (child == 0) {
+            for (const char* where : {"XDG_DATA_HOME", "XDG_CONFIG_HOME", "HOME"}) ::setenv(where, home.c_str(), 1);
+            ::freopen("/dev/null", "w", stderr);
+            ::execl("/proc/self/exe", "dervish-hunt-kill", "type", log.c_str(), nullptr);
+            ::_exit(1);
+        }
+        ::usleep(static_cast<useconds_t>(1000000 + engine() % 4000000));
+        ::kill(child, SIGKILL);
+        const qint64 killed = now();
+        ::waitpid(child, nullptr, 0);
+        const qint64 gone = lost(home, log, killed);
+        worst = std::max(worst, gone);
+        over += gone < 0 || gone > 3000;
+        fs::remove_all(home);
+    }
+    std::printf("%d kills while typing: %d lost more than 3 s or were torn, the most lost %lld ms\n", typings, over,
+                worst);
+    return torn + over + beside > 0;
+}
