@@ -16,6 +16,7 @@ using namespace dervish::app;
 /// either.
 namespace {
 std::mt19937 engine;
+QString last; ///< what was done last, told with a stall
 int roll(int below) { return static_cast<int>(engine() % static_cast<unsigned>(std::max(1, below))); }
 
 /// Cards and menus that stop the window until answered are answered: a few keys, then left.
@@ -36,6 +37,7 @@ void answer() {
 
 void press(MainWindow& window) {
     QWidget* at = QApplication::focusWidget() ? QApplication::focusWidget() : &window;
+    last = QString("key on %1 '%2'").arg(at->metaObject()->className(), at->objectName());
     static const QString letters = "0123456789.,;/*+-()'\" inmcTWMt[]?>½°";
     static const Qt::Key keys[] = {Qt::Key_Tab,      Qt::Key_Return, Qt::Key_Escape, Qt::Key_Backspace,
                                    Qt::Key_Delete,   Qt::Key_Up,     Qt::Key_Down,   Qt::Key_Left,
@@ -53,6 +55,9 @@ void point(MainWindow& window) {
     if (all.isEmpty()) return;
     QWidget* at = all[roll(static_cast<int>(all.size()))];
     const QPoint place(roll(at->width()), roll(at->height()));
+    last = QString("pointer on %1 '%2' of %3")
+               .arg(at->metaObject()->className(), at->objectName(),
+                    at->parent() ? at->parent()->objectName() : QString());
     switch (roll(5)) {
     case 0: {
         const QPoint to(roll(at->width()), roll(at->height()));
@@ -84,6 +89,7 @@ void act(MainWindow& window) {
     const auto actions = window.actions();
     QAction* action = actions[roll(static_cast<int>(actions.size()))];
     if (action->text() == "Quit") return;
+    last = "action " + action->text() + action->shortcut().toString();
     action->trigger();
 }
 } // namespace
@@ -91,7 +97,7 @@ void act(MainWindow& window) {
 int main(int argc, char** argv) {
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     QStandardPaths::setTestModeEnabled(true);
-    QLoggingCategory::setFilterRules("*.debug=false\nqt.qpa.*=false");
+    qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {}); // the offscreen platform's
     Application app(argc, argv);
     QApplication::setApplicationName("dervish-monkey");
     QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
@@ -118,7 +124,7 @@ int main(int argc, char** argv) {
         longest = std::max(longest, gap);
         if (gap > 1000) {
             ++stalls;
-            std::printf("a stall of %lld ms\n", gap);
+            std::printf("a stall of %lld ms after: %s\n", gap, last.toUtf8().data());
         }
         answer();
     });
@@ -140,6 +146,9 @@ int main(int argc, char** argv) {
             window.document().undo().redo();
         QCoreApplication::processEvents();
         if (!window.isVisible()) window.show();
+        if (i % 200 == 199) // cards are put away, as on any bench
+            for (QWidget* top : QApplication::topLevelWidgets())
+                if (top != &window && qobject_cast<QDialog*>(top)) top->close();
         if (i % 2000 == 1999) window.open(file); // as it was saved last
         if (i % 10000 == 9999) {
             std::printf("%d events, %d faults, %d stalls, longest %lld ms\n", i + 1, faults, stalls, longest);

@@ -28,9 +28,6 @@ class BalanceStation : public Station {
 
 public:
     explicit BalanceStation(Document& document, QWidget* parent = nullptr);
-    QString title() const override { return tr("Balance"); }
-    QString icon_name() const override { return "balance"; }
-    int key() const override { return 4; }
     QStringList shot_names() const override {
         return {"04-balance", "04-balance-bars", "04-balance-manoeuvre", "04-balance-means"};
     }

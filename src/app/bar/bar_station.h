@@ -36,9 +36,6 @@ public:
     void export_to(const QString& file);
 
     explicit BarStation(Document& document, QWidget* parent = nullptr);
-    QString title() const override { return tr("Bar"); }
-    QString icon_name() const override { return "bar"; }
-    int key() const override { return 2; }
     QStringList shot_names() const override { return {"02-bar", "02-bar-travel", "02-bar-choices", "02-bar-rig"}; }
     void pose(int shot) override { pages_->button(shot)->click(); }
     QButtonGroup* parts() const override { return groups_; }

@@ -18,9 +18,6 @@ class CarStation : public Station {
 
 public:
     explicit CarStation(Document& document, QWidget* parent = nullptr);
-    QString title() const override { return tr("Car"); }
-    QString icon_name() const override { return "car"; }
-    int key() const override { return 1; }
     QStringList shot_names() const override { return {"01-car"}; }
     QButtonGroup* parts() const override { return parts_; }
     bool go_to(const QString& path) override;

@@ -24,9 +24,6 @@ class FlexStation : public Station {
 
 public:
     explicit FlexStation(Document& document, QWidget* parent = nullptr);
-    QString title() const override { return tr("Flex"); }
-    QString icon_name() const override { return "flex"; }
-    int key() const override { return 5; }
     QStringList shot_names() const override { return {"05-flex"}; }
     void pose(int shot) override;
     QButtonGroup* parts() const override { return groups_; }

@@ -26,9 +26,6 @@ class LinksStation : public Station {
 
 public:
     explicit LinksStation(Document& document, QWidget* parent = nullptr);
-    QString title() const override { return tr("Links"); }
-    QString icon_name() const override { return "links"; }
-    int key() const override { return 3; }
     QStringList shot_names() const override {
         return {"03-link", "03-link-length", "03-link-limits", "03-link-set-up"};
     }

@@ -13,9 +13,6 @@ class ProveStation : public Station {
 
 public:
     explicit ProveStation(Document& document, QWidget* parent = nullptr);
-    QString title() const override { return tr("Prove"); }
-    QString icon_name() const override { return "prove"; }
-    int key() const override { return 6; }
     QStringList shot_names() const override { return {"06-prove"}; }
     bool go_to(const QString&) override { return false; }
 

@@ -1,15 +1,12 @@
 #include "app/shell/main_window.h"
 
-#include "app/balance/balance_station.h"
-#include "app/bar/bar_station.h"
 #include "app/car/car_station.h"
-#include "app/flex/flex_station.h"
 #include "app/links/links_station.h"
 #include "app/paint/pen.h"
-#include "app/prove/prove_station.h"
 #include "app/shell/cards.h"
 #include "app/shell/draws_card.h"
 #include "app/shell/find_box.h"
+#include "app/shell/stations.h"
 #include "app/shell/tally.h"
 #include "app/shell/theme.h"
 #include "app/shell/top_bar.h"
@@ -70,6 +67,7 @@ MainWindow::MainWindow(QWidget* parent)
     resize(1280, 800);
     build_actions();
     build();
+    show_station("Bar");
     qApp->installEventFilter(this);
     update_title();
 }
@@ -81,8 +79,6 @@ MainWindow::~MainWindow() {
 }
 
 void MainWindow::build() {
-    const QString shown = stack_ ? current()->title() : QString();
-    stations_.clear();
     delete rail_;
     auto* whole = new QWidget;
     auto* column = new QVBoxLayout(whole);
@@ -96,12 +92,7 @@ void MainWindow::build() {
     rail->setFixedWidth(84);
     rail_ = new QButtonGroup(this);
     stack_ = new QStackedWidget;
-    stations_ = {new CarStation(document_),     new BarStation(document_),  new LinksStation(document_),
-                 new BalanceStation(document_), new FlexStation(document_), new ProveStation(document_)};
-    for (Station* s : stations_) {
-        stack_->addWidget(s);
-        connect(s, &Station::field_wanted, this, &MainWindow::go_to_field);
-    }
+    stations_.assign(station_kinds().size(), nullptr); // made when they are first asked for
     auto* buttons = new QVBoxLayout(rail);
     build_rail(buttons);
     line->addWidget(rail);
@@ -112,21 +103,21 @@ void MainWindow::build() {
     setCentralWidget(whole); // deletes the one before
     whole->show();
     connect(tally_, &Tally::picked, this, &MainWindow::explain);
-    show_station(shown.isEmpty() ? "Bar" : shown);
 }
 
 void MainWindow::build_rail(QVBoxLayout* rail) {
     rail->setContentsMargins(0, 10, 0, 0);
     rail->setSpacing(2);
-    for (int i = 0; i < stations_.size(); ++i) {
+    int id = 0;
+    for (const StationKind& kind : station_kinds()) {
         auto* button = new QToolButton;
-        button->setObjectName("rail " + stations_[i]->title());
-        button->setText(QString("%1 %2").arg(stations_[i]->key()).arg(stations_[i]->title()));
+        button->setObjectName(QString("rail ") + kind.title);
+        button->setText(QString("%1 %2").arg(kind.key).arg(tr(kind.title)));
         button->setCheckable(true);
         button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         QIcon glyph;
-        glyph.addPixmap(icon(stations_[i]->icon_name(), theme().ink, {32, 24}), QIcon::Normal, QIcon::Off);
-        glyph.addPixmap(icon(stations_[i]->icon_name(), theme().on_selected, {32, 24}), QIcon::Normal, QIcon::On);
+        glyph.addPixmap(icon(kind.icon, theme().ink, {32, 24}), QIcon::Normal, QIcon::Off);
+        glyph.addPixmap(icon(kind.icon, theme().on_selected, {32, 24}), QIcon::Normal, QIcon::On);
         button->setIcon(glyph);
         button->setIconSize({32, 24});
         button->setFixedSize(84, 62);
@@ -135,22 +126,12 @@ void MainWindow::build_rail(QVBoxLayout* rail) {
                 "QToolButton { border: none; border-radius: 0; padding: 0; background: transparent; font-size: 13px; } "
                 "QToolButton:checked { background: %1; color: %2; } QToolButton:focus { border: 2px solid %3; }")
                 .arg(theme().selected.name(), theme().on_selected.name(), theme().front.name()));
-        rail_->addButton(button, i);
+        rail_->addButton(button, id++);
         rail->addWidget(button);
     }
     rail->addStretch();
-    for (Station* s : stations_) { // with Alt wherever the caret is
-        auto* go = new QAction(this);
-        go->setShortcut(QKeySequence(QString("Alt+%1").arg(s->key())));
-        connect(go, &QAction::triggered, this, [this, title = s->title()] {
-            show_station(title);
-            setFocus(); // Enter goes into its fields from here
-        });
-        s->addAction(go);
-        addAction(go);
-        connect(s, &QObject::destroyed, go, &QObject::deleteLater);
-    }
-    connect(rail_, &QButtonGroup::idClicked, stack_, &QStackedWidget::setCurrentIndex);
+    connect(rail_, &QButtonGroup::idClicked, this,
+            [this](int at) { show_station(station_kinds()[static_cast<std::size_t>(at)].title); });
 }
 
 void MainWindow::build_actions() {
@@ -208,13 +189,34 @@ void MainWindow::build_actions() {
         [this] { document_.set_measuring(!document_.measuring()); });
     add(tr("Keys"), {}, [this] { tell_keys(); });
     add(tr("Quit"), QKeySequence::Quit, [this] { close(); });
+    for (const StationKind& kind : station_kinds()) { // wherever the caret is
+        auto* go = new QAction(this);
+        go->setShortcut(QKeySequence(QString("Alt+%1").arg(kind.key)));
+        connect(go, &QAction::triggered, this, [this, kind] {
+            show_station(kind.title);
+            setFocus(); // Enter goes into its fields from here
+        });
+        addAction(go);
+    }
 }
 
 Station* MainWindow::current() const { return static_cast<Station*>(stack_->currentWidget()); }
 
-Station* MainWindow::station(const QString& title) const {
-    for (Station* s : stations_)
-        if (s->title() == title) return s;
+QString MainWindow::current_title() const {
+    const auto at = std::find(stations_.begin(), stations_.end(), current());
+    return at == stations_.end() ? QString() : station_kinds()[static_cast<std::size_t>(at - stations_.begin())].title;
+}
+
+Station* MainWindow::station(const QString& title) {
+    for (std::size_t i = 0; i < stations_.size(); ++i) {
+        if (title != station_kinds()[i].title) continue;
+        if (!stations_[i]) {
+            stations_[i] = station_kinds()[i].make(document_);
+            stack_->addWidget(stations_[i]);
+            connect(stations_[i], &Station::field_wanted, this, &MainWindow::go_to_field);
+        }
+        return stations_[i];
+    }
     return nullptr;
 }
 
@@ -224,13 +226,14 @@ void MainWindow::show_station(const QString& title) {
     const bool within = focusWidget() && stack_->isAncestorOf(focusWidget());
     stack_->setCurrentWidget(s);
     if (within && !s->isAncestorOf(focusWidget())) setFocus(); // the caret does not stay behind, nor jump to a button
-    rail_->button(static_cast<int>(stations_.indexOf(s)))->setChecked(true);
+    rail_->button(static_cast<int>(std::find(stations_.begin(), stations_.end(), s) - stations_.begin()))
+        ->setChecked(true);
 }
 
 void MainWindow::go_to_field(const QString& path) {
-    for (Station* s : stations_)
-        if (s->go_to(path)) {
-            show_station(s->title());
+    for (const StationKind& kind : station_kinds())
+        if (Station* s = station(kind.title); s->go_to(path)) {
+            show_station(kind.title);
             s->go_to(path); // again, now that it can take the focus
             return;
         }
@@ -292,9 +295,9 @@ bool MainWindow::take_key(QWidget* at, QKeyEvent* key) {
     // Letters are keys of the window only where nothing can be typed; cards are windows of their own.
     if (typing) return false;
     const QString text = key->text().toUpper();
-    for (Station* s : stations_)
-        if (text == QString::number(s->key())) {
-            show_station(s->title());
+    for (const StationKind& kind : station_kinds())
+        if (text == QString::number(kind.key)) {
+            show_station(kind.title);
             setFocus();
             return true;
         }
@@ -322,7 +325,7 @@ bool MainWindow::take_key(QWidget* at, QKeyEvent* key) {
 
 void MainWindow::tell_keys() {
     QStringList titles;
-    for (const Station* s : stations_) titles << s->title();
+    for (const StationKind& kind : station_kinds()) titles << tr(kind.title);
     show_keys(this, titles);
 }
 
@@ -355,7 +358,7 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
 void MainWindow::change_theme() {
     night_ = !night_;
     // The old widgets go first: a style change polishes every widget there is, and these would be polished in vain.
-    const QString shown = current()->title();
+    const QString shown = current_title();
     stations_.clear();
     delete takeCentralWidget();
     stack_ = nullptr;
@@ -553,7 +556,7 @@ void MainWindow::print_on(QPagedPaintDevice& paper) {
     paint::text(painter, {page.width(), 12}, Qt::AlignRight,
                 tr("%1: %2 · %3 · %4")
                     .arg(document_.look() == Look::Trial ? tr("Trial") : tr("Fitted"),
-                         QString::fromStdString(setup.name), current()->title(),
+                         QString::fromStdString(setup.name), current_title(),
                          QDate::currentDate().toString(Qt::ISODate)),
                 12, Qt::black);
     paint::text(
@@ -611,7 +614,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         s.setValue("window", saveGeometry());
         s.setValue("units", static_cast<int>(document_.units()));
         s.setValue("night", night_);
-        s.setValue("station", current()->title());
+        s.setValue("station", current_title());
         if (!ends_) recovery_->forget();
         on_failure({});
     }
@@ -624,8 +627,9 @@ void MainWindow::take_shots(const QString& folder) {
     resize(1280, 800);
     show();
     document_.finish_bands();
-    for (Station* s : stations_) {
-        show_station(s->title());
+    for (const StationKind& kind : station_kinds()) {
+        show_station(kind.title);
+        Station* s = current();
         for (int shot = 0; shot < s->shot_names().size(); ++shot) {
             s->pose(shot);
             for (int i = 0; i < 4; ++i)

@@ -31,7 +31,7 @@ public:
 
     Document& document() { return document_; }
     Tally& tally() { return *tally_; }
-    Station* station(const QString& title) const;
+    Station* station(const QString& title); ///< made when first asked for
     void show_station(const QString& title);
 
     /// Opens a job, telling why when it cannot; the open job is then untouched.
@@ -74,9 +74,10 @@ private:
     void tell(const QString& title, const BadInput& error);
     void update_title();
     Station* current() const;
+    QString current_title() const;
 
     Document document_;
-    QList<Station*> stations_;
+    std::vector<Station*> stations_; ///< of station_kinds(); null: nobody was there yet
     QStackedWidget* stack_ = nullptr;
     QButtonGroup* rail_ = nullptr;
     Tally* tally_ = nullptr;

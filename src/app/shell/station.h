@@ -13,9 +13,6 @@ class Station : public QWidget {
 
 public:
     using QWidget::QWidget;
-    virtual QString title() const = 0;
-    virtual QString icon_name() const = 0;
-    virtual int key() const = 0;                            ///< the digit that opens it
     virtual QStringList shot_names() const = 0;             ///< of its pictures, "01-car" first
     virtual void pose(int) {}                               ///< takes the stand of its n-th picture
     virtual bool go_to(const QString& path) = 0;            ///< shows and focuses the field; false when it is not here
