@@ -110,7 +110,7 @@ TEST_CASE("the bend is scrubbed by slider, keys and the mass's handle, and the g
     CHECK_FALSE(Ink::of(d).words.empty());
 }
 
-TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and schools say their figures") {
+TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and schools say their figures", "[worker]") {
     Bench bench;
     bench.click("rail Balance");
     station(bench).finish();
@@ -163,7 +163,7 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     CHECK(Ink::of(drawing(bench)).says("left-hand bend"));
 }
 
-TEST_CASE("tyre figures are entered with their source, and the limit and its band follow") {
+TEST_CASE("tyre figures are entered with their source, and the limit and its band follow", "[worker]") {
     Bench bench;
     bench.click("rail Balance");
     station(bench).finish();

@@ -328,7 +328,7 @@ TEST_CASE("callipers at several places go into one field, parted by semicolons")
     CHECK(bench.document().undo().count() == 1);
 }
 
-TEST_CASE("bands are checked by drawn cars on request, and the drawing can be stopped") {
+TEST_CASE("bands are checked by drawn cars on request, and the drawing can be stopped", "[worker]") {
     Bench bench;
     bench.document().finish_bands();
     bench.click("draw cars");

@@ -105,7 +105,7 @@ TEST_CASE("units change what is shown, not what is known") {
     CHECK(bench.find<QLineEdit>("trial/front/bar/outer_diameter")->text() == "25.4");
 }
 
-TEST_CASE("bands come from the worker and follow the spreads") {
+TEST_CASE("bands come from the worker and follow the spreads", "[worker]") {
     Bench bench;
     bench.document().finish_bands();
     REQUIRE(bench.document().bands());
@@ -117,7 +117,7 @@ TEST_CASE("bands come from the worker and follow the spreads") {
     CHECK(bench.document().bands()->sigma[job::FrontRate] > 2 * before);
 }
 
-TEST_CASE("bands are those of the setup looked at, even when the look changes while they are worked out") {
+TEST_CASE("bands are those of the setup looked at, even when the look changes while they are worked out", "[worker]") {
     Bench bench;
     bench.document().set_sigma("trial/front/bar/outer_diameter", 1e-3); // Trial is far less sure than Fitted
     QTest::qWait(140);                                                  // the worker for Trial has just begun

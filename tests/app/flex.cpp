@@ -25,7 +25,7 @@ QString words(Bench& bench, const char* label) {
 }
 } // namespace
 
-TEST_CASE("ramps scrubbed, states compared, one of them put on Trial and taken back", "[path]") {
+TEST_CASE("ramps scrubbed, states compared, one of them put on Trial and taken back", "[path][worker]") {
     Bench bench;
     bench.window.setFocus();
     QTest::keyClick(&bench.window, '5');

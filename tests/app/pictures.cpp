@@ -216,8 +216,7 @@ TEST_CASE("the tally: value, band, change from Fitted, and old while a field wai
     Bench bench;
     bench.document().finish_bands();
     Ink ink = Ink::of(bench.window.tally());
-    for (const char* label :
-         {"roll", "front share", "front gives up", "lifts on ramps at", "flex front", "flex rear"})
+    for (const char* label : {"roll", "front share", "front gives up", "lifts on ramps at", "flex front", "flex rear"})
         CHECK(ink.says(label));
     CHECK(ink.says("± "));
     CHECK(ink.says(" from fitted"));
@@ -259,7 +258,7 @@ TEST_CASE("the test's chart: each state says what it is") {
     CHECK_FALSE(ink_of<TestChart>(bench).words.empty()); // an empty state teaches
 }
 
-TEST_CASE("measure next names the guesses, widest first, once the bands are there") {
+TEST_CASE("measure next names the guesses, widest first, once the bands are there", "[worker]") {
     Bench bench;
     bench.window.show_station("Bar");
     bench.document().set_sigma("trial/front/bar/outer_diameter", 0.8e-3);

@@ -19,7 +19,7 @@ struct Clean {
 QStringList kept() { return QDir(folder()).entryList({"*.job.json"}); }
 } // namespace
 
-TEST_CASE("steady work is kept within seconds, told with what differs, and taken up or thrown away", "[path]") {
+TEST_CASE("steady work is kept within seconds, told with what differs, and taken up or thrown away", "[path][worker]") {
     const Clean clean;
     {
         Bench bench;
@@ -70,7 +70,7 @@ TEST_CASE("steady work is kept within seconds, told with what differs, and taken
     CHECK(kept().size() == 1);
 }
 
-TEST_CASE("attachments are recovered, a damaged recovery is set aside, and thrown away is gone") {
+TEST_CASE("attachments are recovered, a damaged recovery is set aside, and thrown away is gone", "[worker]") {
     const Clean clean;
     const QTemporaryDir place;
     const std::filesystem::path file = place.filePath("with.dervish").toStdString();
@@ -121,7 +121,7 @@ TEST_CASE("a file changed by someone else meanwhile is not replaced without aski
     CHECK(store::load(file.toStdString()).job.name == other.job.name);
 }
 
-TEST_CASE("a fault in a slot or a worker is told, the work is kept, and the window goes on") {
+TEST_CASE("a fault in a slot or a worker is told, the work is kept, and the window goes on", "[worker]") {
     const Clean clean;
     Bench bench;
     bench.window.remember();

@@ -238,9 +238,10 @@ TEST_CASE("through the true linkage, work at the wheels is the energy of the who
     }
     const double stored = reach(m, pull, {-far, far}).energy;
     CHECK(work == Approx(stored).epsilon(1e-3));
-    const linkage::Answer rigid = law({-far, far});
-    CHECK(rigid.energy == Approx(stored).epsilon(0.05));
-    CHECK(std::abs(rigid.energy / stored - 1) > 1e-4); // arms that bend are not rigid ones
+    const linkage::Answer stiff_arms = law({-far, far});
+    CHECK(stiff_arms.energy == Approx(stored).epsilon(0.05));
+    CHECK(std::abs(stiff_arms.energy / stored - 1) > 1e-4); // arms that bend are not rigid ones
     WARN("rigid arms over whole bar at 70 mm: energy "
-         << rigid.energy / stored << ", force " << rigid.force[1] / force({-far, far}, reach(m, pull, {-far, far}), 1));
+         << stiff_arms.energy / stored << ", force "
+         << stiff_arms.force[1] / force({-far, far}, reach(m, pull, {-far, far}), 1));
 }

@@ -236,6 +236,7 @@ QWidget* BalanceStation::build_means() {
     rule_->setAccessibleName(tr("What the rules allow"));
     auto* work = new QPushButton(tr("Work out"));
     work->setObjectName("work out means");
+    line->setSpacing(6);
     line->addWidget(new QLabel(tr("wanted")));
     line->addSpacing(4);
     for (QWidget* w :

@@ -182,12 +182,13 @@ void FlexStation::build_ground(QVBoxLayout* side) {
     auto* form = new QFormLayout(ground_page_);
     form->setContentsMargins(0, 4, 0, 0);
     for (NumberBox* box : {second_, angle_, stone_, light_}) {
+        box->setFixedWidth(80);
         form->addRow(box->spec().label, box);
         connect(box, &NumberBox::value_changed, this, [this] { take_protocol(); });
     }
     wheels_->setTextFormat(Qt::RichText);
-    form->addRow(wheels_);
     side->addWidget(ground_page_);
+    side->addWidget(wheels_); // in the form it would get the height of one line
 }
 
 void FlexStation::build_springs(QVBoxLayout* side) {
@@ -276,6 +277,7 @@ void FlexStation::show_group(int group) {
     groups_->button(group)->setChecked(true);
     why_page_->setVisible(group == why_group);
     ground_page_->setVisible(group == ground_group);
+    wheels_->setVisible(group == ground_group);
     tell_wheels();
     const bool axle = group == front_group || group == rear_group;
     fields_->setVisible(axle);

@@ -515,7 +515,7 @@ void MainWindow::offer_recovery() {
             card->close();
             take_up(one);
         });
-        connect(drop, &QPushButton::clicked, card, [card, one, take, drop, words] {
+        connect(drop, &QPushButton::clicked, card, [one, take, drop, words] {
             Recovery::remove(one);
             for (QPushButton* b : {take, drop}) b->setEnabled(false);
             words->setEnabled(false);
