@@ -92,4 +92,7 @@ private:
 /// Path of the demo job: installed, or in the source tree.
 QString demo_path();
 
+/// Where a person's unsaved work and marks of open jobs are kept.
+QString data_folder();
+
 } // namespace dervish::app

@@ -1,0 +1,183 @@
+#include "app/shell/main_window.h"
+
+#include <QCryptographicHash>
+#include <QDialog>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QLabel>
+#include <QLockFile>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QVBoxLayout>
+
+/// The window and its files: opened, saved, marked as open, left, recovered.
+namespace dervish::app {
+
+QString data_folder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation); }
+
+bool MainWindow::open(const QString& path) {
+    const std::filesystem::path file = std::filesystem::absolute(path.toStdString());
+    if (remembers_ && !mark_open(file)) return false;
+    try {
+        document_.open(file);
+        if (remembers_) QSettings().setValue("job", QString::fromStdString(document_.path().string()));
+        if (recovery_->started()) recovery_->forget();
+        return true;
+    } catch (const BadInput& e) {
+        open_here_.reset();
+        tell(tr("This job cannot be opened"), e);
+        return false;
+    }
+}
+
+bool MainWindow::mark_open(const std::filesystem::path& file) {
+    std::error_code error;
+    const QString whole = QString::fromStdString(std::filesystem::weakly_canonical(file, error).string());
+    const QString folder = data_folder() + "/open";
+    QDir().mkpath(folder);
+    const QString name = QCryptographicHash::hash(whole.toUtf8(), QCryptographicHash::Sha1).toHex();
+    if (open_here_ && open_here_->fileName() == folder + "/" + name + ".lock") return true;
+    auto lock = std::make_unique<QLockFile>(folder + "/" + name + ".lock");
+    lock->setStaleLockTime(0);
+    if (!lock->tryLock(0)) {
+        QMessageBox box(QMessageBox::NoIcon, tr("Open in another window"),
+                        tr("“%1” is open in another window. Work on it in two places, and the one saved last "
+                           "replaces the other; it would be asked then.")
+                            .arg(QFileInfo(whole).fileName()),
+                        QMessageBox::NoButton, this);
+        box.addButton(tr("Open it here too"), QMessageBox::AcceptRole);
+        auto* leave = box.addButton(tr("Leave it"), QMessageBox::RejectRole);
+        box.exec();
+        if (box.clickedButton() == leave) return false;
+    }
+    open_here_ = std::move(lock);
+    return true;
+}
+
+bool MainWindow::save() {
+    // The demo jobs stay as they are.
+    if (document_.path().empty() ||
+        document_.path().parent_path() == std::filesystem::path(demo_path().toStdString()).parent_path())
+        return save_as();
+    if (document_.changed_on_disk() && !may_replace()) return false;
+    return save_to(document_.path());
+}
+
+bool MainWindow::may_replace() {
+    const QString file = QString::fromStdString(document_.path().filename().string());
+    const bool gone = !QFileInfo::exists(QString::fromStdString(document_.path().string()));
+    QMessageBox box(QMessageBox::NoIcon, tr("Changed on disk"),
+                    gone ? tr("“%1” is no longer where it was opened.").arg(file)
+                         : tr("“%1” was changed by someone else since it was opened here. Saving over it keeps that "
+                              "version among the earlier ones beside it.")
+                               .arg(file),
+                    QMessageBox::NoButton, this);
+    box.setObjectName("changed on disk");
+    auto* over = box.addButton(gone ? tr("Save it there again") : tr("Save over it"), QMessageBox::AcceptRole);
+    auto* other = box.addButton(tr("Save as …"), QMessageBox::ActionRole);
+    box.addButton(QMessageBox::Cancel);
+    box.exec();
+    if (box.clickedButton() == other) save_as();
+    return box.clickedButton() == over;
+}
+
+bool MainWindow::save_as() {
+    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), QDir::homePath() + "/job.dervish",
+                                                tr("Dervish jobs (*.dervish)"));
+    if (path.isEmpty()) return false;
+    if (QFileInfo(path).suffix().isEmpty()) path += ".dervish";
+    if (!save_to(path.toStdString())) return false;
+    if (remembers_) mark_open(document_.path());
+    return true;
+}
+
+bool MainWindow::save_to(const std::filesystem::path& path) {
+    try {
+        document_.save(path);
+        recovery_->forget();
+        if (remembers_) QSettings().setValue("job", QString::fromStdString(path.string()));
+        return true;
+    } catch (const BadInput& e) {
+        tell(tr("Not saved"), e);
+        return false;
+    }
+}
+
+bool MainWindow::may_leave() {
+    if (!document_.unsaved() || !remembers_) return true;
+    QMessageBox box(QMessageBox::NoIcon, tr("Not saved yet"),
+                    tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.job().name)),
+                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    const int answer = box.exec();
+    if (answer == QMessageBox::Discard) recovery_->forget();
+    return answer == QMessageBox::Save ? save() : answer == QMessageBox::Discard;
+}
+
+void MainWindow::end_session() {
+    recovery_->write_now();
+    ends_ = true;
+    close();
+}
+
+void MainWindow::offer_recovery() {
+    const QList<Recovery::Left> left = recovery_->left_behind();
+    if (left.isEmpty()) return;
+    auto* card = new QDialog(this);
+    card->setObjectName("recovery");
+    card->setAttribute(Qt::WA_DeleteOnClose);
+    card->setWindowTitle(tr("Work that was not saved"));
+    auto* column = new QVBoxLayout(card);
+    column->setContentsMargins(22, 18, 22, 18);
+    column->addWidget(
+        new QLabel(tr("A session ended before this was saved. It is kept until you take it up or throw it away.")));
+    int row = 0;
+    for (const Recovery::Left& one : left) {
+        const QString of = one.of.isEmpty() ? tr("never saved to a file") : one.of;
+        auto* words =
+            new QLabel(QString("<b>%1</b>, %2<br>%3<br>%4")
+                           .arg(one.name.toHtmlEscaped(), one.when.toString("yyyy-MM-dd hh:mm:ss"), of.toHtmlEscaped(),
+                                one.differs.isEmpty() ? tr("no difference from the file")
+                                                      : one.differs.join("\n").toHtmlEscaped().replace("\n", "<br>")));
+        words->setWordWrap(true);
+        column->addWidget(words);
+        auto* line = new QHBoxLayout;
+        auto *take = new QPushButton(tr("Take it up")), *drop = new QPushButton(tr("Throw it away"));
+        take->setObjectName(QString("take up %1").arg(row));
+        drop->setObjectName(QString("throw away %1").arg(row++));
+        line->addWidget(take);
+        line->addWidget(drop);
+        line->addStretch();
+        column->addLayout(line);
+        connect(take, &QPushButton::clicked, card, [this, card, one] {
+            if (!may_leave()) return;
+            card->close();
+            take_up(one);
+        });
+        connect(drop, &QPushButton::clicked, card, [one, take, drop, words] {
+            Recovery::remove(one);
+            for (QPushButton* b : {take, drop}) b->setEnabled(false);
+            words->setEnabled(false);
+        });
+    }
+    auto* later = new QPushButton(tr("Leave it for later"));
+    column->addWidget(later);
+    connect(later, &QPushButton::clicked, card, &QDialog::close);
+    card->setMinimumWidth(560);
+    card->open();
+}
+
+void MainWindow::take_up(const Recovery::Left& left) {
+    try {
+        if (!left.of.isEmpty() && remembers_ && !mark_open(left.of.toStdString())) return;
+        document_.recover(Recovery::load(left), left.of.toStdString());
+        recovery_->write_now(); // ours before the other goes
+        Recovery::remove(left);
+    } catch (const BadInput& e) {
+        tell(tr("The unsaved work cannot be read"), e);
+    }
+}
+
+} // namespace dervish::app
