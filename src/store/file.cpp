@@ -169,20 +169,20 @@ void write_file(const fs::path& named, const std::string& bytes, bool keep_earli
         done += static_cast<std::size_t>(n);
     }
     if (::fsync(*file) != 0) give_up(errno);
-    if (beside.empty()) {
+    try {
+        if (keep_earlier && exists) keep(path);
+    } catch (const BadInput&) {
+        if (!beside.empty()) ::unlink(beside.c_str());
+        throw;
+    }
+    if (beside.empty()) { // named as late as can be: a kill from here to the rename would leave it
         const std::string here = "/proc/self/fd/" + std::to_string(*file);
         const fs::path name = fresh_name(folder);
         if (::linkat(AT_FDCWD, here.c_str(), AT_FDCWD, name.c_str(), AT_SYMLINK_FOLLOW) != 0) give_up(errno);
         beside = name;
     }
-    if (!file.close()) give_up(errno);
-    try {
-        if (keep_earlier && exists) keep(path);
-    } catch (const BadInput&) {
-        ::unlink(beside.c_str());
-        throw;
-    }
     if (::rename(beside.c_str(), path.c_str()) != 0) give_up(errno);
+    if (!file.close()) cannot_write(named, errno);
     flush_folder(folder);
 }
 

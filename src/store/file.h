@@ -12,7 +12,8 @@ namespace dervish::store {
 std::string read_file(const std::filesystem::path& path, std::size_t largest);
 
 /// Writes beside `path` under a name of its own that no one else can hold, flushes, and renames into place: at every
-/// moment `path` is the old file or the new one, whole, and nothing is left beside it whatever fails. A link is
+/// moment `path` is the old file or the new one, whole, and nothing is left beside it whatever fails (a kill in the
+/// instant before the rename apart). A link is
 /// followed to the file it names; permissions and group of that file are kept. With `keep_earlier`, the file that was
 /// there is kept among earlier_files(path). Throws BadInput at the path when it cannot be written or must not be
 /// (read-only, a folder, a pipe); what was there then stands.
