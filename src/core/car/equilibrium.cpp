@@ -203,7 +203,7 @@ State settle(const Car& car, const Situation& situation, const State* start) {
     if (start) out.q = start->q;
     if (p.stiff) out.q[3] = out.q[2];
     Whole at = evaluate(p, out.q);
-    int stuck = 0; // line searches in a row that found no way down: further ones find none either
+    int stuck = 0; // line searches in a row that found next to no way down: further ones find none either
     for (int iteration = 0; iteration < 200 && stuck < 3; ++iteration) {
         out.residual = residual(p, at);
         if (out.residual < 1e-10) break;
@@ -214,11 +214,11 @@ State settle(const Car& car, const Situation& situation, const State* start) {
         double length = 1;
         Whole next;
         int halving = 0;
-        for (; halving < 40; ++halving, length /= 2) {
+        for (; halving < 24; ++halving, length /= 2) {
             next = evaluate(p, step_by(p, out.q, step, length));
             if (next.value <= at.value + 1e-4 * length * slope || residual(p, next) < 0.5 * out.residual) break;
         }
-        stuck = halving == 40 ? stuck + 1 : 0;
+        stuck = halving > 12 ? stuck + 1 : 0;
         out.q = step_by(p, out.q, step, length);
         at = next;
         if (length * largest < 1e-15) break;

@@ -75,32 +75,69 @@ Terms link_terms(const End& end, const Turned& arm, const Pickup& to, double rat
     return out;
 }
 
-/// A joint at its stop holds the link from leaning further along its stud. The second derivatives of the lean are left
-/// out: Newton's method is then a little slower, and no less exact.
-void add_stop(Terms& out, double most, double rate, const Vector3d& d, const Vector3d (&by)[3], const Vector3d& stud,
-              const Vector3d (&stud_by)[3]) {
-    const double lean = d.dot(stud);
+/// A direction that a lean is measured along, with its derivatives by turn, own and other travel.
+struct Stud {
+    Vector3d way, rate[3], bend[3][3];
+    explicit Stud(const Vector3d& w) : way(w) {
+        for (int i = 0; i < 3; ++i) {
+            rate[i].setZero();
+            for (Vector3d& b : bend[i]) b.setZero();
+        }
+    }
+};
+
+/// A link's length with its direction, from pick-up to eye, with its derivatives by turn, own and other travel.
+struct Span {
+    Vector3d d, by[3], bend[3][3];
+    Span(const Turned& arm, const Pickup& to) : d(arm.eye - to.place), by{arm.way, -to.rate[0], -to.rate[1]} {
+        for (auto& row : bend)
+            for (Vector3d& b : row) b.setZero();
+        bend[0][0] = arm.back;
+        bend[1][1] = -to.bend[0];
+        bend[1][2] = bend[2][1] = -to.bend[1];
+        bend[2][2] = -to.bend[2];
+    }
+};
+
+/// A joint at its stop holds the link from leaning further along its stud.
+void add_stop(Terms& out, double most, double rate, const Span& link, const Stud& stud) {
+    const double lean = link.d.dot(stud.way);
     if (std::abs(lean) < most) return;
     const Slack stop(rate, lean, most);
     Vector3d slope;
-    for (int i = 0; i < 3; ++i) slope[i] = by[i].dot(stud) + d.dot(stud_by[i]);
+    for (int i = 0; i < 3; ++i) slope[i] = link.by[i].dot(stud.way) + link.d.dot(stud.rate[i]);
     out.energy += stop.energy;
     out.sideways = std::max(out.sideways, std::abs(stop.force));
     out.slope += stop.force * slope;
-    out.curve += stop.rate * slope * slope.transpose();
+    for (int i = 0; i < 3; ++i)
+        for (int j = 0; j < 3; ++j)
+            out.curve(i, j) += stop.rate * slope[i] * slope[j] +
+                               stop.force * (link.bend[i][j].dot(stud.way) + link.by[i].dot(stud.rate[j]) +
+                                             link.by[j].dot(stud.rate[i]) + link.d.dot(stud.bend[i][j]));
 }
 
 void add_stops(Terms& out, const End& end, const std::array<double, 2>& most, const Circle& circle, const Turned& arm,
                const Pickup& to, const std::optional<Carried>& below, double rate) {
-    const Vector3d d = arm.eye - to.place, by[3] = {arm.way, -to.rate[0], -to.rate[1]}, none = Vector3d::Zero();
+    if (!std::isfinite(most[0]) && !below) return;
+    const Span link(arm, to);
     if (std::isfinite(most[0])) {
         const double r2 = circle.u.squaredNorm(), r = std::sqrt(r2);
-        if (end.joints[0].stud == Joint::Stud::Sideways)
-            add_stop(out, most[0], rate, d, by, circle.u.cross(circle.v) / r2, {none, none, none});
-        else
-            add_stop(out, most[0], rate, d, by, -arm.back / r, {arm.way / r, none, none});
+        const bool sideways = end.joints[0].stud == Joint::Stud::Sideways;
+        Stud stud(sideways ? Vector3d(circle.u.cross(circle.v) / r2) : Vector3d(-arm.back / r));
+        if (!sideways) {
+            stud.rate[0] = arm.way / r;
+            stud.bend[0][0] = arm.back / r;
+        }
+        add_stop(out, most[0], rate, link, stud);
     }
-    if (below) add_stop(out, most[1], rate, d, by, below->way, {none, below->rate[0], below->rate[1]});
+    if (!below) return;
+    Stud stud(below->way);
+    stud.rate[1] = below->rate[0];
+    stud.rate[2] = below->rate[1];
+    stud.bend[1][1] = below->bend[0];
+    stud.bend[1][2] = stud.bend[2][1] = below->bend[1];
+    stud.bend[2][2] = below->bend[2];
+    add_stop(out, most[1], rate, link, stud);
 }
 
 /// A turn some way on; small ones without an angle's sine and cosine.

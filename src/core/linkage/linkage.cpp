@@ -128,19 +128,23 @@ Carried carried(const ReadyPath& path, const Travel& travel, const Pickup& at, c
         const Vector3d out = at.place - c.centre, axis = c.u.cross(c.v) / square, ahead = axis.cross(out);
         const double cosine = out.dot(c.u) / square, sine = out.dot(c.v) / square; // Rodrigues
         const Vector3d now = cosine * way + sine * axis.cross(way) + (1 - cosine) * axis.dot(way) * axis;
-        return {now, {at.rate[0].dot(ahead) / square * axis.cross(now), none}};
+        const double by = at.rate[0].dot(ahead) / square, by2 = at.bend[0].dot(ahead) / square; // the arm's turn
+        const Vector3d turning = axis.cross(now);
+        return {now, {by * turning, none}, {by2 * turning + by * by * axis.cross(turning), none, none}};
     }
     if (const Straight* s = std::get_if<Straight>(&path); s && s->kingpin && travel.steer != 0)
-        return {turned_about({none, (*s->kingpin)[1] - (*s->kingpin)[0]}, travel.steer, way), {none, none}};
+        return {turned_about({none, (*s->kingpin)[1] - (*s->kingpin)[0]}, travel.steer, way), {none, none}, {none, none, none}};
     if (const OnAxle* a = std::get_if<OnAxle>(&path)) {
         const double side = (a->pickup.y() < a->middle.y() ? -1 : 1) * (a->bar_on_axle ? -1 : 1);
         const double sine = std::clamp(side * (travel.own - travel.other) / a->track, -0.99, 0.99);
         const double cosine = std::sqrt(1 - sine * sine);
         const Vector3d now(way.x(), cosine * way.y() - sine * way.z(), sine * way.y() + cosine * way.z());
-        const Vector3d rate = side / a->track / cosine * Vector3d::UnitX().cross(now);
-        return {now, {rate, -rate}};
+        const double by = side / a->track / cosine, by2 = by * by * sine / cosine;
+        const Vector3d turning = Vector3d::UnitX().cross(now);
+        const Vector3d rate = by * turning, bend = by2 * turning + by * by * Vector3d::UnitX().cross(turning);
+        return {now, {rate, -rate}, {bend, -bend, bend}};
     }
-    return {way, {none, none}};
+    return {way, {none, none}, {none, none, none}};
 }
 
 std::optional<Pickup> pickup(const Path& path, const Travel& travel) { return follow(ready(path), travel); }
