@@ -63,6 +63,10 @@ double work_out(const job::Job& j, std::string& longest) {
     if (!a) return most;
     timed("limit", [&] { balance::limit(job::to_model(j.vehicle, a->car)); });
     timed("balance figures", [&] { job::balance_figures(j.vehicle, a->car, balance::Ground::Wet); });
+    timed("bar sweeps", [&] {
+        const balance::Model m = job::to_model(j.vehicle, a->car);
+        for (const bool front : {true, false}) job::sweep_bar(m, front);
+    });
     for (const auto m : {balance::Manoeuvre::Step, balance::Manoeuvre::DoubleLaneChange, balance::Manoeuvre::Gust})
         timed(balance::name_of(m), [&] { balance::drive(job::to_model(j.vehicle, a->car), {m, 20, 4}); });
     timed("flex", [&] { job::flex_all(job::flex_states(j, j.trial, nullptr), {}); });
