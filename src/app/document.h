@@ -132,7 +132,7 @@ private:
     std::unique_ptr<balance::Limit> trial_limit_, fitted_limit_;
     std::unique_ptr<job::Bands> bands_, limit_bands_;
     QTimer* bands_timer_;
-    Worker worker_{this}; ///< last: it ends before what it posts to
+    Worker worker_; ///< last: it ends before what it posts to
 };
 
 } // namespace dervish::app

@@ -3,13 +3,16 @@
 #include "core/bad_input.h"
 
 #include <QCoreApplication>
-#include <QObject>
-#include <QThreadPool>
+#include <QEvent>
 
+#include <boost/asio/post.hpp>
+#include <boost/asio/thread_pool.hpp>
+#include <chrono>
 #include <condition_variable>
 #include <functional>
 #include <memory>
 #include <mutex>
+#include <vector>
 
 namespace dervish::app {
 
@@ -22,7 +25,7 @@ public:
     /// Runs on the window's thread what it is given, unless cancelled before.
     using Post = std::function<void(std::function<void()>)>;
 
-    explicit Worker(QObject* owner) : owner_(owner) {}
+    Worker() = default;
     ~Worker() { stop(); }
     Worker(const Worker&) = delete;
     Worker& operator=(const Worker&) = delete;
@@ -30,12 +33,13 @@ public:
     /// `work` owns copies of what it computes from, and speaks to its owner through what it posts alone.
     void start(std::function<void(const Cancelled&, const Post&)> work) {
         stop();
-        task_ = std::make_shared<Task>();
-        pool().start([owner = owner_, task = task_, work = std::move(work)] {
+        task_ = std::make_shared<Task>(&inbox_);
+        inbox_.task = task_;
+        boost::asio::post(pool(), [task = task_, work = std::move(work)] {
             try {
                 if (!task->is_cancelled())
                     work([task] { return task->is_cancelled(); },
-                         [owner, task](std::function<void()> done) { Task::post(task, owner, std::move(done)); });
+                         [task](std::function<void()> done) { task->post(std::move(done)); });
             } catch (const BadInput&) {
             } catch (const std::exception& e) {
                 report_failure(e.what());
@@ -46,60 +50,91 @@ public:
     void stop() {
         if (task_) task_->cancel();
         task_.reset();
+        inbox_.task.reset();
     }
     /// Waits, and takes up what was posted: for pictures and tests.
     void finish() {
-        if (task_) task_->wait();
-        QCoreApplication::sendPostedEvents(owner_, QEvent::MetaCall);
+        if (const auto task = task_) {
+            task->wait();
+            task->take_up();
+        }
+    }
+    /// Waits no longer than this for the first that is posted, and takes it up.
+    void wait_for_post(std::chrono::milliseconds most) {
+        const auto task = task_;
+        if (task && task->wait_for_post(most)) task->take_up();
     }
     bool started() const { return task_ != nullptr; } ///< and not stopped
 
 private:
-    struct Task {
-        std::mutex mutex;
-        std::condition_variable ended;
-        bool cancelled = false, over = false;
-
+    class Task {
+    public:
+        explicit Task(QObject* inbox) : inbox_(inbox) {}
         bool is_cancelled() {
-            const std::lock_guard guard(mutex);
-            return cancelled;
+            const std::lock_guard guard(mutex_);
+            return cancelled_;
         }
-        /// Once it returns, no post reaches for the owner any more.
+        /// Once it returns, nothing reaches for the inbox any more.
         void cancel() {
-            const std::lock_guard guard(mutex);
-            cancelled = true;
+            const std::lock_guard guard(mutex_);
+            cancelled_ = true;
         }
-        static void post(const std::shared_ptr<Task>& task, QObject* owner, std::function<void()> done) {
-            const std::lock_guard guard(task->mutex);
-            if (task->cancelled) return;
-            QMetaObject::invokeMethod(
-                owner,
-                [task, done = std::move(done)] {
-                    if (!task->is_cancelled()) done();
-                },
-                Qt::QueuedConnection);
+        void post(std::function<void()> done) {
+            const std::lock_guard guard(mutex_);
+            if (cancelled_) return;
+            posted_.push_back(std::move(done));
+            changed_.notify_all();
+            QCoreApplication::postEvent(inbox_, new QEvent(QEvent::User));
+        }
+        void take_up() {
+            std::vector<std::function<void()>> all;
+            {
+                const std::lock_guard guard(mutex_);
+                all.swap(posted_);
+            }
+            for (const auto& done : all)
+                if (!is_cancelled()) done();
         }
         void end() {
-            const std::lock_guard guard(mutex);
-            over = true;
-            ended.notify_all();
+            const std::lock_guard guard(mutex_);
+            over_ = true;
+            changed_.notify_all();
         }
         void wait() {
-            std::unique_lock guard(mutex);
-            ended.wait(guard, [&] { return over; });
+            std::unique_lock guard(mutex_);
+            changed_.wait(guard, [&] { return over_; });
+        }
+        bool wait_for_post(std::chrono::milliseconds most) {
+            std::unique_lock guard(mutex_);
+            return changed_.wait_for(guard, most, [&] { return !posted_.empty() || over_; }) && !posted_.empty();
+        }
+
+    private:
+        std::mutex mutex_;
+        std::condition_variable changed_;
+        bool cancelled_ = false, over_ = false;
+        std::vector<std::function<void()>> posted_;
+        QObject* inbox_;
+    };
+    /// Lives on the window's thread and is told there that something was posted.
+    struct Inbox : QObject {
+        std::shared_ptr<Task> task;
+        bool event(QEvent* e) override {
+            if (e->type() != QEvent::User) return QObject::event(e);
+            if (const auto now = task) now->take_up();
+            return true;
         }
     };
     /// Roomier than the machine: a cancelled task may run on for a while, and must not hold up the next.
-    static QThreadPool& pool() {
-        static QThreadPool* const all = [] {
-            auto* out = new QThreadPool(qApp);
-            out->setMaxThreadCount(8);
-            return out;
+    static boost::asio::thread_pool& pool() {
+        static boost::asio::thread_pool* const all = [] {
+            qAddPostRoutine([] { pool().join(); });
+            return new boost::asio::thread_pool(8);
         }();
         return *all;
     }
 
-    QObject* owner_;
+    Inbox inbox_;
     std::shared_ptr<Task> task_;
 };
 

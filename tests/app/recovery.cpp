@@ -128,7 +128,7 @@ TEST_CASE("a fault in a slot or a worker is told, the work is kept, and the wind
     bench.document().type("trial/front/bar/outer_diameter", "28");
     QMetaObject::invokeMethod(
         &bench.window, [] { throw std::runtime_error("a made-up fault"); }, Qt::QueuedConnection);
-    Worker worker(&bench.window);
+    Worker worker;
     worker.start([](const auto&, const auto&) { throw std::logic_error("another one"); });
     worker.finish();
     CHECK(QTest::qWaitFor([&] { return bench.window.findChildren<QMessageBox*>("error").size() == 2; }, 2000));

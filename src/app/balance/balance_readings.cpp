@@ -17,50 +17,56 @@ const QColor ghost("#8793A0");
 template <class W> void follow(W* widget, BalanceSums& sums) {
     QObject::connect(&sums, &BalanceSums::changed, widget, qOverload<>(&QWidget::update));
 }
+/// What stands where figures have not come yet.
+void paint_waiting(QPainter& p) {
+    paint::text(p, {20, 18}, Qt::AlignLeft, QObject::tr("Being worked out …"), 14, theme().soft);
+}
 } // namespace
 
-BalanceSums::BalanceSums(Document& document, QObject* parent) : QObject(parent), document_(document) {
-    connect(&document_, &Document::changed, this, [this] {
-        stale_ = true;
-        worker_.stop();
-        bands_.reset();
-    });
+BalanceSums::BalanceSums(Document& document, QObject* parent)
+    : QObject(parent), document_(document), both_([this] {
+          ++edition_;
+          emit changed();
+      }) {
+    connect(&document_, &Document::changed, this, &BalanceSums::forget);
+}
+
+void BalanceSums::forget() {
+    stale_ = true;
+    both_.stop();
+    bands_.reset();
 }
 
 void BalanceSums::set_ground(balance::Ground ground) {
     if (ground == ground_) return;
     ground_ = ground;
-    stale_ = true;
-    worker_.stop();
-    bands_.reset();
+    forget();
     ask();
 }
 
 void BalanceSums::ask() {
-    if (!stale_) return;
-    stale_ = false;
-    const job::Vehicle& v = document_.job().vehicle;
-    now_ = job::balance_figures(v, document_.looked().car, ground_);
-    fitted_.reset();
-    if (document_.look() == Look::Trial) fitted_ = job::balance_figures(v, document_.fitted().car, ground_);
-    start_bands();
-    emit changed();
-}
-
-void BalanceSums::start_bands() {
-    worker_.start([this, vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
-                   ground = ground_](const auto& cancelled, const auto& post) {
-        const job::Bands result = job::limit_bands(vehicle, setup, ground, cancelled);
-        post([this, result] {
-            bands_ = result;
-            emit changed();
+    if (!std::exchange(stale_, false)) return;
+    const bool trial = document_.look() == Look::Trial;
+    const auto vehicle = std::make_shared<const job::Vehicle>(document_.job().vehicle);
+    both_.start(
+        [vehicle, now = document_.looked().car, fitted = trial ? std::optional(document_.fitted().car) : std::nullopt,
+         ground = ground_](const auto&) {
+            Both out{job::balance_figures(*vehicle, now, ground), {}};
+            if (fitted) out.fitted = job::balance_figures(*vehicle, *fitted, ground);
+            return out;
+        },
+        [this, vehicle, setup = document_.computed_setup(document_.look()),
+         ground = ground_](const Both&, const auto& cancelled, const auto& post) {
+            post([this, result = job::limit_bands(*vehicle, setup, ground, cancelled)] {
+                bands_ = result;
+                emit changed();
+            });
         });
-    });
 }
 
-void BalanceSums::finish_bands() {
+void BalanceSums::finish() {
     ask();
-    worker_.finish();
+    both_.finish();
 }
 
 CurveReading::CurveReading(Document& document, BalanceSums& sums, QWidget* parent)
@@ -204,18 +210,31 @@ void CurveReading::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().ground);
     sums_.ask();
+    if (!sums_.now()) return paint_waiting(p);
     const double split = 0.44 * width();
     paint_beam(p, QRectF(20, 10, split - 44, height() - 16));
     paint_curve(p, QRectF(split + 34, 42, width() - split - 58, height() - 42 - 46));
 }
 
 BarsReading::BarsReading(Document& document, BalanceSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums) {
+    : QWidget(parent), document_(document), sums_(sums), sweep_([this] { update(); }) {
     setObjectName("bars reading");
     setAccessibleName(tr("The limit with each bar from none to rigid"));
     follow(this, sums);
-    connect(&sums_, &BalanceSums::changed, this, [this] { stale_ = true; });
-    connect(&document_, &Document::changed, this, [this] { stale_ = true; });
+}
+
+void BarsReading::work_out() {
+    sums_.ask();
+    if (!sums_.now() || std::exchange(swept_, sums_.edition()) == sums_.edition()) return;
+    sweep_.start([model = sums_.now()->model](const auto&) {
+        return std::array{job::sweep_bar(model, true), job::sweep_bar(model, false)};
+    });
+}
+
+void BarsReading::finish() {
+    sums_.finish();
+    work_out();
+    sweep_.finish();
 }
 
 void BarsReading::paintEvent(QPaintEvent*) {
@@ -223,11 +242,11 @@ void BarsReading::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.fillRect(rect(), t.ground);
-    sums_.ask();
-    if (std::exchange(stale_, false))
-        for (const bool front : {true, false}) sweep_[front ? 0 : 1] = job::sweep_bar(sums_.now()->model, front);
+    work_out();
+    if (!sweep_.value()) return paint_waiting(p);
+    const auto& sweeps = *sweep_.value();
     double least = 1e9, most = 0, leans = 0;
-    for (const auto& sweep : sweep_)
+    for (const auto& sweep : sweeps)
         for (const job::BarPoint& point : sweep) {
             least = std::min(least, point.limit.lateral);
             most = std::max(most, point.limit.lateral);
@@ -262,7 +281,7 @@ void BarsReading::paintEvent(QPaintEvent*) {
     double y = room.top() + 4;
     const double x = width() - words - 16;
     for (const bool front : {true, false}) {
-        const auto& sweep = sweep_[front ? 0 : 1];
+        const auto& sweep = sweeps[front ? 0 : 1];
         QPolygonF line;
         for (const job::BarPoint& point : sweep) line << at(point.factor, point.limit.lateral);
         p.setPen(QPen(axle_colour(front), 2.4, front ? Qt::SolidLine : Qt::DashDotLine, Qt::RoundCap, Qt::RoundJoin));
@@ -302,31 +321,39 @@ void BarsReading::paintEvent(QPaintEvent*) {
 }
 
 ManoeuvreReading::ManoeuvreReading(Document& document, BalanceSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums) {
+    : QWidget(parent), document_(document), sums_(sums), runs_([this] { update(); }) {
     setObjectName("manoeuvre reading");
     setAccessibleName(tr("A manoeuvre over time"));
     follow(this, sums);
-    connect(&sums_, &BalanceSums::changed, this, [this] { stale_ = true; });
-    connect(&document_, &Document::changed, this, [this] { stale_ = true; });
 }
 
 void ManoeuvreReading::set_drive(const balance::Drive& drive) {
     drive_ = drive;
-    stale_ = true;
+    driven_ = 0;
     update();
 }
 
 void ManoeuvreReading::work_out() {
     sums_.ask();
-    if (!std::exchange(stale_, false)) return;
-    now_ = balance::drive(sums_.now()->model, drive_);
-    fitted_.reset();
-    if (sums_.fitted()) fitted_ = balance::drive(sums_.fitted()->model, drive_);
+    if (!sums_.now() || std::exchange(driven_, sums_.edition()) == sums_.edition()) return;
+    runs_.start([now = sums_.now()->model,
+                 fitted = sums_.fitted() ? std::optional(sums_.fitted()->model) : std::nullopt,
+                 drive = drive_](const auto&) {
+        Runs out{balance::drive(now, drive), {}};
+        if (fitted) out.fitted = balance::drive(*fitted, drive);
+        return out;
+    });
 }
 
-const balance::Run& ManoeuvreReading::run() {
+const balance::Run* ManoeuvreReading::run() {
     work_out();
-    return *now_;
+    return runs_.value() ? &runs_.value()->now : nullptr;
+}
+
+void ManoeuvreReading::finish() {
+    sums_.finish();
+    work_out();
+    runs_.finish();
 }
 
 void ManoeuvreReading::mark(double time) {
@@ -338,13 +365,13 @@ void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QStrin
                                    const std::function<double(const balance::Moment&)>& value) {
     const Theme& t = theme();
     double low = 0, high = 1e-9, end = 0;
-    for (const auto* run : {&now_, &fitted_})
-        if (*run)
-            for (const balance::Moment& m : (*run)->moments) {
-                low = std::min(low, value(m));
-                high = std::max(high, value(m));
-                end = std::max(end, m.time);
-            }
+    const auto& [now, fitted] = *runs_.value();
+    for (const balance::Run* run : {&now, fitted ? &*fitted : &now})
+        for (const balance::Moment& m : run->moments) {
+            low = std::min(low, value(m));
+            high = std::max(high, value(m));
+            end = std::max(end, m.time);
+        }
     const double pad = 0.06 * (high - low);
     low -= low < 0 ? pad : 0;
     high += pad;
@@ -363,8 +390,8 @@ void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QStrin
         p.setPen(pen);
         p.drawPolyline(out);
     };
-    if (fitted_) line(*fitted_, QPen(ghost, 1.3, Qt::DashLine));
-    line(*now_, QPen(t.ink, 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    if (fitted) line(*fitted, QPen(ghost, 1.3, Qt::DashLine));
+    line(now, QPen(t.ink, 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     if (marked_ >= 0) {
         p.setPen(QPen(t.ink, 1.4));
         p.drawLine(at(marked_, low), at(marked_, high));
@@ -382,6 +409,8 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     const Theme& t = theme();
     p.fillRect(rect(), t.ground);
     work_out();
+    if (!runs_.value()) return paint_waiting(p);
+    const auto& [now, fitted] = *runs_.value();
     const double words = 244, each = (width() - words - 30) / 2.0;
     const units::Unit force = units::shown(units::Quantity::Force, document_.units());
     paint_lines(p, QRectF(62, 24, each - 62, height() - 24 - 30), tr("lean, °"), units::deg,
@@ -397,9 +426,9 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         paint::text_within(p, {x, y}, v.left() - x - 6, what, 12, t.soft);
         y += 20;
     };
-    row(QString(), tr("now"), fitted_ ? tr("Fitted") : QString());
-    const auto both = [&](const QString& what, auto&& text) {
-        row(what, text(*now_), fitted_ ? text(*fitted_) : QString());
+    row(QString(), tr("now"), fitted ? tr("Fitted") : QString());
+    const auto both = [&, &now = now, &fitted = fitted](const QString& what, auto&& text) {
+        row(what, text(now), fitted ? text(*fitted) : QString());
     };
     const auto seconds = [](const std::optional<double>& s) {
         return s ? qs(units::fixed(*s, 2)) + " s" : QString("–");
@@ -427,14 +456,14 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     both(tr("lightest wheel"), [&](const balance::Run& r) {
         return qs(units::text(r.lowest_load, units::Quantity::Force, document_.units(), 0));
     });
-    row(tr("which"), tr(car::wheel_names[static_cast<std::size_t>(now_->lowest_wheel)]), {});
-    both(tr("roll damping ratio"), [&](const balance::Run& r) {
-        const auto& ratio = (&r == &*now_ ? sums_.now() : sums_.fitted())->roll_damping;
+    row(tr("which"), tr(car::wheel_names[static_cast<std::size_t>(now.lowest_wheel)]), {});
+    both(tr("roll damping ratio"), [&, &now = now](const balance::Run& r) {
+        const auto& ratio = (&r == &now || !sums_.fitted() ? sums_.now() : sums_.fitted())->roll_damping;
         return ratio ? qs(units::fixed(*ratio, 2)) : tr("none");
     });
-    if (!now_->followed) row(tr("too quick to follow:"), tr("see roll inertia"), {}, true);
-    if (!now_->stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
-    if (!now_->holds) row(tr("an axle"), tr("slides away"), {}, true);
+    if (!now.followed) row(tr("too quick to follow:"), tr("see roll inertia"), {}, true);
+    if (!now.stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
+    if (!now.holds) row(tr("an axle"), tr("slides away"), {}, true);
 }
 
 } // namespace dervish::app

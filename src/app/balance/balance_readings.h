@@ -1,14 +1,14 @@
 #pragma once
 #include "app/document.h"
-#include "app/worker.h"
+#include "app/late.h"
 #include "core/job/balance.h"
 
 #include <QWidget>
 
 namespace dervish::app {
 
-/// The steady answers of both setups on one ground, worked out a blink after the last change while someone looks; bands
-/// of the limit follow from a worker.
+/// The steady answers of both setups on one ground, worked out after the last change while someone looks; bands of the
+/// limit follow.
 class BalanceSums : public QObject {
     Q_OBJECT
 
@@ -16,23 +16,30 @@ public:
     explicit BalanceSums(Document& document, QObject* parent);
     void set_ground(balance::Ground ground);
     balance::Ground ground() const { return ground_; }
-    void ask(); ///< brings the figures up to date now
-    const job::BalanceFigures* now() const { return now_ ? &*now_ : nullptr; }
-    const job::BalanceFigures* fitted() const { return fitted_ ? &*fitted_ : nullptr; }
+    void ask(); ///< has the figures brought up to date; changed() tells when they are
+    const job::BalanceFigures* now() const { return both_.value() ? &both_.value()->now : nullptr; }
+    const job::BalanceFigures* fitted() const {
+        return now() && both_.value()->fitted ? &*both_.value()->fitted : nullptr;
+    }
     const job::Bands* bands() const { return bands_ ? &*bands_ : nullptr; } ///< of the limit and the balance there
-    void finish_bands();                                                    ///< waits for them: pictures and tests
+    int edition() const { return edition_; }                                ///< goes up with each set of figures
+    void finish(); ///< waits for figures and bands: pictures and tests
 
 signals:
     void changed();
 
 private:
-    void start_bands();
+    struct Both {
+        job::BalanceFigures now;
+        std::optional<job::BalanceFigures> fitted;
+    };
+    void forget();
     Document& document_;
     balance::Ground ground_ = balance::Ground::Dry;
     bool stale_ = true;
-    std::optional<job::BalanceFigures> now_, fitted_;
+    int edition_ = 0;
     std::optional<job::Bands> bands_;
-    Worker worker_{this}; ///< last: it ends before what it posts to
+    Late<Both> both_; ///< last: it ends before what it posts to
 };
 
 /// A beam that tips to the end that gives up first, its sentence, and the handling curve with Fitted and the band.
@@ -60,15 +67,17 @@ class BarsReading : public QWidget {
 
 public:
     BarsReading(Document& document, BalanceSums& sums, QWidget* parent = nullptr);
+    void finish(); ///< waits for it: pictures and tests
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
+    void work_out();
     Document& document_;
     BalanceSums& sums_;
-    std::array<std::vector<job::BarPoint>, 2> sweep_;
-    bool stale_ = true;
+    int swept_ = 0; ///< the sums' edition that the sweeps are of
+    Late<std::array<std::vector<job::BarPoint>, 2>> sweep_;
 };
 
 /// A manoeuvre over time: lean, lateral acceleration and the lightest wheel, Fitted dashed, and what they come to.
@@ -79,22 +88,27 @@ public:
     ManoeuvreReading(Document& document, BalanceSums& sums, QWidget* parent = nullptr);
     void set_drive(const balance::Drive& drive);
     const balance::Drive& drive() const { return drive_; }
-    const balance::Run& run();
-    void mark(double time); ///< the moment played; below 0: none
+    const balance::Run* run(); ///< none before the first has come
+    void finish();             ///< waits for it: pictures and tests
+    void mark(double time);    ///< the moment played; below 0: none
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
+    struct Runs {
+        balance::Run now;
+        std::optional<balance::Run> fitted;
+    };
     void work_out();
     void paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,
                      const std::function<double(const balance::Moment&)>& value);
     Document& document_;
     BalanceSums& sums_;
     balance::Drive drive_{balance::Manoeuvre::LaneChange, 20, 0.4 * units::g};
-    std::optional<balance::Run> now_, fitted_;
     double marked_ = -1;
-    bool stale_ = true;
+    int driven_ = 0; ///< the sums' edition that the runs are of
+    Late<Runs> runs_;
 };
 
 } // namespace dervish::app

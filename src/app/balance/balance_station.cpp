@@ -87,10 +87,11 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     connect(player_, &QTimer::timeout, this, [this] {
         ++frame_;
         if (pages_->checkedId() == manoeuvre_page) {
-            const balance::Run& run = manoeuvre_->run();
-            const auto at = static_cast<std::size_t>(3 * frame_) % run.moments.size(); // 30 ms a frame: as it happens
-            drawing_->show_moment(run.moments[at]);
-            manoeuvre_->mark(run.moments[at].time);
+            const balance::Run* run = manoeuvre_->run();
+            if (!run) return;
+            const auto at = static_cast<std::size_t>(3 * frame_) % run->moments.size(); // 30 ms a frame: as it happens
+            drawing_->show_moment(run->moments[at]);
+            manoeuvre_->mark(run->moments[at].time);
         } else {
             set_lateral((0.45 + 0.35 * std::sin(frame_ * 0.05)) * units::g);
         }
@@ -350,6 +351,7 @@ void BalanceStation::refresh() {
 
 void BalanceStation::say_pages() {
     sums_->ask();
+    if (!sums_->now()) return; // their coming calls again
     switch (pages_->checkedId()) {
     case 2:
         say_bump();
@@ -378,7 +380,7 @@ void BalanceStation::pose(int shot) {
     show_group(0);
     set_lateral(0.5 * units::g);
     if (shot == 2) {
-        const balance::Run& run = manoeuvre_->run();
+        const balance::Run& run = *manoeuvre_->run();
         const balance::Moment& at =
             run.moments[static_cast<std::size_t>(0.31 * static_cast<double>(run.moments.size()))];
         drawing_->show_moment(at);
@@ -389,7 +391,8 @@ void BalanceStation::pose(int shot) {
 }
 
 void BalanceStation::finish() {
-    sums_->finish_bands();
+    bars_->finish();
+    manoeuvre_->finish();
     say_pages();
 }
 

@@ -141,6 +141,7 @@ void BalanceStation::ask_school() {
 
 void BalanceStation::want_fitted() {
     sums_->ask();
+    if (!sums_->now()) return;
     const auto school = static_cast<job::School>(school_->currentIndex());
     const job::BalanceFigures& fitted = sums_->fitted() ? *sums_->fitted() : *sums_->now();
     if (const auto value = job::reading(school, fitted.model))
@@ -173,7 +174,6 @@ void BalanceStation::put_on_trial() {
 }
 
 void BalanceStation::work_out_means() {
-    sums_->ask();
     const auto school = static_cast<job::School>(school_->currentIndex());
     job::Rules rules;
     const int rule = rule_->currentIndex();

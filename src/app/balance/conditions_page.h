@@ -38,7 +38,7 @@ private:
     QString problem_;
     bool stale_ = true;
     std::vector<std::array<job::Bands, 3>> bands_; ///< as far as they are worked out
-    Worker worker_{this};                          ///< last: it ends before what it posts to
+    Worker worker_;                                ///< last: it ends before what it posts to
 };
 
 } // namespace dervish::app

@@ -42,7 +42,7 @@ private:
     std::size_t chosen_ = 0;
     bool stale_ = true;
     std::optional<job::Bands> bands_;
-    Worker worker_{this}; ///< last: it ends before what it posts to
+    Worker worker_; ///< last: it ends before what it posts to
 };
 
 } // namespace dervish::app

@@ -32,7 +32,7 @@ private:
     QPushButton* stop_;
     QGridLayout* table_;
     std::shared_ptr<std::atomic<bool>> stopped_ = std::make_shared<std::atomic<bool>>(false);
-    Worker worker_{this}; ///< last: it ends before what it posts to
+    Worker worker_; ///< last: it ends before what it posts to
 };
 
 /// How many cars are drawn.
