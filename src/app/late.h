@@ -26,6 +26,7 @@ public:
         worker_.wait_for_post(std::chrono::milliseconds(30));
     }
     const T* value() const { return value_ ? &*value_ : nullptr; } ///< none before the first has come
+    bool started() const { return worker_.started(); } ///< and not stopped
     void stop() { worker_.stop(); }
     void finish() { worker_.finish(); }
 

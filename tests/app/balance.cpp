@@ -56,6 +56,7 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     auto* rule = bench.find<QComboBox>("rule");
     rule->setCurrentIndex(3);
     bench.click("work out means");
+    station(bench).finish();
     const FigureRows& means = *bench.find<FigureRows>("other means");
     REQUIRE(means.rows().size() == 2);
     const QString rear = means.value("rear bar");
@@ -197,6 +198,7 @@ TEST_CASE("another school's goal, Fitted's own reading, and a means of the car i
         job::reading(job::School::Understeer, job::to_model(bench.job().vehicle, bench.document().fitted().car));
     CHECK(wanted->value() == Approx(*fitted).margin(0.006 * units::deg / units::g));
     bench.click("work out means");
+    station(bench).finish();
     auto* cure = bench.find<QComboBox>("cure");
     const int springs = cure->findText("rear springs", Qt::MatchStartsWith);
     REQUIRE(springs >= 0);

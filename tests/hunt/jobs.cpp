@@ -3,6 +3,7 @@
 #include "core/job/choices.h"
 #include "core/job/fields.h"
 #include "core/job/flex.h"
+#include "core/job/launch.h"
 #include "core/job/links.h"
 #include "store/job_file.h"
 
@@ -63,6 +64,14 @@ double work_out(const job::Job& j, std::string& longest) {
     if (!a) return most;
     timed("limit", [&] { balance::limit(job::to_model(j.vehicle, a->car)); });
     timed("balance figures", [&] { job::balance_figures(j.vehicle, a->car, balance::Ground::Wet); });
+    timed("schools", [&] {
+        const balance::Model m = job::to_model(j.vehicle, a->car);
+        for (const job::School school : job::all_schools) job::reading(school, m);
+    });
+    timed("other means", [&] {
+        job::same_balance(j.vehicle, a->car, balance::Ground::Dry, job::all_schools[0], 0.02, {});
+    });
+    timed("launch", [&] { job::launch(j.vehicle, j.trial); });
     timed("bar sweeps", [&] {
         const balance::Model m = job::to_model(j.vehicle, a->car);
         for (const bool front : {true, false}) job::sweep_bar(m, front);

@@ -103,7 +103,8 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     });
     connect(sums_, &BalanceSums::changed, later_, qOverload<>(&QTimer::start));
     new Follow(document_, this, [this] {
-        if (!found_.empty()) { // they were another car's: put on twice they would count twice
+        if (working_means_.started()) { // they are another car's: put on twice they would count twice
+            working_means_.stop();
             found_.clear();
             cure_->clear();
             means_->show_rows({}, 1, tr("The car has changed since: work out again."));
@@ -386,13 +387,17 @@ void BalanceStation::pose(int shot) {
         drawing_->show_moment(at);
         manoeuvre_->mark(at.time);
     }
-    if (shot == 3) work_out_means();
+    if (shot == 3) {
+        work_out_means();
+        working_means_.finish();
+    }
     say_pages();
 }
 
 void BalanceStation::finish() {
     bars_->finish();
     manoeuvre_->finish();
+    working_means_.finish();
     say_pages();
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/late.h"
 #include "app/shell/station.h"
 #include "core/job/balance.h"
 
@@ -54,6 +55,7 @@ private:
     void ask_school();
     void want_fitted();
     void work_out_means();
+    void show_means();
     void put_on_trial();
     void tell_evidence();
     void set_lateral(double lateral);
@@ -76,6 +78,7 @@ private:
     QLabel* wanted_unit_;
     QWidget* cures_;
     std::vector<job::Means> found_;
+    Late<std::vector<job::Means>> working_means_{[this] { show_means(); }}; ///< last: it ends before what it posts to
     QWidget* heard_;
     std::vector<QPushButton*> complaints_;
     QTimer *player_, *later_;

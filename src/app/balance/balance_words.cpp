@@ -140,11 +140,9 @@ void BalanceStation::ask_school() {
 }
 
 void BalanceStation::want_fitted() {
-    sums_->ask();
-    if (!sums_->now()) return;
     const auto school = static_cast<job::School>(school_->currentIndex());
-    const job::BalanceFigures& fitted = sums_->fitted() ? *sums_->fitted() : *sums_->now();
-    if (const auto value = job::reading(school, fitted.model))
+    const balance::Model fitted = job::to_model(document_.job().vehicle, document_.fitted().car, sums_->ground());
+    if (const auto value = job::reading(school, fitted))
         wanted_->set_value(units::as_filed(*value, job::words_of(school).quantity));
 }
 
@@ -179,9 +177,17 @@ void BalanceStation::work_out_means() {
     const int rule = rule_->currentIndex();
     if (rule > 0)
         rules = {.front_bar = rule != 2, .rear_bar = rule != 1, .springs = false, .tyres = false, .loads = false};
+    means_->show_rows({}, 1, tr("Being worked out …"));
+    cures_->hide();
+    working_means_.start([vehicle = document_.job().vehicle, car = document_.looked().car, ground = sums_->ground(),
+                          school, wanted = wanted_->value(), rules](const auto&) {
+        return job::same_balance(vehicle, car, ground, school, wanted, rules);
+    });
+}
+
+void BalanceStation::show_means() {
     std::vector<FigureRow> rows;
-    found_ = job::same_balance(document_.job().vehicle, document_.looked().car, sums_->ground(), school,
-                               wanted_->value(), rules);
+    found_ = *working_means_.value();
     cure_->clear();
     means_note_->clear();
     for (const job::Means& m : found_) {
