@@ -164,4 +164,26 @@ void draws(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(job::draw(demo().vehicle, demo().fitted, 1000, 1));
 }
 BENCHMARK(draws)->Unit(benchmark::kMillisecond);
+/// Files of 60 MB that mean nothing: how soon they are refused.
+void hostile_file(benchmark::State& state) {
+    constexpr std::size_t size = 60'000'000;
+    std::string bytes;
+    if (state.range(0) == 0) { // keys that nobody knows
+        bytes = "{";
+        for (int i = 0; bytes.size() < size; ++i) bytes += "\"k" + std::to_string(i) + "\":1,";
+        bytes += "\"k\":1}";
+    } else if (state.range(0) == 1) {
+        bytes = "{\"name\":\"" + std::string(size, 'x') + "\"}";
+    } else {
+        bytes = std::string(size, '[');
+    }
+    for (auto _ : state) {
+        try {
+            store::read_job(bytes);
+        } catch (const BadInput& e) {
+            benchmark::DoNotOptimize(e.where());
+        }
+    }
+}
+BENCHMARK(hostile_file)->DenseRange(0, 2)->Unit(benchmark::kMillisecond);
 } // namespace

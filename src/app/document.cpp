@@ -343,8 +343,9 @@ void Document::save(const std::filesystem::path& path) {
     emit changed();
 }
 
-void Document::recover(store::JobFile file, const std::filesystem::path& path) {
+void Document::recover(store::JobFile file, const std::filesystem::path& path, const store::Stamp& stamp) {
     replace(std::move(file), path);
+    stamp_ = stamp;
     recovered_ = true;
     emit changed();
 }

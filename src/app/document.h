@@ -94,8 +94,9 @@ public:
     void save(const std::filesystem::path& path); ///< throws BadInput
     /// Whether the file at path() is no longer the one that was opened or saved last.
     bool changed_on_disk() const { return !path_.empty() && !(store::stamp_of(path_) == stamp_); }
-    /// Takes up a recovered job as unsaved changes to the file at `path` (empty: never saved).
-    void recover(store::JobFile file, const std::filesystem::path& path);
+    const store::Stamp& stamp() const { return stamp_; } ///< of the file when it was opened or saved last
+    /// Takes up a recovered job as unsaved changes to the file at `path` (empty: never saved), as it was at `stamp`.
+    void recover(store::JobFile file, const std::filesystem::path& path, const store::Stamp& stamp);
     std::shared_ptr<const job::Job> job_as_it_is() const { return job_; }
     std::shared_ptr<const store::Members> attachments() const { return attachments_; }
     const std::filesystem::path& path() const { return path_; }

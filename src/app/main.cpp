@@ -6,22 +6,10 @@
 #include <QCommandLineParser>
 #include <QFileInfo>
 #include <QSettings>
-#include <QSocketNotifier>
 #include <QTimer>
-#include <csignal>
 #include <cstdio>
-#include <sys/socket.h>
-#include <unistd.h>
 
 using namespace dervish::app;
-
-namespace {
-int signal_pipe[2];
-void tell_end(int) { // all that a signal's handler may do
-    const char byte = 1;
-    [[maybe_unused]] const auto written = ::write(signal_pipe[0], &byte, 1);
-}
-} // namespace
 
 int main(int argc, char** argv) {
     for (int i = 1; i < argc; ++i) // pictures need no display
@@ -65,15 +53,6 @@ int main(int argc, char** argv) {
     if (options.isSet("job") && window.document().path().empty())
         window.open(options.value("job")); // says in the window why not
     QTimer::singleShot(0, &window, &MainWindow::offer_recovery);
-    // Ended from outside: what is not saved is kept, and nothing is asked.
-    QObject::connect(&app, &QGuiApplication::commitDataRequest, &window, [&] { window.recovery().write_now(); });
-    if (::socketpair(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0, signal_pipe) == 0) {
-        auto* ends = new QSocketNotifier(signal_pipe[1], QSocketNotifier::Read, &app);
-        QObject::connect(ends, &QSocketNotifier::activated, &window, [&] {
-            window.end_session();
-            QApplication::exit(0);
-        });
-        for (const int signal : {SIGTERM, SIGHUP, SIGINT}) std::signal(signal, tell_end);
-    }
+    window.end_on_signals([] { QApplication::exit(0); });
     return QApplication::exec();
 }

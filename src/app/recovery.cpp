@@ -8,6 +8,7 @@
 #include <QLockFile>
 #include <QTimer>
 #include <QUuid>
+#include <sstream>
 
 namespace dervish::app {
 namespace {
@@ -25,7 +26,7 @@ Recovery::Recovery(Document& document, QString folder, QObject* parent)
     connect(timer_, &QTimer::timeout, this, [this] {
         if (!started() || !document_.unsaved()) return;
         const std::lock_guard guard(mutex_);
-        waiting_ = Snapshot{document_.job_as_it_is(), document_.attachments(), document_.path()};
+        waiting_ = Snapshot{document_.job_as_it_is(), document_.attachments(), document_.path(), document_.stamp()};
         news_.notify_one();
     });
 }
@@ -77,7 +78,11 @@ void Recovery::write(const Snapshot& what) {
         if (written_attachments_ != what.attachments && !what.attachments->empty())
             store::write_file(file(attachments_kind), store::pack(*what.attachments));
         written_attachments_ = what.attachments;
-        store::write_file(file(path_kind), what.of.string());
+        const store::Stamp& s = what.stamp;
+        std::ostringstream of;
+        of.imbue(std::locale::classic());
+        of << s.device << ' ' << s.inode << ' ' << s.size << ' ' << s.modified << '\n' << what.of.string();
+        store::write_file(file(path_kind), of.str());
         store::write_file(file(job_kind), store::job_bytes({*what.job, {}}, true));
     } catch (const std::exception&) { // a full disk shows when the person saves
     }
@@ -92,7 +97,7 @@ void Recovery::write_now() {
     if (!started() || !document_.unsaved()) return;
     timer_->stop();
     flush();
-    write({document_.job_as_it_is(), document_.attachments(), document_.path()});
+    write({document_.job_as_it_is(), document_.attachments(), document_.path(), document_.stamp()});
 }
 
 void Recovery::forget() {
@@ -115,8 +120,13 @@ QList<Recovery::Left> Recovery::left_behind() const {
         QLockFile lock(stem_of(file) + lock_kind);
         if (!lock.tryLock(0)) continue; // its session runs
         QFile path(stem_of(file) + path_kind);
-        const QString of = path.open(QIODevice::ReadOnly) ? QString::fromUtf8(path.readAll()) : QString();
-        Left left{file, of, {}, info.lastModified(), {}};
+        std::istringstream from(path.open(QIODevice::ReadOnly) ? path.readAll().toStdString() : std::string());
+        from.imbue(std::locale::classic());
+        store::Stamp stamp;
+        from >> stamp.device >> stamp.inode >> stamp.size >> stamp.modified;
+        from.ignore();
+        const QString of = QString::fromStdString({std::istreambuf_iterator<char>(from), {}});
+        Left left{file, of, stamp, {}, info.lastModified(), {}};
         try {
             const job::Job job = store::load(file.toStdString()).job;
             left.name = QString::fromStdString(job.name);

@@ -31,9 +31,10 @@ public:
 
     /// What a session that ended without saving left behind.
     struct Left {
-        QString file; ///< the job as it was
-        QString of;   ///< path of the job's own file; empty: never saved
-        QString name; ///< of the job
+        QString file;       ///< the job as it was
+        QString of;         ///< path of the job's own file; empty: never saved
+        store::Stamp stamp; ///< of that file when it was opened or saved last
+        QString name;       ///< of the job
         QDateTime when;
         QStringList differs; ///< from the file as it is now, a few lines
     };
@@ -48,6 +49,7 @@ private:
         std::shared_ptr<const job::Job> job;
         std::shared_ptr<const store::Members> attachments;
         std::filesystem::path of;
+        store::Stamp stamp;
     };
     void run();
     void write(const Snapshot& what);

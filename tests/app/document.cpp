@@ -136,7 +136,8 @@ TEST_CASE("work that was not saved is recovered as unsaved changes") {
     bench.type("trial/front/bar/outer_diameter", "29");
     CHECK(bench.document().unsaved());
     Bench next(false);
-    next.document().recover({*bench.document().job_as_it_is(), {}}, demo_path().toStdString());
+    next.document().recover({*bench.document().job_as_it_is(), {}}, demo_path().toStdString(),
+                            bench.document().stamp());
     CHECK(next.job() == bench.job());
     CHECK(next.document().unsaved());
 }

@@ -2,6 +2,9 @@
 
 #include "bench_window.h"
 
+#include <csignal>
+#include <fstream>
+
 using namespace dervish;
 using namespace dervish::app;
 
@@ -99,6 +102,93 @@ TEST_CASE("attachments are recovered, a damaged recovery is set aside, and throw
     CHECK(next.window.recovery().left_behind().isEmpty());
 }
 
+namespace {
+/// Answers the next message box by the button with these words; `asked` gets its text.
+void answer(const QString& words, QString& asked) {
+    QTimer::singleShot(100, [&asked, words] {
+        auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+        if (!box) return;
+        asked = box->text();
+        for (QAbstractButton* b : box->buttons())
+            if (b->text().remove('&') == words) return b->click();
+        box->reject();
+    });
+}
+} // namespace
+
+TEST_CASE("a job open in another window is told, and a file that cannot be opened leaves the mark of the one that is") {
+    const Clean clean;
+    const QTemporaryDir place;
+    const QString file = place.filePath("one.dervish"), torn = place.filePath("torn.dervish");
+    store::save({job::blank(), {}}, file.toStdString());
+    std::ofstream(torn.toStdString()) << "not a job";
+    Bench first(false), second(false);
+    first.window.remember();
+    second.window.remember();
+    REQUIRE(first.window.open(file));
+    QString asked;
+    CHECK_FALSE(first.window.open(torn));
+    auto* error = first.window.findChild<QMessageBox*>("error");
+    REQUIRE(error);
+    CHECK(error->text().contains("torn.dervish"));
+    error->close();
+    answer("Leave it", asked);
+    CHECK_FALSE(second.window.open(file));
+    CHECK(asked.contains("one.dervish"));
+    CHECK(asked.contains("open in another window"));
+    CHECK(second.document().path().empty());
+    answer("Open it here too", asked);
+    CHECK(second.window.open(file));
+}
+
+TEST_CASE("work taken up over a file that was changed since asks before it replaces that") {
+    const Clean clean;
+    const QTemporaryDir place;
+    const QString file = place.filePath("one.dervish");
+    store::save({job::blank(), {}}, file.toStdString());
+    {
+        Bench bench(false);
+        bench.window.remember();
+        REQUIRE(bench.window.open(file));
+        bench.document().type("vehicle/wheelbase", "2700");
+        bench.window.recovery().write_now();
+    }
+    job::Job theirs = job::blank();
+    theirs.name = "changed by someone else";
+    store::save({theirs, {}}, file.toStdString());
+    Bench next(false);
+    next.window.remember();
+    next.window.offer_recovery();
+    next.window.findChild<QDialog*>("recovery")->findChild<QPushButton*>("take up 0")->click();
+    CHECK(next.job().vehicle.wheelbase.value == Approx(2.7));
+    QString asked;
+    answer("Cancel", asked);
+    CHECK_FALSE(next.window.save());
+    CHECK(asked.contains("changed by someone else since"));
+    CHECK(store::load(file.toStdString()).job.name == theirs.name);
+    answer("Save over it", asked);
+    CHECK(next.window.save());
+    CHECK(store::load(file.toStdString()).job.vehicle.wheelbase.value == Approx(2.7));
+}
+
+TEST_CASE("a process told to end keeps what is not saved, and asks nothing") {
+    const Clean clean;
+    {
+        Bench bench;
+        bench.window.remember();
+        bool left = false;
+        bench.window.end_on_signals([&left] { left = true; });
+        bench.document().type("trial/front/bar/outer_diameter", "28");
+        std::raise(SIGTERM);
+        CHECK(QTest::qWaitFor([&] { return left; }, 3000));
+        CHECK_FALSE(bench.window.isVisible());
+    }
+    for (const int signal : {SIGTERM, SIGHUP, SIGINT}) std::signal(signal, SIG_DFL);
+    REQUIRE(kept().size() == 1);
+    CHECK(store::load((folder() + "/" + kept()[0]).toStdString()).job.trial.front.bar.outer_diameter.value ==
+          Approx(0.028));
+}
+
 TEST_CASE("a file changed by someone else meanwhile is not replaced without asking") {
     const Clean clean;
     Bench bench;
@@ -110,12 +200,7 @@ TEST_CASE("a file changed by someone else meanwhile is not replaced without aski
     CHECK(bench.document().changed_on_disk());
     bench.document().type("trial/front/bar/outer_diameter", "28");
     QString asked;
-    QTimer::singleShot(100, [&] {
-        auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
-        if (!box) return;
-        asked = box->text();
-        box->button(QMessageBox::Cancel)->click();
-    });
+    answer("Cancel", asked);
     CHECK_FALSE(bench.window.save());
     CHECK(asked.contains("changed by someone else"));
     CHECK(store::load(file.toStdString()).job.name == other.job.name);

@@ -39,6 +39,14 @@ odd trial/front/mounts/vertical_N_per_mm -500 trial/front/mounts/vertical "-500 
 odd vehicle/front/motion_ratio 3 vehicle/front/motion_ratio "3 cannot be; give 0.05"
 printf '%200000s' | tr ' ' '[' >"$work/deep.json"
 expect "a deep file" 2 "$calc" check "$work/deep.json"; says "nested too deep" err
+# Small in meaning, 60 MB on disk: refused within the memory of a small machine (which the sanitizers' own shadow is not).
+memory() { grep -q __asan_init "$calc" || ulimit -v 500000; "$@"; }
+for hostile in '"{" + ",".join(f"\"k{i}\":1" for i in range(4_500_000)) + "}"' '"{\"name\":\"" + "x" * 60_000_000 + "\"}"' \
+    '"{\"a\":[" + ",".join(["{}"] * 20_000_000) + "]}"' '"[" * 60_000_000'; do
+  python3 -c "open('$work/hostile.json', 'w').write($hostile)"
+  expect "60 MB of $hostile" 2 memory "$calc" check "$work/hostile.json"
+done
+rm "$work/hostile.json"
 mkfifo "$work/pipe.json"
 expect "a pipe" 2 timeout 5 "$calc" check "$work/pipe.json"; says "not a file" err
 python3 - "$root/tests/data/bars-linear.json" "$work/long.json" <<'P'

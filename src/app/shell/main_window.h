@@ -41,6 +41,8 @@ public:
     void offer_recovery();
     /// Keeps what is not saved and closes without asking: the session is about to end.
     void end_session();
+    /// Has end_session() called, then `leave`, when the process is told to end from outside.
+    void end_on_signals(std::function<void()> leave);
     Recovery& recovery() { return *recovery_; }
     /// Every station as a 1280 × 800 picture in `folder`. Throws BadInput when it cannot be written.
     void take_shots(const QString& folder);
@@ -84,7 +86,7 @@ private:
     QMenu* job_menu_ = nullptr;
     QList<QAction*> actions_;
     Recovery* recovery_;
-    std::unique_ptr<QLockFile> open_here_; ///< held while the job is open here
+    std::shared_ptr<QLockFile> open_here_; ///< held while the job is open here
     std::set<std::string> told_failures_;
     bool remembers_ = false, night_ = false, ends_ = false;
 };

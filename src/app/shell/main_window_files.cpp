@@ -10,8 +10,12 @@
 #include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
+#include <QSocketNotifier>
 #include <QStandardPaths>
 #include <QVBoxLayout>
+#include <csignal>
+#include <sys/socket.h>
+#include <unistd.h>
 
 /// The window and its files: opened, saved, marked as open, left, recovered.
 namespace dervish::app {
@@ -20,6 +24,7 @@ QString data_folder() { return QStandardPaths::writableLocation(QStandardPaths::
 
 bool MainWindow::open(const QString& path) {
     const std::filesystem::path file = std::filesystem::absolute(path.toStdString());
+    const auto before = open_here_;
     if (remembers_ && !mark_open(file)) return false;
     try {
         document_.open(file);
@@ -27,7 +32,7 @@ bool MainWindow::open(const QString& path) {
         if (recovery_->started()) recovery_->forget();
         return true;
     } catch (const BadInput& e) {
-        open_here_.reset();
+        open_here_ = before; // the job that stays open
         tell(tr("This job cannot be opened"), e);
         return false;
     }
@@ -40,7 +45,7 @@ bool MainWindow::mark_open(const std::filesystem::path& file) {
     QDir().mkpath(folder);
     const QString name = QCryptographicHash::hash(whole.toUtf8(), QCryptographicHash::Sha1).toHex();
     if (open_here_ && open_here_->fileName() == folder + "/" + name + ".lock") return true;
-    auto lock = std::make_unique<QLockFile>(folder + "/" + name + ".lock");
+    auto lock = std::make_shared<QLockFile>(folder + "/" + name + ".lock");
     lock->setStaleLockTime(0);
     if (!lock->tryLock(0)) {
         QMessageBox box(QMessageBox::NoIcon, tr("Open in another window"),
@@ -48,6 +53,7 @@ bool MainWindow::mark_open(const std::filesystem::path& file) {
                            "replaces the other; it would be asked then.")
                             .arg(QFileInfo(whole).fileName()),
                         QMessageBox::NoButton, this);
+        box.setObjectName("open elsewhere");
         box.addButton(tr("Open it here too"), QMessageBox::AcceptRole);
         auto* leave = box.addButton(tr("Leave it"), QMessageBox::RejectRole);
         box.exec();
@@ -122,6 +128,26 @@ void MainWindow::end_session() {
     close();
 }
 
+namespace {
+int signal_pipe[2];
+void tell_end(int) { // all that a signal's handler may do
+    const char byte = 1;
+    [[maybe_unused]] const auto written = ::write(signal_pipe[0], &byte, 1);
+}
+} // namespace
+
+void MainWindow::end_on_signals(std::function<void()> leave) {
+    connect(qApp, &QGuiApplication::commitDataRequest, this, [this] { recovery_->write_now(); });
+    if (::socketpair(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0, signal_pipe) != 0) return;
+    auto* ends = new QSocketNotifier(signal_pipe[1], QSocketNotifier::Read, this);
+    connect(ends, &QSocketNotifier::activated, this, [this, ends, leave = std::move(leave)] {
+        ends->setEnabled(false);
+        end_session();
+        leave();
+    });
+    for (const int signal : {SIGTERM, SIGHUP, SIGINT}) std::signal(signal, tell_end);
+}
+
 void MainWindow::offer_recovery() {
     const QList<Recovery::Left> left = recovery_->left_behind();
     if (left.isEmpty()) return;
@@ -171,8 +197,9 @@ void MainWindow::offer_recovery() {
 
 void MainWindow::take_up(const Recovery::Left& left) {
     try {
+        store::JobFile file = Recovery::load(left);
         if (!left.of.isEmpty() && remembers_ && !mark_open(left.of.toStdString())) return;
-        document_.recover(Recovery::load(left), left.of.toStdString());
+        document_.recover(std::move(file), left.of.toStdString(), left.stamp);
         recovery_->write_now(); // ours before the other goes
         Recovery::remove(left);
     } catch (const BadInput& e) {
