@@ -223,7 +223,12 @@ TEST_CASE(
     CHECK(same.fitted.front.checks == job.fitted.front.checks);
     CHECK(same.kept.empty());
     job.trial.front.bar.outer_diameter.value = 0.026;
+    job.drafts["tests/rig fitted front/1/2"] = {"12,,5", units::System::Metric};
+    job.drafts["tests/rig fitted rear/1/2"] = {"about 3", units::System::Metric};
     job::fit_trial(job, "2031-05-11");
+    CHECK(job.drafts.empty()); // both bars changed: what was typed of them is not of the new ones
+    REQUIRE(job.book.size() == 1);
+    CHECK(job.book[0].reason == "rig fitted front/1/2: 12,,5; rig fitted rear/1/2: about 3");
     CHECK(job.fitted.front.rig.readings.empty());
     REQUIRE(job.kept.size() == 1);
     CHECK(job.kept[0].front.rig.readings.size() == 2);

@@ -108,6 +108,17 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     CHECK(bench.job().trial.front.checks.per_wheel == 2);
     CHECK_FALSE(steps->verdict().contains("worn joints"));
     CHECK(steps->verdict().contains("round 2"));
+    auto* alike = bench.find<QLineEdit>("lift tolerance");
+    bench.type("lift tolerance", "two");
+    QTest::keyClick(alike, Qt::Key_Return);
+    CHECK(bench.job().drafts.size() == 1); // as typed, until it can be used
+    bench.click("step 9");
+    bench.click("step 8");
+    CHECK(alike->text() == "two");
+    bench.type("lift tolerance", "3");
+    QTest::keyClick(alike, Qt::Key_Return);
+    CHECK(bench.job().trial.front.checks.lift_tolerance == Approx(3 * mm));
+    CHECK(bench.job().drafts.empty());
     bench.click("step 9");
     bench.type("check hang_bend", "64");
     CHECK(bench.job().trial.front.checks.hang_bend);

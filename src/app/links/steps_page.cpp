@@ -127,17 +127,15 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     connect(rounds_, &QTableWidget::cellChanged, this, &StepsPage::type_round);
     const auto setting = [this](QLineEdit* field, const job::FieldSpec& spec, double job::SetupChecks::*value) {
         connect(field, &QLineEdit::editingFinished, this, [this, field, &spec, value] {
-            try {
-                const double given = job::parse(field->text().toStdString(), spec, document_.units(), spec.key);
-                mark_bad(field, false);
-                edit(tr("how the lift check is read"), {},
-                     [&](job::Assembly& a, job::Job&) { a.checks.*value = given; });
-                field->setText(qs(job::show(given, spec, document_.units())));
-            } catch (const BadInput& e) {
-                mark_bad(field, true); // what was typed stays
-                problem_->setText(qs(e.problem() + "; " + e.accepted()));
-                problem_->show();
-            }
+            const std::string text = field->text().trimmed().toStdString();
+            edit(tr("how the lift check is read"), {}, [&](job::Assembly& a, job::Job& job) {
+                job.drafts.erase(draft(spec.key));
+                try {
+                    a.checks.*value = job::parse(text, spec, document_.units(), spec.key);
+                } catch (const BadInput&) {
+                    job.drafts[draft(spec.key)] = {text, document_.units()};
+                }
+            });
         });
     };
     setting(tolerance_, tolerance_spec, &job::SetupChecks::lift_tolerance);
@@ -320,9 +318,20 @@ void StepsPage::refresh_step(const job::StepFound& found) {
             }
         rounds_->scrollToBottom();
         length_unit_->setText(unit);
-        const auto free = [](const QLineEdit* line) { return !line->hasFocus() && !line->property("bad").toBool(); };
-        if (free(tolerance_)) tolerance_->setText(qs(job::show(c.lift_tolerance, tolerance_spec, document_.units())));
-        if (free(per_wheel_)) per_wheel_->setText(qs(job::show(c.per_wheel, per_wheel_spec, document_.units())));
+        const auto show = [&](QLineEdit* line, const job::FieldSpec& spec, double value) {
+            const auto typed = waits(spec.key, spec);
+            if (typed) {
+                try {
+                    job::parse(typed->toStdString(), spec, document_.units(), spec.key);
+                } catch (const BadInput& e) {
+                    problem = qs(e.problem() + "; " + e.accepted());
+                }
+            }
+            mark_bad(line, typed.has_value());
+            if (!line->hasFocus()) line->setText(typed ? *typed : qs(job::show(value, spec, document_.units())));
+        };
+        show(tolerance_, tolerance_spec, c.lift_tolerance);
+        show(per_wheel_, per_wheel_spec, c.per_wheel);
     }
     problem_->setText(problem);
     problem_->setVisible(!problem.isEmpty());

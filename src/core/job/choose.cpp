@@ -125,10 +125,15 @@ void fit_trial(Job& job, const std::string& date) {
     const Setup was = job.fitted;
     job.fitted = job.trial;
     bool comes_off = false;
+    std::vector<std::string> gone; // where drafts are of a bar or of links that come off
     for (Assembly Setup::*end : {&Setup::front, &Setup::rear}) {
         const Assembly& before = was.*end;
         Assembly& now = job.fitted.*end;
+        const std::string word = end == &Setup::front ? "front/" : "rear/";
         const bool same_bar = before.bar == now.bar && (before.mounts == now.mounts || before.rig.blocks);
+        const bool same_links = same_bar && before.links == now.links;
+        if (!same_bar) gone.push_back("tests/rig fitted " + word);
+        if (!same_links) gone.push_back("tests/checks fitted " + word);
         if (!before.rig.readings.empty()) {
             if (!same_bar)
                 comes_off = true;
@@ -138,12 +143,21 @@ void fit_trial(Job& job, const std::string& date) {
                 comes_off = true; // two sets of one bar: neither is lost
         }
         if (!(before.checks == SetupChecks{})) {
-            if (same_bar && before.links == now.links && now.checks == SetupChecks{})
+            if (same_links && now.checks == SetupChecks{})
                 now.checks = before.checks;
             else if (!(now.checks == before.checks))
                 comes_off = true;
         }
     }
+    // What was typed of them and never became a number is not of what goes on: the book keeps it.
+    std::string waiting;
+    for (auto at = job.drafts.begin(); at != job.drafts.end();) {
+        const bool goes =
+            std::any_of(gone.begin(), gone.end(), [&](const std::string& g) { return at->first.starts_with(g); });
+        if (goes) waiting += (waiting.empty() ? "" : "; ") + at->first.substr(6) + ": " + at->second.text;
+        at = goes ? job.drafts.erase(at) : std::next(at);
+    }
+    if (!waiting.empty()) job.book.push_back({date, "typed and not used", waiting, 0, was});
     if (!comes_off) return;
     job.kept.push_back(was);
     job.kept.back().name += ", until " + date;
