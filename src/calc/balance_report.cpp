@@ -77,28 +77,35 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
     }
     for (const balance::Manoeuvre m : balance::all_manoeuvres)
         runs[balance::name_of(m)] = manoeuvre(balance::drive(
-            f.model, {m, 20, 0.5 * f.limit().lateral, 2000, job::wind_height(job.vehicle), -car.wheelbase / 2}));
+            f.model, {m, 20, 0.5 * f.limit().lateral, job::outside(job.vehicle).wind, job::outside(job.vehicle).height, -car.wheelbase / 2}));
     const job::Grid conditions = job::condition_grid(job.vehicle, setup);
     for (std::size_t i = 0; i < conditions.rows.size(); ++i)
         grid[balance::name_of(balance::all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
                                                            {"as now", limit(conditions.rows[i][1])},
                                                            {"all aboard", limit(conditions.rows[i][2])}};
     for (const job::Means& m : job::same_balance(job.vehicle, car, ground, job::School::Limit, 0))
-        means.push_back({{"what", m.what},
-                         {"to", m.to},
-                         {"found", m.found},
-                         {"roll_gradient_deg_per_g", units::rounded(m.roll / per_g)},
-                         {"harshness", units::rounded(m.harshness)},
-                         {"limit_g", units::rounded(m.limit / g)},
-                         {"wet_limit_g", units::rounded(m.wet / g)},
-                         {"first_lift_g", units::rounded(m.first_lift / g)},
-                         {"lift_height_mm", units::rounded(m.articulation / mm)},
-                         {"link_force_at_half_g_N", units::rounded(m.link)}});
+        if (!m.found)
+            means.push_back({{"what", m.what}, {"to", m.to}, {"found", false}});
+        else
+            means.push_back({{"what", m.what},
+                             {"to", m.to},
+                             {"found", true},
+                             {"roll_gradient_deg_per_g", units::rounded(m.roll / per_g)},
+                             {"one_wheel_N_per_mm", units::rounded(m.one_wheel / units::N_per_mm)},
+                             {"limit_g", units::rounded(m.limit / g)},
+                             {"wet_limit_g", units::rounded(m.wet / g)},
+                             {"first_lift_g", units::rounded(m.first_lift / g)},
+                             {"lift_height_mm", units::rounded(m.articulation / mm)},
+                             {"link_force_at_half_g_N", units::rounded(m.link)}});
     return {{"setup", setup.name},
             {"ground", balance::name_of(ground)},
             {"phases", phases},
             {"handling_curve", curve},
             {"to_the_right", limit(f.right)},
+            {"most_pull_at_half_the_limit",
+             {{"g", units::rounded(f.most_pull.longitudinal / g)},
+              {"then_spins",
+               f.most_pull.spins >= 0 ? Json(car::wheel_names[static_cast<std::size_t>(f.most_pull.spins)]) : Json()}}},
             {"keep_in_mind", job::validity(f)},
             {"schools", schools},
             {"understeer_deg_per_g", understeer},

@@ -38,6 +38,7 @@ Json tally(const job::Job& job, const std::string& name) {
     if (std::isfinite(a.handling.first_lift)) {
         out["first_wheel_lifts_at_g"] = units::rounded(a.handling.first_lift / units::g);
         out["first_wheel"] = car::wheel_names[static_cast<std::size_t>(a.handling.first_wheel)];
+        out["first_wheel_lifts"] = car::turn_that_lifts(a.handling.first_wheel);
     }
     return out;
 }
@@ -109,7 +110,8 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
             {"textbook_N_per_mm", units::rounded(f->textbook / N_per_mm)},
             {"mass_kg", units::rounded(f->mass)},
             {"ledger",
-             {{"twist_centre", l.twist_centre},
+             {{"bends_flatten", l.flattening},
+              {"twist_centre", l.twist_centre},
               {"twist_arms", l.twist_arms},
               {"bend_centre", l.bend_centre},
               {"bend_arms", l.bend_arms},

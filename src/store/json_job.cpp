@@ -353,11 +353,52 @@ void from_version_5(Json& job) {
     for (Json& text : job["drafts"]) text = {{"text", text}, {"units", unit_systems[0]}};
 }
 
+/// Version 6 had tyres that grew with what the car carried, hardly minded camber or pressure, and a base of the bar on
+/// a solid axle beside the places of its links.
+void from_version_6(Json& job) {
+    const Json blank = to_json(job::blank()).at("vehicle").at("front").at("grip");
+    if (!job.contains("vehicle") || !job["vehicle"].is_object()) return;
+    for (const char* end : {"front", "rear"}) {
+        if (!job["vehicle"].contains(end) || !job["vehicle"][end].is_object()) continue;
+        Json& axle = job["vehicle"][end];
+        if (axle.contains("bar_base_mm")) {
+            const Json& base = axle["bar_base_mm"];
+            Json note{{"date", ""},
+                      {"kind", "from an older file"},
+                      {"reason", std::string(end) + " bar base " +
+                                     (base.is_object() ? base.value("value", Json()) : base).dump() +
+                                     " mm: it is where the links are now, see their pick-ups"},
+                      {"odometer_km", 0.0}};
+            if (job.contains("fitted")) note["setup"] = job["fitted"];
+            if (job.contains("book") && job["book"].is_array()) job["book"].push_back(std::move(note));
+            axle.erase("bar_base_mm");
+        }
+        if (!axle.contains("grip") || !axle["grip"].is_object()) continue;
+        Json& grip = axle["grip"];
+        for (const char* key : {"best_camber_deg", "best_pressure", "pressure_loss"}) grip[key] = blank.at(key);
+        if (grip.contains("nominal_load_N") && grip["nominal_load_N"].is_object() &&
+            grip["nominal_load_N"].contains("value") && grip["nominal_load_N"]["value"] == "weighed")
+            grip["nominal_load_N"]["value"] = "mean";
+        // The guess of before, never touched, follows to the better one.
+        if (grip.contains("camber_loss") &&
+            grip["camber_loss"] == Json{{"value", 2.0}, {"sigma", 1.0}, {"source", "assumed"}})
+            grip["camber_loss"] = blank.at("camber_loss");
+    }
+    if (!job["vehicle"].contains("handling") || !job["vehicle"]["handling"].is_object()) return;
+    Json& handling = job["vehicle"]["handling"];
+    const Json usual = to_json(job::blank()).at("vehicle").at("handling");
+    for (const auto& [key, value] : usual.items())
+        if (!handling.contains(key)) handling[key] = value;
+    if (handling.contains("front_braking_percent") &&
+        handling["front_braking_percent"] == Json{{"value", 65.0}, {"sigma", 5.0}, {"source", "assumed"}})
+        handling["front_braking_percent"] = usual.at("front_braking_percent");
+}
+
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
 /// docs/job-format.md.
-const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3, from_version_4,
-                                                         from_version_5};
-static_assert(job_version == 6, "add the migration from the version before");
+const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3,
+                                                         from_version_4, from_version_5, from_version_6};
+static_assert(job_version == 7, "add the migration from the version before");
 } // namespace
 
 Json to_json(const job::Job& job) {

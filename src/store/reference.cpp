@@ -1,6 +1,7 @@
 #include "store/reference.h"
 
 #include "core/bad_input.h"
+#include "core/balance/steady.h"
 #include "core/bar/rate.h"
 #include "core/bar/travel.h"
 #include "core/car/handling.h"
@@ -68,7 +69,7 @@ bar::Round read_round(const Place& c) { return {c["outer_diameter_mm"].number() 
 
 bar::Bar read_bar(const Place& c) {
     c.only({"name", "E_GPa", "G_GPa", "density_kg_m3", "points_mm", "bend_radius_mm", "segments", "mounts", "eyes",
-            "link_stiffness_N_per_mm", "expected"});
+            "link_stiffness_N_per_mm", "tolerance_percent", "expected"});
     bar::Bar b;
     b.material.youngs_modulus = c["E_GPa"].number() * units::GPa;
     b.material.shear_modulus = c["G_GPa"].number() * units::GPa;
@@ -101,12 +102,13 @@ bar::Bar read_bar(const Place& c) {
 
 std::vector<Compared> check_bar(const Place& c) {
     const bar::Solution s = bar::solve(read_bar(c));
+    const double share = c.number_or("tolerance_percent", 0.05) / 100;
     const Place expected = c["expected"];
     expected.only({"end_stiffness_matrix_N_per_mm", "antiphase_rate_N_per_mm", "mass_kg"});
     std::vector<Compared> out;
     const auto add = [&](const std::string& figure, const char* unit, double computed, double wanted) {
-        // 0.05 %, but no finer than the file's last printed digit
-        out.push_back({figure, unit, computed, wanted, std::max(0.0005 * std::abs(wanted), 1e-5)});
+        // As the file says, or 0.05 %; no finer than its last printed digit.
+        out.push_back({figure, unit, computed, wanted, std::max(share * std::abs(wanted), 1e-5)});
     };
     if (expected.has("end_stiffness_matrix_N_per_mm"))
         for (std::size_t i = 0; i < 2; ++i)
@@ -209,7 +211,7 @@ std::vector<Compared> check_links(const Place& c) {
 car::Axle read_axle(const Place& a) {
     a.only({"kind", "track", "unsprung_mass", "unsprung_height", "tyre_rate", "spring_rate", "spring_base", "bar_base",
             "bump_gap", "bump_k1", "bump_k3", "droop_gap", "droop_k", "roll_centre_height", "bar",
-            "parasitic_roll_stiffness"});
+            "parasitic_roll_stiffness", "damping", "roll_inertia", "tyre"});
     car::Axle out;
     const std::string kind = a["kind"].text();
     if (kind != "independent" && kind != "solid") a["kind"].wrong("give independent or solid");
@@ -238,7 +240,7 @@ car::Axle read_axle(const Place& a) {
 
 car::Car read_car(const Place& c) {
     c.only({"wheelbase", "sprung_mass", "sprung_cg_behind_front_axle", "sprung_cg_height", "front", "rear",
-            "chassis_torsion"});
+            "chassis_torsion", "roll_inertia", "pitch_inertia"});
     car::Car out;
     out.wheelbase = c["wheelbase"].number();
     out.sprung_mass = c["sprung_mass"].number();
@@ -251,6 +253,74 @@ car::Car read_car(const Place& c) {
         car::check(out);
     } catch (const BadInput& e) {
         throw e.within(c.path);
+    }
+    return out;
+}
+
+balance::AxleGrip read_grip(const Place& axle) {
+    const Place t = axle["tyre"];
+    const bool solid = axle["kind"].text() == "solid";
+    t.only({"nominal_load", "grip", "grip_fall", "stiffness", "stiffness_load", "camber_thrust", "camber_loss",
+            "best_camber", "camber", "camber_kept"});
+    balance::Tyre tyre;
+    const std::pair<const char*, double*> needed[] = {
+        {"nominal_load", &tyre.nominal_load},     {"grip", &tyre.grip},
+        {"grip_fall", &tyre.grip_fall},           {"stiffness", &tyre.stiffness},
+        {"stiffness_load", &tyre.stiffness_load}, {"camber_thrust", &tyre.camber_thrust},
+        {"camber_loss", &tyre.camber_loss},       {"best_camber", &tyre.best_camber}};
+    for (const auto& [key, value] : needed) *value = t[key].number();
+    balance::AxleGrip out;
+    out.tyre = {tyre, tyre};
+    out.camber = t["camber"].number();
+    out.camber_kept = solid ? 1 : t["camber_kept"].number();
+    return out;
+}
+
+/// Steady corners to either side, with the tyres said.
+std::vector<Compared> check_corner(const Place& c) {
+    c.only({"name", "car", "expected"});
+    balance::Model m;
+    m.car = read_car(c["car"]);
+    m.axle = {read_grip(c["car"]["front"]), read_grip(c["car"]["rear"])};
+    const Place expected = c["expected"];
+    expected.only({"at_3", "at_minus_3", "understeer_deg_per_g", "limit_left", "limit_right"});
+    std::vector<Compared> out;
+    for (const bool left : {true, false}) {
+        const char* key = left ? "at_3" : "at_minus_3";
+        if (expected.has(key)) {
+            const balance::Corner at = balance::corner(m, left ? 3 : -3);
+            if (!at.holds)
+                throw BadInput(c.path + "/expected/" + key, "the car does not hold it", "give a lesser turn");
+            const Place x = expected[key];
+            x.only({"slip_deg", "front_load_N", "rear_load_N"});
+            const std::string where = left ? "at 3 m/s²: " : "at -3 m/s²: ";
+            for (std::size_t e = 0; e < 2; ++e) {
+                out.push_back({where + (e == 0 ? "front slip" : "rear slip"), "°", at.slip[e] / units::deg,
+                               x["slip_deg"][e].number(), 0.003});
+                for (std::size_t side = 0; side < 2; ++side)
+                    out.push_back({where + "load, " + car::wheel_names[2 * e + side], "N",
+                                   at.state.wheels[2 * e + side].load,
+                                   x[e == 0 ? "front_load_N" : "rear_load_N"][side].number(), 5});
+            }
+        }
+        const char* end = left ? "limit_left" : "limit_right";
+        if (!expected.has(end)) continue;
+        const balance::Limit l =
+            balance::limit(m, balance::Phase::Middle, left ? balance::Turn::Left : balance::Turn::Right);
+        const Place x = expected[end];
+        x.only({"lateral_acceleration", "first", "left_at_the_other"});
+        const std::string where = left ? "limit, left: " : "limit, right: ", first = x["first"].text();
+        if (first != "front" && first != "rear") x["first"].wrong("give front or rear");
+        out.push_back({where + "lateral", "m/s²", l.lateral, x["lateral_acceleration"].number(), 0.01});
+        out.push_back(
+            {where + "front first", "", l.first == balance::Gives::Front ? 1.0 : 0.0, first == "front" ? 1.0 : 0.0, 0});
+        out.push_back({where + "left at the other", "", l.left, x["left_at_the_other"].number(), 0.003});
+    }
+    if (expected.has("understeer_deg_per_g")) {
+        const auto u = balance::understeer(m);
+        if (!u) throw BadInput(c.path + "/expected/understeer_deg_per_g", "none", "the car does not hold 0.3 g");
+        out.push_back(
+            {"understeer", "°/g", u->whole * units::g / units::deg, expected["understeer_deg_per_g"].number(), 0.01});
     }
     return out;
 }
@@ -329,7 +399,9 @@ std::vector<CheckedCase> check_reference(const json& file) {
         const Place c = cases[i];
         std::vector<Compared> figures;
         try {
-            if (c.has("car"))
+            if (c.has("car") && c["car"].has("front") && c["car"]["front"].has("tyre"))
+                figures = check_corner(c);
+            else if (c.has("car"))
                 figures = check_car(c);
             else if (c.has("segments"))
                 figures = check_bar(c);

@@ -252,7 +252,7 @@ TEST_CASE("an axle made solid gets what a solid axle needs, marked as guessed, a
     CHECK(front.spring_base.source == job::Source::Assumed);
     CHECK(front.spring_base.value > 0.5);
     CHECK_FALSE(bench.document().old());
-    CHECK(bench.find<QLineEdit>("vehicle/front/bar_base"));
+    CHECK(bench.find<QLineEdit>("vehicle/front/spring_base"));
     emit kind->activated(0);
     CHECK(front.motion_ratio.value == Approx(0.64));
 }

@@ -41,7 +41,7 @@ TEST_CASE(
         tube.bar.wall.value = t.wall;
         CHECK(rate_of(tube) == Approx(t.rate));
         const double guess = std::pow(t.outer_diameter, 4) - std::pow(t.outer_diameter - 2 * t.wall, 4);
-        CHECK(guess == Approx(std::pow(22 * mm, 4)).epsilon(0.05)); // near the first guess, not on it
+        CHECK(guess == Approx(std::pow(22 * mm, 4)).epsilon(0.07)); // near the first guess, not on it
     }
     CHECK(equal_rate_tubes(front(), {11.5 * mm}).empty()); // thicker than the solid bar's radius
 }

@@ -58,8 +58,11 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
              j.vehicle.front.grip.stiffness.value = 40;
          }},
         {"lets go under power", Complaint::LetsGoExit, "exit, power", rear_poor, front_poor},
-        {"spins its inside wheel", Complaint::LetsGoExit, "inside wheel",
-         [](Job& j) { j.vehicle.cg_height.value = 0.9; },
+        {"spins its inside wheel", Complaint::LetsGoExit, " spins ",
+         [](Job& j) {
+             j.vehicle.cg_height.value = 0.9;
+             j.vehicle.handling.pull.value = 0.3;
+         },
          [](Job& j) {
              j.vehicle.cg_height.value = 0.3;
              j.vehicle.rear.grip.differential = balance::Differential::Locked;

@@ -40,14 +40,13 @@ TEST_CASE("every field of a job has a label, a unit that can be shown and a hint
     CHECK(hinted > 60);
 }
 
-TEST_CASE("a solid axle asks for its bases, an independent one for its motion ratio") {
+TEST_CASE("a solid axle asks for its spring base, an independent one for its motion ratio") {
     Job j = blank();
     j.vehicle.rear.kind = car::AxleKind::Solid;
     CHECK(field(j, "vehicle/rear/spring_base"));
-    CHECK(field(j, "vehicle/rear/bar_base"));
     CHECK_FALSE(field(j, "vehicle/rear/motion_ratio"));
     CHECK(field(j, "vehicle/front/motion_ratio"));
-    CHECK_FALSE(field(j, "vehicle/front/bar_base"));
+    CHECK_FALSE(field(j, "vehicle/front/spring_base"));
 }
 
 TEST_CASE("a prefix takes a part and nothing that only begins like it") {

@@ -1,3 +1,4 @@
+#include "core/job/balance.h"
 #include "core/job/bands.h"
 #include "core/job/fields.h"
 #include "core/job/model.h"
@@ -82,7 +83,7 @@ TEST_CASE("sizes that do not fit together are told at the field that can mend th
     CHECK(fails_at([](Job& j) { j.vehicle.front.track.value = -1; }) == "vehicle/front/track");
 }
 
-TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's bar by its own base") {
+TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's bar by where its links are") {
     Job j = blank();
     AxleData a = j.vehicle.front;
     const Assembly& bar = j.trial.front;
@@ -90,12 +91,50 @@ TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's b
     CHECK(link_per_wheel(bar, a) == Approx(0.5));
     CHECK(roll_lever(bar, a) == Approx(0.25 * 1.5 * 1.5 / 2));
     a.kind = car::AxleKind::Solid;
-    a.bar_base.value = 0.75;
-    CHECK(roll_lever(bar, a) == Approx(0.75 * 0.75 / 2)); // no motion ratio from heave
-    CHECK(link_per_wheel(bar, a) == Approx(0.5));
+    CHECK(roll_lever(bar, a) == Approx(0.95 * 0.95 / 2)); // between the arms; no motion ratio from heave
+    CHECK(link_per_wheel(bar, a) == Approx(0.95 / 1.5));
     j.trial.front.connected = false;
     CHECK(bar_figures(j.trial.front, j.vehicle.front)->roll_stiffness == 0);
     CHECK_FALSE(car_with(j.vehicle, j.trial).front.linkage);
+}
+
+TEST_CASE("a solid axle's bar is the stiffer on the car the further apart its links are") {
+    Job j = blank();
+    AxleData a = j.vehicle.front;
+    a.kind = car::AxleKind::Solid;
+    double last = 1e99;
+    for (const double between_arms : {0.866, 0.6, 0.4}) { // pick-ups under the eyes
+        Assembly bar = j.trial.front;
+        bar.bar.centre_length.value = between_arms;
+        bar.mounts.spacing.value = 0.25;
+        const BarFigures f = *bar_figures(bar, a);
+        const double lever = between_arms / a.track.value;
+        CHECK(f.roll_stiffness == Approx(f.wheel_rate * a.track.value * a.track.value / 2).epsilon(1e-9));
+        CHECK(f.wheel_rate == Approx(f.link_rate * lever * lever).epsilon(1e-6));
+        CHECK(f.roll_stiffness < last);
+        last = f.roll_stiffness;
+    }
+}
+
+TEST_CASE("a little play takes no bar out of a bump under one wheel") {
+    Job j = blank();
+    const auto bumps = [&] {
+        return balance_figures(j.vehicle, car_with(j.vehicle, j.trial), balance::Ground::Dry).bump;
+    };
+    const auto tight = bumps();
+    j.trial.front.links.play.value = j.trial.rear.links.play.value = 0.05e-3;
+    const auto loose = bumps();
+    for (std::size_t e = 0; e < 2; ++e) {
+        CHECK(loose[e].harshness > 1 + 0.9 * (tight[e].harshness - 1));
+        CHECK(loose[e].harshness < tight[e].harshness);
+        CHECK(loose[e].rock < tight[e].rock);
+    }
+    // By hand: 10 mm less the play, over 10 mm, of the bar's one-sided rate.
+    const car::Car car = car_with(j.vehicle, j.trial);
+    const double force = (*car.front.linkage)({0.01, 0}).force[0];
+    CHECK(
+        loose[0].one_wheel_rate ==
+        Approx(car.front.spring_rate + force / 0.01 + car.front.parasitic_roll_stiffness / (1.5 * 1.5)).epsilon(1e-3));
 }
 
 TEST_CASE("corner weights give the centre of mass and the twist") {

@@ -13,7 +13,6 @@ Job sprint() {
     Job j = blank();
     choose(j, "vehicle/rear/kind", 1);
     j.vehicle.rear.spring_base = {1.0};
-    j.vehicle.rear.bar_base = {0.9};
     j.vehicle.rear.roll_centre_height.value = 0.3;
     choose(j, "trial/rear/links/pickups", 1);
     return j;
@@ -23,6 +22,9 @@ Job sprint() {
 TEST_CASE(
     "off the line the propshaft loads one rear wheel, about as the first estimate says, and the links even them") {
     Job j = sprint();
+    const auto usual = launch(j.vehicle, j.trial); // engine ahead, drive behind: the left rear is pressed down
+    CHECK(usual->load[2] > usual->load[3]);
+    j.vehicle.handling.propshaft = Turns::Clockwise;
     const auto off = launch(j.vehicle, j.trial);
     REQUIRE(off);
     CHECK_FALSE(off->front);
@@ -40,6 +42,17 @@ TEST_CASE(
     CHECK(even->load[2] == Approx(even->load[3]).margin(1));
     CHECK(even->load[0] == Approx(even->load[1]).margin(1)); // torque and preload act between the same two
     CHECK(std::abs(even->lean) < 0.1 * std::abs(other->lean));
+    // A tank on one side stands unlike without any torque: that is not the links' to even.
+    j.vehicle.loads = {{"tank", true, {80}, {2.4}, {0.5}, {0.6}}};
+    const auto tank = launch(j.vehicle, j.trial);
+    REQUIRE(tank->longer);
+    CHECK(*tank->longer == Approx(*other->longer).epsilon(0.05));
+    evened.rear.links.right_longer.value = *tank->longer;
+    const auto still_unlike = launch(j.vehicle, evened);
+    const car::Car loaded = car_with(j.vehicle, j.trial);
+    const car::State standing = car::settle(loaded, {.longitudinal_acceleration = 0.4 * units::g});
+    CHECK(still_unlike->load[2] - still_unlike->load[3] ==
+          Approx(standing.wheels[2].load - standing.wheels[3].load).margin(1));
     j.trial.rear.connected = false;
     CHECK_FALSE(launch(j.vehicle, j.trial)->longer);
     j.vehicle.handling.driven = Driven::Front;

@@ -38,8 +38,7 @@ TEST_CASE("the law's force and rate are the slopes of its energy") {
                 const double h = 1e-6;
                 const Answer up = law(travel + h * Vector2d::Unit(w)), down = law(travel - h * Vector2d::Unit(w));
                 CHECK((up.energy - down.energy) / (2 * h) == Approx(now.force[w]).epsilon(1e-5).margin(0.01));
-                CHECK(((up.force - down.force) / (2 * h) - now.rate.col(w)).norm() <
-                      1e-4 * (1000 + now.rate.norm()));
+                CHECK(((up.force - down.force) / (2 * h) - now.rate.col(w)).norm() < 1e-4 * (1000 + now.rate.norm()));
             }
         }
     }

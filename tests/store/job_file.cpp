@@ -366,7 +366,7 @@ TEST_CASE(
 }
 
 TEST_CASE("a job of an older version opens as what it was, and is written as of today") {
-    const int version = GENERATE(1, 2, 3, 4, 5);
+    const int version = GENERATE(1, 2, 3, 4, 5, 6);
     const fs::path old = fs::path(DATA) / ("job-v" + std::to_string(version) + ".json");
     const Json before = Json::parse(bytes_of(old));
     REQUIRE(before["version"] == version);
@@ -393,6 +393,12 @@ TEST_CASE("a job of an older version opens as what it was, and is written as of 
         CHECK(job.fitted.front.links.pickups == job::Pickups::UnderEyes);
         CHECK(job.fitted.front.links.tilt.value == units::pi);
     }
+    // The old guess of what camber costs follows to the new one; the base beside the links' places is kept in words.
+    CHECK(job.vehicle.front.grip.camber_loss.value == 10);
+    CHECK(job.vehicle.front.grip.nominal_load.value == 0);
+    CHECK(job.vehicle.handling.front_braking.value == 0);
+    REQUIRE_FALSE(job.book.empty());
+    CHECK(job.book.back().reason.find("rear bar base 922") != std::string::npos);
     CHECK(job.vehicle.rear.grip.left_grip == job::Measured{1, 0.03, job::Source::Assumed});
     CHECK(store::to_json(job)["version"] == store::job_version);
     Json newer = before;

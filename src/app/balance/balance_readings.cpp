@@ -128,6 +128,8 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
                       .arg(names[i], ends[static_cast<int>(f.phase[i].first)],
                            qs(units::fixed(f.phase[i].lateral / per_g, 2)));
     line(phases.join(" · "), 12, t.soft);
+    if (y + 18 > room.bottom()) return; // a small window tells it under Schools
+    line(qs(job::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", 12, t.soft);
 }
 
 void CurveReading::paint_curve(QPainter& p, const QRectF& room) {

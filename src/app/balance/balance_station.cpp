@@ -323,7 +323,7 @@ void BalanceStation::set_drive() {
     const auto kind = static_cast<balance::Manoeuvre>(kind_->currentIndex());
     const job::Vehicle& v = document_.job().vehicle;
     const double gust = 50.0 * push_->value(); // N
-    manoeuvre_->set_drive({kind, speed, push, gust, job::wind_height(v), -v.wheelbase.value / 2});
+    manoeuvre_->set_drive({kind, speed, push, gust, job::outside(v).height, -v.wheelbase.value / 2});
     push_words_->setText(kind == balance::Manoeuvre::Gust ? tr("wind") : tr("steer"));
     const bool metric = document_.units() == units::System::Metric;
     const QString how =

@@ -56,6 +56,7 @@ private:
     void want_fitted();
     void work_out_means();
     void show_means();
+    QString costs(const job::Means& m) const; ///< what is better and what worse
     void put_on_trial();
     void tell_evidence();
     void set_lateral(double lateral);

@@ -53,12 +53,15 @@ void BalanceStation::say_bump() {
         const auto fitted = [&](const QString& text) { return was ? tr("Fitted %1").arg(text) : QString(); };
         const auto rate = [&](double si) { return qs(units::text(si, units::Quantity::Rate, system)); };
         rows.push_back(
-            {e == 0 ? tr("Front, one wheel over a bump") : tr("Rear, one wheel over a bump"), {}, {}, Mark::Heading});
+            {e == 0 ? tr("Front, one wheel over a bump of 10 mm") : tr("Rear, one wheel over a bump of 10 mm"),
+             {},
+             {},
+             Mark::Heading});
         rows.push_back({tr("both wheels, each feels"), rate(b.wheel_rate),
                         fitted(was ? rate(was->wheel_rate) : QString()), Mark::Plain});
         rows.push_back({tr("one wheel alone feels"), rate(b.one_wheel_rate),
                         fitted(was ? rate(was->one_wheel_rate) : QString()), Mark::Plain});
-        rows.push_back({tr("harshness, of the spring"), "× " + fixed(b.harshness, 2),
+        rows.push_back({tr("that over both wheels"), "× " + fixed(b.harshness, 2),
                         fitted(was ? "× " + fixed(was->harshness, 2) : QString()),
                         b.harshness > 1.8 ? Mark::Caution : Mark::Plain});
         rows.push_back({tr("ride, both wheels"), fixed(b.ride, 2) + " Hz",
@@ -70,12 +73,18 @@ void BalanceStation::say_bump() {
     }
     rows.push_back({tr("Pushed from outside"), {}, {}, Mark::Heading});
     const car::Car& car = document_.looked().car;
-    rows.push_back({tr("80 kg on the sill"), fixed(job::lean_on_sill(car, 80) / units::deg, 1) + "°",
-                    tr("lean, standing still"), Mark::Plain});
-    rows.push_back(
-        {tr("1 kN of side wind"),
-         fixed(job::lean_in_wind(car, 1000, job::wind_height(document_.job().vehicle)) / units::deg, 1) + "°",
-         tr("lean, a third above the centre of mass"), Mark::Plain});
+    const job::Outside push = job::outside(document_.job().vehicle);
+    const auto lean = [](const std::optional<double>& a) {
+        return a ? fixed(*a / units::deg, 1) + "°" : tr("it goes over");
+    };
+    rows.push_back({tr("%1 standing %2 out")
+                        .arg(qs(units::text(push.person, units::Quantity::Mass, system, 0)),
+                             qs(units::text(push.out, units::Quantity::Length, system, 0))),
+                    lean(job::lean_by_person(car, push)), tr("lean, standing still"), Mark::Plain});
+    rows.push_back({tr("side wind, %1").arg(qs(units::text(push.wind, units::Quantity::Force, system, 0))),
+                    lean(job::lean_in_wind(car, push)),
+                    tr("lean, %1 up").arg(qs(units::text(push.height, units::Quantity::Length, system, 0))),
+                    Mark::Plain});
     if (const auto off = job::launch(document_.job().vehicle, document_.computed_setup(document_.look()))) {
         const std::size_t w = off->front ? 0 : 2;
         const auto force = [&](double f) { return qs(units::text(f, units::Quantity::Force, system, 0)); };
@@ -86,7 +95,7 @@ void BalanceStation::say_bump() {
         rows.push_back({tr("driven wheels carry, left · right"), force(off->load[w]) + " · " + force(off->load[w + 1]),
                         tr("propshaft %1 N·m").arg(std::lround(std::abs(off->torque))), Mark::Plain});
         rows.push_back(
-            {tr("evened by the right link"),
+            {tr("what the torque adds goes by the right link"),
              off->longer ? qs(units::text(std::abs(*off->longer), units::Quantity::Length, system)) : tr("no length"),
              off->longer ? (*off->longer < 0 ? tr("shorter than the left") : tr("longer than the left")) : QString(),
              Mark::Plain});
@@ -116,6 +125,7 @@ void BalanceStation::say_schools() {
         {tr("Turn-in: yaw at 90 % after"), step.yaw_90 ? fixed(*step.yaw_90, 2) + " s" : tr("–"),
          tr("response is another answer than steady balance: a stiffer front bar may cost one and help the other"),
          Mark::Plain});
+    rows.push_back({tr("Out of a bend"), {}, qs(job::words_of(f.most_pull, 0.5 * f.limit().lateral)), Mark::Plain});
     if (const auto& u = f.understeer) {
         rows.push_back({tr("The understeer gradient is the sum of"), {}, {}, Mark::Heading});
         for (const auto& [what, value] : {std::pair{tr("masses over cornering stiffness"), u->masses_and_tyres},
@@ -154,6 +164,10 @@ void BalanceStation::put_on_trial() {
         emit field_wanted(qs(m.path));
         return;
     }
+    if (m.path.ends_with("/bar")) { // none acts there: its figure is what to look for
+        means_note_->setText(tr("Fit a bar there (Bar, Front or Rear) that has %1 on the car.").arg(qs(m.to)));
+        return;
+    }
     const bool front = m.path.starts_with("trial/front");
     const job::Setup& setup = document_.looked_setup();
     const auto bar = job::with_rate(front ? setup.front : setup.rear, m.value);
@@ -185,6 +199,31 @@ void BalanceStation::work_out_means() {
     });
 }
 
+QString BalanceStation::costs(const job::Means& m) const {
+    const units::Unit length = units::shown(units::Quantity::Length, document_.units()),
+                      rate = units::shown(units::Quantity::Rate, document_.units());
+    const auto symbol = [](const units::Unit& u) { return " " + QString::fromUtf8(u.symbol.data()); };
+    QStringList better, worse;
+    const auto say = [&](const QString& what, double by, bool more_is_better, int decimals, const QString& unit) {
+        if (std::abs(by) < 0.5 * std::pow(10, -decimals)) return;
+        ((by > 0) == more_is_better ? better : worse) << what + " " + signed_number(by, decimals, unit);
+    };
+    say(tr("limit"), m.limit / units::g, true, 3, " g");
+    say(tr("wet"), m.wet / units::g, true, 3, " g");
+    say(tr("lean"), m.roll * units::g / units::deg, false, 1, "°/g");
+    say(tr("one wheel feels"), m.one_wheel / rate.factor, false, rate.decimals, symbol(rate));
+    say(tr("first lift"), m.first_lift / units::g, true, 2, " g");
+    say(tr("ramps"), m.articulation / length.factor, true, document_.units() == units::System::Metric ? 0 : 1,
+        symbol(length));
+    if (std::abs(m.link) >= 1)
+        (m.link > 0 ? worse : better) << tr("links ") + (m.link > 0 ? "+" : "") +
+                                             qs(units::text(m.link, units::Quantity::Force, document_.units(), 0));
+    QStringList out;
+    if (!better.isEmpty()) out << tr("better: %1").arg(better.join(", "));
+    if (!worse.isEmpty()) out << tr("worse: %1").arg(worse.join(", "));
+    return out.isEmpty() ? tr("costs nothing that shows") : out.join("; ");
+}
+
 void BalanceStation::show_means() {
     std::vector<FigureRow> rows;
     found_ = *working_means_.value();
@@ -196,17 +235,7 @@ void BalanceStation::show_means() {
             rows.push_back({qs(m.what), {}, qs(m.to), Mark::Plain});
             continue;
         }
-        const units::Unit length = units::shown(units::Quantity::Length, document_.units());
-        rows.push_back(
-            {qs(m.what), qs(m.to),
-             tr("roll %1/g · bump %2 · limit %3, wet %4 · lifts %5 · ramps %6, links %7")
-                 .arg(signed_number(m.roll * units::g / units::deg, 1, "°"), signed_number(m.harshness, 2, ""),
-                      signed_number(m.limit / units::g, 3, ""), signed_number(m.wet / units::g, 3, " g"),
-                      signed_number(m.first_lift / units::g, 2, " g"),
-                      signed_number(m.articulation / length.factor, document_.units() == units::System::Metric ? 0 : 1,
-                                    " " + QString::fromUtf8(length.symbol.data())),
-                      (m.link > 0 ? "+" : "") + qs(units::text(m.link, units::Quantity::Force, document_.units(), 0))),
-             m.limit < -0.005 * units::g ? Mark::Caution : Mark::Plain});
+        rows.push_back({qs(m.what), qs(m.to), costs(m), m.limit < -0.005 * units::g ? Mark::Caution : Mark::Plain});
     }
     cures_->setVisible(cure_->count() > 0);
     means_->show_rows(std::move(rows), 1, tr("The rules leave nothing to change."), 0.21);

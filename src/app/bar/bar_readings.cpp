@@ -39,15 +39,23 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
     const bar::Ledger& l = figures.ledger;
     const QColor hue = axle_colour(front_), grey("#8A94A3");
     const auto shares = bar::parts(l);
-    const QColor colours[] = {hue,  pale(hue, 0.25),   pale(hue, 0.48),   pale(hue, 0.68),
-                              grey, grey.lighter(115), grey.lighter(135), grey.darker(130)};
+    const QColor colours[] = {hue,
+                              pale(hue, 0.25),
+                              pale(hue, 0.48),
+                              pale(hue, 0.68),
+                              grey,
+                              grey.lighter(115),
+                              grey.lighter(135),
+                              grey.darker(130),
+                              pale(hue, 0.82)};
     struct Part {
         QString name;
         double share;
         QColor colour;
     };
     std::vector<Part> parts;
-    for (std::size_t i = 0; i < shares.size(); ++i) parts.push_back({tr(shares[i].name), shares[i].share, colours[i]});
+    for (std::size_t i = 0; i < shares.size(); ++i) // only tubes flatten
+        if (i < 8 || shares[i].share > 0) parts.push_back({tr(shares[i].name), shares[i].share, colours[i]});
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft,
                 room.width() < 220 ? tr("Where it gives") : tr("Where the stiffness goes"), 14, t.ink, true);
     paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("give of the whole, share of each part"),
@@ -76,7 +84,7 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
     const double lost = l.mounts + l.brackets + l.links();
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     if (columns == 2)
-        paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft,
+        paint::text(p, room.topLeft() + QPointF(0, parts.size() > 8 ? 206 : 184), Qt::AlignLeft,
                     tr("Rigid mounts and links would give %1 %2 more.")
                         .arg(QString::fromStdString(
                                  units::fixed(figures.link_rate * lost / (1 - lost) / rate.factor, rate.decimals)),

@@ -84,9 +84,7 @@ CarStation::CarStation(Document& document, QWidget* parent)
             job::AxleData& a = part_ == "vehicle/front" ? job.vehicle.front : job.vehicle.rear;
             a.kind = static_cast<car::AxleKind>(kind);
             // What the other kind needs and was never given starts as a guess.
-            for (auto& [value, guess] : {std::pair{&a.spring_base, 0.65 * a.track.value},
-                                         {&a.bar_base, 0.6 * a.track.value},
-                                         {&a.motion_ratio, 0.7}})
+            for (auto& [value, guess] : {std::pair{&a.spring_base, 0.65 * a.track.value}, {&a.motion_ratio, 0.7}})
                 if (!(value->value > 0))
                     *value = {units::as_filed(guess, units::Quantity::Length), 0.15 * guess, job::Source::Assumed};
         });

@@ -124,7 +124,9 @@ void TradeReading::paintEvent(QPaintEvent*) {
     const auto travel = [&](const job::FlexResult& r) {
         return (r.ascent.front_travel + r.ascent.rear_travel) / unit.factor;
     };
-    const auto lean = [](const job::FlexResult& r) { return r.road.roll_gradient * units::g / units::deg; };
+    const auto lean = [](const job::FlexResult& r) { // a car that tips before it leans: at the far end
+        return std::min(60.0, r.road.roll_gradient * units::g / units::deg);
+    };
     double low_x = 1e9, high_x = 0, low_y = 1e9, high_y = 0;
     for (const job::FlexResult& r : all) {
         low_x = std::min(low_x, lean(r));

@@ -36,8 +36,10 @@ void FlexStation::tell_why() {
                        .arg(order[0].toHtmlEscaped(), order.size() > 1 ? order[1].toHtmlEscaped() : tr("nothing")));
     const auto deg = [](double a) { return qs(units::fixed(a / units::deg, 1)) + "°"; };
     const auto told = [&](const job::RoadCost& r) {
+        const QString slope = r.tips ? deg(*r.tips) : tr("more than 60°");
+        if (!std::isfinite(r.roll_gradient)) return tr("tips before 0.3 g, and on a slope of %1").arg(slope);
         return tr("leans %1/g, %2 in a lane change, tips on a slope of %3")
-            .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), r.tips ? deg(*r.tips) : tr("more than 60°"));
+            .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), slope);
     };
     QString road = tr("On the road <b>%1</b> %2").arg(qs(shown->of.name).toHtmlEscaped(), told(shown->road));
     if (sums_->fitted()) road += tr(". Fitted %1").arg(told(sums_->fitted()->road));

@@ -303,7 +303,7 @@ void LinksStation::refresh() {
             if (axle.linkage.path == job::PathKind::Straight)
                 paths << axle_path() + "/motion_ratio" << linkage + "steers";
         } else {
-            paths << axle_path() + "/bar_base" << axle_path() + "/spring_base";
+            paths << axle_path() + "/spring_base";
         }
         paths << linkage + "lock" << linkage + "kingpin_behind" << linkage + "kingpin_out" << axle_path() + "/droop_gap"
               << axle_path() + "/bump_gap";

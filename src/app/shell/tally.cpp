@@ -37,8 +37,16 @@ Shown shown_figure(const Document& d, Figure figure) {
     const QString symbol = QString::fromUtf8(length.symbol.data(), static_cast<qsizetype>(length.symbol.size()));
     const int decimals = d.units() == units::System::Metric ? 0 : 1;
     switch (figure) {
-    case Figure::Roll:
-        return of("roll", job::RollGradient, units::deg / units::g, 1, "°/g");
+    case Figure::Roll: {
+        Shown out = of("roll", job::RollGradient, units::deg / units::g, 1, "°/g");
+        if (std::isfinite(out.value)) return out;
+        const auto tips = car::rollover_threshold(now.car);
+        out.warning = tips ? QObject::tr("tips at %1 g %2")
+                                 .arg(QString::fromStdString(units::fixed(tips->acceleration / units::g, 2)),
+                                      QObject::tr(car::turn_that_lifts(tips->wheel)))
+                           : QObject::tr("does not stand");
+        return out;
+    }
     case Figure::Share:
         return of("front share", job::FrontShare, 0.01, 1, "%");
     case Figure::Limit: {

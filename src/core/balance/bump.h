@@ -1,8 +1,10 @@
 #pragma once
 #include "core/car/car.h"
 
-/// A bump under one wheel, small travel: what the bars pass on to the body. docs/model.md, "One wheel over a bump".
+/// A bump under one wheel: what the bars pass on to the body. docs/model.md, "One wheel over a bump".
 namespace dervish::balance {
+
+inline constexpr double bump_height = 0.01; ///< that the bars are asked over, m
 
 /// One axle's answer. Frequencies are of the body on springs and tyres, that axle alone, undamped.
 struct Bump {
@@ -14,8 +16,9 @@ struct Bump {
     double rock;           ///< roll acceleration of the body per metre of a step under one wheel, rad/s² per m
 };
 
-/// Springs, bar and parasitic stiffness at ride height. Independent: k + K11 of the bar; solid axle: k (1 + b²/t²)/2
-/// and the bar's share (b_b/t)². `sprung`: mass that the axle carries, kg; `roll_inertia` of the body, kg·m².
+/// Springs and parasitic stiffness at ride height, bars over bump_height. Independent: k + the bar's force on the wheel
+/// moved; solid axle: k (1 + b²/t²)/2 and the bar's likewise, from where its links are. `sprung`: mass that the axle
+/// carries, kg; `roll_inertia` of the body, kg·m².
 Bump bump(const car::Axle& axle, double sprung, double roll_inertia);
 
 } // namespace dervish::balance

@@ -47,12 +47,12 @@ const char* name_of(Phase phase) {
     return names[static_cast<int>(phase)];
 }
 
-double pedal(Phase phase) {
+double pedal(const Model& m, Phase phase) {
     switch (phase) {
     case Phase::Entry:
-        return -0.3 * units::g;
+        return -m.braking;
     case Phase::Exit:
-        return 0.12 * units::g;
+        return m.pull;
     case Phase::Lifted:
         return -0.08 * units::g;
     case Phase::Middle:
@@ -74,38 +74,47 @@ Most most_of(const AxleGrip& a, const Surface& s, const std::array<double, 2>& l
     return {-best.value, best.x};
 }
 
-Along along(const Model& m, double longitudinal, const std::array<double, 4>& load, const std::array<double, 4>& side) {
+Along along(const Model& m, double longitudinal, const std::array<double, 4>& load, const std::array<double, 4>& into) {
     Along out;
     if (longitudinal == 0) return out;
     const car::Loaded l = car::loaded(m.car);
     const double whole = (l.mass + m.car.front.unsprung_mass + m.car.rear.unsprung_mass) * longitudinal;
+    const double carried = load[0] + load[1] + load[2] + load[3];
     for (std::size_t a = 0; a < 2; ++a) {
         const std::size_t i = 2 * a;
-        if (longitudinal < pedal(Phase::Lifted)) { // the brakes, alike on both sides
-            const double axle = whole * (a == 0 ? m.front_braking : 1 - m.front_braking);
-            out.force[i] = out.force[i + 1] = axle / 2;
+        if (longitudinal < pedal(m, Phase::Lifted)) { // the brakes, alike on both sides
+            const double front = m.front_braking > 0 ? m.front_braking : (load[0] + load[1]) / carried;
+            out.force[i] = out.force[i + 1] = whole * (a == 0 ? front : 1 - front) / 2;
             continue;
         }
         const double axle = whole * m.drive[a];
-        out.force[i] = out.force[i + 1] = axle / 2;
-        if (axle <= 0 || m.differential[a] == Differential::Locked) {
-            // Locked, the wheels share by what they carry.
-            const double both = load[i] + load[i + 1];
-            if (axle > 0 && both > 0)
-                for (std::size_t w = i; w < i + 2; ++w) out.force[w] = axle * load[w] / both;
+        if (axle < 0) { // the engine holds back
+            out.force[i] = out.force[i + 1] = axle / 2;
             continue;
         }
-        // An open differential gives both wheels what the lighter holds; a limited one the other up to its ratio more.
-        const std::size_t light = load[i] < load[i + 1] ? i : i + 1, heavy = light == i ? i + 1 : i;
+        if (!(axle > 0)) continue;
         const auto holds = [&](std::size_t w) {
-            const double most = peak_grip(m.axle[a].tyre[w - i], m.surface, load[w], 0) * load[w];
-            return std::sqrt(std::max(0.0, most * most - side[w] * side[w]));
+            return load[w] > 0 ? peak_grip(m.axle[a].tyre[w - i], m.surface, load[w], into[w]) * load[w] : 0;
         };
-        const double lighter = std::min(axle / 2, holds(light));
-        const double ratio = m.differential[a] == Differential::Limited ? m.bias_ratio : 1;
+        const double one = holds(i), two = holds(i + 1), both = load[i] + load[i + 1];
+        const std::size_t light = one < two ? i : i + 1, heavy = light == i ? i + 1 : i;
+        double lighter = axle / 2, heavier = axle / 2;
+        if (m.differential[a] == Differential::Locked) { // turning as one, the wheels share by what they carry
+            lighter = both > 0 ? axle * load[light] / both : axle / 2;
+            heavier = axle - lighter;
+            // What one cannot take the other must.
+            if (lighter > holds(light)) heavier = axle - (lighter = holds(light));
+            if (heavier > holds(heavy)) lighter = std::min(holds(light), axle - (heavier = holds(heavy)));
+        } else if (lighter > std::min(one, two)) {
+            // An open differential gives both wheels what the lighter holds; a limited one the other up to its ratio
+            // more.
+            const double ratio = m.differential[a] == Differential::Limited ? m.bias_ratio : 1;
+            lighter = std::min(one, two);
+            heavier = std::min({axle - lighter, ratio * lighter, std::max(one, two)});
+        }
         out.force[light] = lighter;
-        out.force[heavy] = std::min({axle - lighter, ratio * lighter, holds(heavy)});
-        out.spins = out.spins || out.force[light] + out.force[heavy] < axle * (1 - 1e-9);
+        out.force[heavy] = heavier;
+        if (lighter + heavier < axle * (1 - 1e-9)) out.spins = static_cast<int>(light);
     }
     return out;
 }
@@ -118,37 +127,47 @@ bool tips(const Corner& c) {
 } // namespace
 
 Corner corner(const Model& m, double lateral, Phase phase, const car::State* start) {
+    return corner_along(m, lateral, pedal(m, phase), start);
+}
+
+Corner corner_along(const Model& m, double lateral, double longitudinal, const car::State* start) {
     Corner out{};
     out.lateral = lateral;
-    const double longitudinal = pedal(phase);
     out.state = car::settle(m.car, {.lateral_acceleration = lateral, .longitudinal_acceleration = longitudinal}, start);
     if (tips(out)) return out;
     const std::array<double, 4> load = loads_of(out.state);
     const double side = lateral < 0 ? -1 : 1;
-    out.need = needs(m.car, std::abs(lateral));
-    Along pull = along(m, longitudinal, load, {});
-    // Side force first as if the pedals asked nothing; then once more with what is left of the lighter wheels.
-    for (int round = 0; round < (longitudinal > 0 ? 2 : 1); ++round) {
-        if (round == 1) pull = along(m, longitudinal, load, out.force);
-        for (std::size_t a = 0; a < 2; ++a) {
-            AxleGrip axle = m.axle[a];
-            auto on = pair_of(load, a), shared = pair_of(pull.force, a);
-            if (lateral < 0) // seen in a mirror it turns left
-                for (auto* two : {&on, &shared}) std::swap((*two)[0], (*two)[1]);
-            if (lateral < 0) std::swap(axle.tyre[0], axle.tyre[1]);
-            const auto camber = camber_at(axle, side * out.state.roll[a]);
-            const Most most = most_of(axle, m.surface, on, camber, shared);
-            out.most[a] = most.force;
-            const bool gives = most.force >= out.need[a];
-            if (a == 0) out.holds = true;
-            out.holds = out.holds && gives;
-            out.slip[a] = gives ? slip_for(axle, m.surface, on, camber, shared, out.need[a], most) : most.slip;
-            for (std::size_t w = 0; w < 2; ++w) {
-                const std::size_t i = 2 * a + (lateral < 0 ? 1 - w : w);
-                out.force[i] = lateral_force(axle.tyre[w], m.surface, on[w], out.slip[a], camber[w], shared[w]);
-                const double all = peak_grip(axle.tyre[w], m.surface, on[w], camber[w]) * on[w];
-                out.used[i] = all > 0 ? std::min(1.0, std::hypot(out.force[i], shared[w]) / all) : 1;
-            }
+    const std::array<double, 2> by_mass = needs(m.car, std::abs(lateral));
+    std::array<double, 4> into{};
+    for (std::size_t a = 0; a < 2; ++a) {
+        const auto camber = camber_at(m.axle[a], out.state.roll[a]);
+        for (std::size_t w = 0; w < 2; ++w) into[2 * a + w] = side * camber[w];
+    }
+    const Along pull = along(m, longitudinal, load, into);
+    out.spins = pull.spins;
+    double turning = 0; // into the turn, N·m: the outer wheels pull harder
+    for (std::size_t a = 0; a < 2; ++a)
+        turning += side * (pull.force[2 * a + 1] - pull.force[2 * a]) * (a == 0 ? m.car.front : m.car.rear).track / 2;
+    out.need = {by_mass[0] - turning / m.car.wheelbase, by_mass[1] + turning / m.car.wheelbase};
+    out.holds = true;
+    for (std::size_t a = 0; a < 2; ++a) {
+        AxleGrip axle = m.axle[a];
+        auto on = pair_of(load, a), shared = pair_of(pull.force, a);
+        if (lateral < 0) { // seen in a mirror it turns left
+            for (auto* two : {&on, &shared}) std::swap((*two)[0], (*two)[1]);
+            std::swap(axle.tyre[0], axle.tyre[1]);
+        }
+        const auto camber = camber_at(axle, side * out.state.roll[a]);
+        const Most most = most_of(axle, m.surface, on, camber, shared);
+        out.most[a] = most.force;
+        const bool gives = most.force >= out.need[a];
+        out.holds = out.holds && gives;
+        out.slip[a] = gives ? slip_for(axle, m.surface, on, camber, shared, out.need[a], most) : most.slip;
+        for (std::size_t w = 0; w < 2; ++w) {
+            const std::size_t i = 2 * a + (lateral < 0 ? 1 - w : w);
+            out.force[i] = lateral_force(axle.tyre[w], m.surface, on[w], out.slip[a], camber[w], shared[w]);
+            const double all = peak_grip(axle.tyre[w], m.surface, on[w], camber[w]) * on[w];
+            out.used[i] = all > 0 ? std::min(1.0, std::hypot(out.force[i], shared[w]) / all) : 1;
         }
     }
     for (std::size_t a = 0; a < 2; ++a) {
@@ -200,6 +219,23 @@ Limit limit(const Model& m, Phase phase, Turn turn) {
         return {way * low.lateral, tips(beyond) ? Gives::Tips : gives(low), other(low), low};
     }
     return {top, Gives::Nothing, other(low), low};
+}
+
+Pull most_pull(const Model& m, double lateral) {
+    const Corner still = corner_along(m, lateral, 0);
+    if (!still.holds) return {0, -1, tips(still) ? Gives::Tips : gives(still)};
+    const auto good = [](const Corner& c) { return c.holds && c.spins < 0; };
+    double low = 0, high = units::g;
+    Corner beyond = corner_along(m, lateral, high, &still.state);
+    if (good(beyond)) return {high, -1, Gives::Nothing};
+    while (high - low > 1e-5) {
+        const double middle = (low + high) / 2;
+        const Corner c = corner_along(m, lateral, middle, &still.state);
+        (good(c) ? low : high) = middle;
+        if (!good(c)) beyond = c;
+    }
+    if (beyond.spins >= 0) return {low, beyond.spins, Gives::Nothing};
+    return {low, -1, tips(beyond) ? Gives::Tips : gives(beyond)};
 }
 
 Limit limit_near(const Model& m, const Limit& near) {

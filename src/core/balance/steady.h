@@ -29,16 +29,20 @@ struct Model {
     double yaw_inertia = 2000, roll_inertia = 500; ///< kg·m², of the whole car about z, of the body about the roll axis
     std::array<double, 2> drive{0, 1};             ///< share of the drive at each axle
     std::array<Differential, 2> differential{Differential::Open, Differential::Open};
-    double bias_ratio = 2;       ///< of a limited differential
-    double front_braking = 0.65; ///< front share of the brakes
+    double bias_ratio = 2;           ///< of a limited differential
+    double front_braking = 0;        ///< front share of the brakes; 0: the ideal one, by what the axles then carry
+    double braking = 0.2 * units::g; ///< along, into a bend, m/s²
+    double pull = 0.12 * units::g;   ///< along, out of it, m/s²
 };
+
+enum class Gives { Front, Rear, Tips, Nothing }; ///< who gives up first; nothing: not below 2 g
 
 /// What the driver does with the pedals in a corner.
 enum class Phase { Entry, Middle, Exit, Lifted };
 inline constexpr Phase all_phases[] = {Phase::Entry, Phase::Middle, Phase::Exit, Phase::Lifted};
 const char* name_of(Phase phase);
-/// Longitudinal acceleration of each, m/s²: −0.3 g, 0, +0.12 g, −0.08 g.
-double pedal(Phase phase);
+/// Longitudinal acceleration of each, m/s²: that of the model into a bend and out of it, 0, −0.08 g.
+double pedal(const Model& model, Phase phase);
 
 /// A turn at a lateral acceleration. Forces, slips and steer are positive towards its inside, whichever side that is.
 struct Corner {
@@ -50,10 +54,21 @@ struct Corner {
     std::array<double, 4> force{}; ///< of the wheels, sideways, N
     std::array<double, 4> used{};  ///< of the grip of each, 0 to 1; 1 sliding
     double steer = 0;              ///< beyond what the bend itself asks, rad
+    int spins = -1;                ///< the driven wheel that cannot take its share of the pull; −1: none
     bool holds = false;            ///< both axles give what is needed and the car stands
     double lean() const { return (state.roll[0] + state.roll[1]) / 2; }
 };
 Corner corner(const Model& model, double lateral, Phase phase = Phase::Middle, const car::State* start = nullptr);
+/// The same with any pull (above 0) or braking along, m/s². What drive and brakes do unlike left and right turns the
+/// car: that moment is in the balance of the axles' side forces.
+Corner corner_along(const Model& model, double lateral, double longitudinal, const car::State* start = nullptr);
+
+/// The most pull at a lateral acceleration: beyond it a driven wheel spins or an axle slides. Both are told.
+struct Pull {
+    double longitudinal; ///< m/s²; 0 where the car does not hold the turn at all
+    int spins;           ///< the wheel that would spin; −1: an axle slides, or the car tips, first
+    Gives gives;         ///< that axle; Nothing where a wheel spins, or where 1 g along is held
+};
 enum class Turn { Left, Right };
 
 /// Corners at even steps up to the limit, which is the last.
@@ -61,7 +76,6 @@ struct Curve {
     std::vector<Corner> points;
 };
 
-enum class Gives { Front, Rear, Tips, Nothing }; ///< who gives up first; nothing: not below 2 g
 /// The most that the car corners at.
 struct Limit {
     double lateral; ///< m/s², above 0 whichever way it turns
@@ -73,6 +87,7 @@ Limit limit(const Model& model, Phase phase = Phase::Middle, Turn turn = Turn::L
 /// The limit of a car much like the one that `near` (a left turn, middle) is of, by secants from it; limit() where
 /// they do not lead there.
 Limit limit_near(const Model& model, const Limit& near);
+Pull most_pull(const Model& model, double lateral);
 Curve handling_curve(const Model& model, int points, Phase phase = Phase::Middle);
 
 /// "Front gives up first at 0.81 g; rear has 4 % left".
@@ -96,12 +111,14 @@ Most most_of(const AxleGrip& axle, const Surface& surface, const std::array<doub
 /// Lean of the two wheels' tops towards a left turn at a roll of the body (right side down), rad.
 std::array<double, 2> camber_at(const AxleGrip& axle, double roll);
 
-/// Longitudinal force of each wheel for an acceleration, and whether the driven inside wheel spins; N.
+/// Longitudinal force of each wheel for an acceleration, N, and the driven wheel that spins (−1: none).
 struct Along {
     std::array<double, 4> force{};
-    bool spins = false;
+    int spins = -1;
 };
+/// A wheel takes its drive up to all its grip, before side force (which the ellipse then takes away). `into`: lean of
+/// each into the turn, rad.
 Along along(const Model& model, double longitudinal, const std::array<double, 4>& load,
-            const std::array<double, 4>& side);
+            const std::array<double, 4>& into = {});
 
 } // namespace dervish::balance

@@ -165,8 +165,9 @@ struct Moving {
         for (std::size_t w = 0; w < 4; ++w) {
             const AxleGrip& a = model.axle[w / 2];
             const double camber = camber_at(a, lean.end_roll[w / 2])[w % 2];
-            const double most = peak_grip(a.tyre[w % 2], model.surface, load[w], camber) * load[w];
             const double force = lateral_force(a.tyre[w % 2], model.surface, load[w], slip[w / 2], camber);
+            const double most =
+                peak_grip(a.tyre[w % 2], model.surface, load[w], force < 0 ? -camber : camber) * load[w];
             out[w] = most > 0 ? std::min(1.0, std::abs(force) / most) : 1;
         }
         return out;

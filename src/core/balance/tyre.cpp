@@ -5,22 +5,21 @@
 
 namespace dervish::balance {
 namespace {
-/// Off its pressure a tyre loses grip either way: 15 % per pressure squared; harder, it is stiffer under
-/// much load and softer under little. Round figures, assumed.
+/// Off its best pressure a tyre loses grip either way; harder, it is stiffer under much load and softer under little.
+/// The powers are round figures, assumed.
 Tyre at_pressure(const Tyre& t) {
-    if (t.pressure == 1) return t;
     Tyre out = t;
-    const double off = t.pressure - 1;
-    out.grip *= std::max(0.3, 1 - 0.15 * off * off);
+    const double off = t.pressure - t.best_pressure;
+    if (off != 0) out.grip *= std::max(0.3, 1 - t.pressure_loss * off * off);
+    if (t.pressure == 1) return out;
     out.stiffness *= std::pow(t.pressure, 0.1);
     out.stiffness_load *= std::pow(t.pressure, 0.5);
-    out.grip_fall *= std::pow(t.pressure, -0.5);
     return out;
 }
 
-double grip_of(const Tyre& t, const Surface& s, double load, double camber) {
-    const double by_load = 1 - t.grip_fall * s.fall * (load / t.nominal_load - 1);
-    const double by_camber = 1 - t.camber_loss * camber * camber;
+double grip_of(const Tyre& t, const Surface& s, double load, double into) {
+    const double by_load = 1 - t.grip_fall * s.fall * (load / t.nominal_load - 1), off = into - t.best_camber;
+    const double by_camber = 1 - t.camber_loss * off * off;
     return t.grip * s.grip * std::max(by_load, 0.2) * std::max(by_camber, 0.3);
 }
 
@@ -51,16 +50,17 @@ Surface surface_of(Ground ground) {
     return {};
 }
 
-double peak_grip(const Tyre& tyre, const Surface& s, double load, double camber) {
-    return grip_of(at_pressure(tyre), s, load, camber);
+double peak_grip(const Tyre& tyre, const Surface& s, double load, double into) {
+    return grip_of(at_pressure(tyre), s, load, into);
 }
 
 double lateral_force(const Tyre& tyre, const Surface& s, double load, double slip, double camber, double along) {
     if (!(load > 0)) return 0;
     const Tyre t = at_pressure(tyre);
-    const double most = grip_of(t, s, load, camber) * load, spent = along / most;
+    const double turned = slip + t.camber_thrust * camber; // the force, and so the turn, is to this side
+    const double most = grip_of(t, s, load, turned < 0 ? -camber : camber) * load, spent = along / most;
     if (std::abs(spent) >= 1) return 0;
-    const double b = stiffness_of(t, s, load) / (t.shape * most), x = b * (slip + t.camber_thrust * camber);
+    const double b = stiffness_of(t, s, load) / (t.shape * most), x = b * turned;
     return most * std::sqrt(1 - spent * spent) * std::sin(t.shape * std::atan(x - t.bend * (x - std::atan(x))));
 }
 

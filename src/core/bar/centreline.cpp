@@ -71,13 +71,13 @@ void add_arc(Path& path, const Vector3d& from, const Vector3d& in, const Vector3
     int pieces = std::max({1, static_cast<int>(std::ceil(turn / (units::pi / 2) - 1e-9)),
                            static_cast<int>(std::ceil(radius * turn / longest - 1e-9))});
     if (halve) pieces += pieces % 2;
-    const Stretch whole{from, from, in, to_centre, radius * turn, radius, before};
+    const Stretch whole{from, from, in, to_centre, radius * turn, radius, before, radius * turn};
     for (int k = 0; k < pieces; ++k) {
         const double s0 = whole.length * k / pieces, s1 = whole.length * (k + 1) / pieces;
         const Vector3d toward = to_centre * std::cos(s0 / radius) - in * std::sin(s0 / radius);
         const Stretch::At start = whole.at(s0);
         path.stretches.push_back({start.point, whole.at(s1).point, start.tangent, toward, s1 - s0, radius,
-                                  halve && 2 * k >= pieces ? after : before});
+                                  halve && 2 * k >= pieces ? after : before, whole.length});
     }
 }
 } // namespace

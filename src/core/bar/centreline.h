@@ -23,6 +23,7 @@ struct Stretch {
     double length = 0;
     double radius = 0;       ///< 0: straight
     std::size_t section = 0; ///< index into Centreline::sections
+    double bend = 0;         ///< length of the whole bend that an arc is a piece of, m
 
     struct At {
         Eigen::Vector3d point, tangent;

@@ -44,8 +44,8 @@ Matrix6 arc_flexibility(const Element& e, const Material& m) {
     const SectionConstants& c = e.constants;
     const Vector3d force_compliance(1 / (m.youngs_modulus * c.area), 1 / (m.shear_modulus * c.shear_area_y),
                                     1 / (m.shear_modulus * c.shear_area_z));
-    const Vector3d moment_compliance(1 / (m.shear_modulus * c.torsion), 1 / (m.youngs_modulus * c.bend_y),
-                                     1 / (m.youngs_modulus * c.bend_z));
+    const Vector3d moment_compliance(1 / (m.shear_modulus * c.torsion), e.bent.give / (m.youngs_modulus * c.bend_y),
+                                     e.bent.give / (m.youngs_modulus * c.bend_z));
     Matrix6 f = Matrix6::Zero();
     for (const Sample& sample : samples(e.stretch)) {
         const Stretch::At at = e.stretch.at(sample.s);
@@ -91,6 +91,8 @@ void build_elements(Solution& out, const std::vector<Stretch>& stretches) {
         e.stretch = stretches[i];
         e.constants = constant[e.stretch.section];
         e.round = e.constants.bend_y == e.constants.bend_z && e.constants.shear_area_y == e.constants.shear_area_z;
+        e.bent = bend_factors(bar.line.sections[e.stretch.section], e.stretch.radius, e.stretch.bend,
+                              bar.material.poisson());
         e.axes = section_axes(e.constants, e.stretch.tangent);
         e.flexibility =
             e.stretch.radius == 0 ? straight_flexibility(e, bar.material) : arc_flexibility(e, bar.material);

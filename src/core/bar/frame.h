@@ -55,6 +55,7 @@ struct Element {
     Stretch stretch;
     SectionConstants constants;
     bool round;           ///< the same in every direction across the bar
+    BendFactors bent;     ///< where it is an arc
     Eigen::Matrix3d axes; ///< section_axes at its a end
     Matrix6 flexibility;
 };

@@ -33,7 +33,7 @@ double energy_under(double force, double rate) {
 }
 } // namespace
 
-std::array<LedgerPart, 8> parts(const Ledger& l) {
+std::array<LedgerPart, 9> parts(const Ledger& l) {
     return {{{"twist, centre", l.twist_centre},
              {"twist, arms", l.twist_arms},
              {"bend, arms", l.bend_arms},
@@ -41,7 +41,8 @@ std::array<LedgerPart, 8> parts(const Ledger& l) {
              {"bushes", l.mounts},
              {"brackets", l.brackets},
              {"links + joints", l.links()},
-             {"shear, stretch", l.shear}}};
+             {"shear, stretch", l.shear},
+             {"bends flatten", l.flattening}}};
 }
 
 Ledger ledger(const Solution& solution) {
@@ -62,8 +63,10 @@ Ledger ledger(const Solution& solution) {
             const bool arm = std::abs(place.tangent.y()) < std::sqrt(0.5) && std::abs(place.point.y()) > outermost;
             const double w = point.weight / 2;
             (arm ? out.twist_arms : out.twist_centre) += w * in.moment.x() * in.moment.x() / (G * c.torsion);
-            (arm ? out.bend_arms : out.bend_centre) +=
+            const double bend =
                 w * (in.moment.y() * in.moment.y() / c.bend_y + in.moment.z() * in.moment.z() / c.bend_z) / E;
+            (arm ? out.bend_arms : out.bend_centre) += bend;
+            out.flattening += (e.bent.give - 1) * bend;
             out.shear +=
                 w * (in.force.x() * in.force.x() / (E * c.area) + in.force.y() * in.force.y() / (G * c.shear_area_y) +
                      in.force.z() * in.force.z() / (G * c.shear_area_z));
@@ -84,10 +87,10 @@ Ledger ledger(const Solution& solution) {
         out.link_bodies[e] = f2 / (2 * bar.links[e].body);
         out.link_joints[e] = f2 / (2 * bar.links[e].joints);
     }
-    const std::array<double*, 11> parts{&out.twist_centre,   &out.twist_arms,     &out.bend_centre,
-                                        &out.bend_arms,      &out.shear,          &out.mounts,
-                                        &out.brackets,       &out.link_bodies[0], &out.link_bodies[1],
-                                        &out.link_joints[0], &out.link_joints[1]};
+    const std::array<double*, 12> parts{&out.twist_centre,   &out.twist_arms,     &out.bend_centre,
+                                        &out.bend_arms,      &out.flattening,     &out.shear,
+                                        &out.mounts,         &out.brackets,       &out.link_bodies[0],
+                                        &out.link_bodies[1], &out.link_joints[0], &out.link_joints[1]};
     for (const double* p : parts) out.energy += *p;
     for (double* p : parts) *p /= out.energy;
     return out;
@@ -105,12 +108,11 @@ std::vector<StressPoint> stress(const Solution& solution, const std::vector<Vect
         const Element& e = solution.elements[i];
         const Section& section = solution.bar.line.sections[e.stretch.section];
         const Vector6& end = ends[i];
-        const double factor = curved_beam_factor(section, e.stretch.radius);
         for (double part : {0.0, 0.5, 1.0}) {
             const double s = part * e.stretch.length;
             const Stretch::At place = e.stretch.at(s);
             const Inside in = inside(e, place, end);
-            out.push_back({place.point, along + s, von_mises(section, e.constants, in.force, in.moment, factor),
+            out.push_back({place.point, along + s, von_mises(section, e.constants, in.force, in.moment, e.bent.stress),
                            e.stretch.radius > 0});
         }
         along += e.stretch.length;

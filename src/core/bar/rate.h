@@ -7,7 +7,8 @@ namespace dervish::bar {
 /// unit travel. The shares sum to 1.
 struct Ledger {
     double twist_centre = 0, twist_arms = 0, bend_centre = 0, bend_arms = 0;
-    double shear = 0; ///< and stretch
+    double flattening = 0; ///< of tubes in their bends
+    double shear = 0;      ///< and stretch
     double mounts = 0, brackets = 0;
     std::array<double, 2> link_bodies{}, link_joints{}; ///< left, right
     double energy = 0;                                  ///< J at ±1 m, the sum that the shares divide
@@ -15,12 +16,12 @@ struct Ledger {
     double links() const { return link_bodies[0] + link_bodies[1] + link_joints[0] + link_joints[1]; }
 };
 
-/// The ledger as a person reads it: eight parts whose shares sum to 1.
+/// The ledger as a person reads it: nine parts whose shares sum to 1.
 struct LedgerPart {
     const char* name;
     double share;
 };
-std::array<LedgerPart, 8> parts(const Ledger& ledger);
+std::array<LedgerPart, 9> parts(const Ledger& ledger);
 
 /// An inside point counts as arm when the bar there runs within 45° of square to the car's y, outboard of the mounts.
 Ledger ledger(const Solution& solution);

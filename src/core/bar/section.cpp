@@ -6,6 +6,7 @@
 #include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace dervish::bar {
 namespace {
@@ -95,10 +96,10 @@ double von_mises(const Section& section, const SectionConstants& c, const Eigen:
     return std::visit([&](const auto& s) { return stress(s, c, force, moment, bend_factor); }, section);
 }
 
-double curved_beam_factor(const Section& section, double radius) {
-    const Round* round = std::get_if<Round>(&section);
-    if (!round || radius == 0) return 1;
-    const double ro = round->outer_diameter / 2, ri = inner_radius(*round);
+namespace {
+/// On the inside fibre of a bent beam whose section keeps its shape.
+double curved_beam_factor(const Round& round, double radius) {
+    const double ro = round.outer_diameter / 2, ri = inner_radius(round);
     if (radius <= ro) radius = ro * 1.01;
     const double area = pi * (ro * ro - ri * ri);
     // The neutral axis lies e inside the middle; written so that nothing cancels at large radii.
@@ -106,6 +107,31 @@ double curved_beam_factor(const Section& section, double radius) {
     const double e = half(ro) + half(ri);
     const double inside = (ro - e) / (area * e * (radius - ro));
     return inside * pi / 4 * (ro * ro * ro * ro - ri * ri * ri * ri) / ro;
+}
+} // namespace
+
+double bend_characteristic(const Section& section, double radius) {
+    const Round* round = std::get_if<Round>(&section);
+    if (!round || radius == 0 || round->wall == 0) return std::numeric_limits<double>::infinity();
+    const double r = (round->outer_diameter - round->wall) / 2;
+    return round->wall * radius / (r * r);
+}
+
+BendFactors bend_factors(const Section& section, double radius, double length, double poisson) {
+    const Round* round = std::get_if<Round>(&section);
+    if (!round || radius == 0) return {};
+    const double inside = curved_beam_factor(*round, radius);
+    if (round->wall == 0) return {1, inside};
+    const double plate = 1 - poisson * poisson, r = (round->outer_diameter - round->wall) / 2;
+    const double free = std::max(0.0, 1 - 1.3 * r / length); // of the ends
+    const double l2 = std::pow(bend_characteristic(section, radius), 2) / plate;
+    const double give =
+        (252 + l2 * (73912 + l2 * (2446176 + l2 * 2822400))) / (3 + l2 * (3280 + l2 * (329376 + l2 * 2822400)));
+    // Over M r/I at the crown: along the bar, and across its wall, which there is of the other sign on one face.
+    const double across = free * 18 * std::sqrt(l2 / plate) / (1 + 12 * l2);
+    const double along = inside * (1 + free * ((12 * l2 - 2) / (1 + 12 * l2) - 1));
+    const double crown = std::sqrt(along * along + across * across + std::abs(along * across));
+    return {1 + free * (give - 1), std::max({inside, crown, across})};
 }
 
 } // namespace dervish::bar

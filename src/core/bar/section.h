@@ -48,13 +48,23 @@ struct SectionConstants {
 SectionConstants constants(const Section& section, const Material& material);
 
 /// The stress at a section under internal force (N, Vy, Vz) and moment (T, My, Mz) in local axes, Pa von Mises, at the
-/// worst of the fibres looked at. `bend_factor` multiplies the bending part: curved_beam_factor() where the bar is
-/// bent.
+/// worst of the fibres looked at. `bend_factor` multiplies the bending part: bend_factors() where the bar is bent.
 double von_mises(const Section& section, const SectionConstants& c, const Eigen::Vector3d& force,
                  const Eigen::Vector3d& moment, double bend_factor = 1);
 
-/// Winkler and Bach's factor on the inside fibre of a bar bent to `radius` (0: straight), 1 for a blade: its bends are
-/// at its clamp (Timoshenko, Strength of Materials II, ch. 2).
-double curved_beam_factor(const Section& section, double radius);
+/// What bending a bar that is itself bent does, over a straight one: how much more it gives, and how much more the
+/// worst fibre bears. A tube's section flattens (von Kármán 1911, three terms for the give, as Rodabaugh & George 1957
+/// have them; the first for the stress across the wall); the straights beside it hold its ends round, which leaves of
+/// the flattening 1 − 1.3 r/length (fitted to the solids of tests/data/bars-tubes.json). The inside fibre bears
+/// Winkler and Bach's factor (Timoshenko, Strength of Materials II, ch. 2). 1 and 1 for a straight bar and for a blade:
+/// its bends are at its clamp. `radius`: to the centreline, 0 straight; `length`: of the bend along it, m.
+struct BendFactors {
+    double give = 1, stress = 1;
+};
+BendFactors bend_factors(const Section& section, double radius, double length, double poisson);
+
+/// t R/r² of a bent tube, which decides how much it flattens; infinite for anything else. Below about 0.3 a bend can
+/// hardly be made without folding, and the sums are at their end.
+double bend_characteristic(const Section& section, double radius);
 
 } // namespace dervish::bar

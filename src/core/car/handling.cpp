@@ -15,22 +15,18 @@ double axle_moment(const Axle& axle, const State& s, int left) {
 /// Load above zero, gap below it: crosses zero with a kink when the wheel lifts.
 double load_or_gap(const Axle& axle, const Wheel& w) { return w.load - axle.tyre_rate * w.gap; }
 
-/// The left turn at which `measure` of the settled car falls through zero, walking up with warm starts. A car that tips
-/// over before that ends the walk at the last turn it stood, found to 1e-4 m/s².
-struct Walked {
-    Lift lift;
-    bool tipped;
-};
-template <class Measure> std::optional<Walked> walk(const Car& car, Measure&& measure) {
+/// The turn to one side (`way` 1 left, −1 right) at which `measure` of the settled car falls through zero, walking up
+/// with warm starts. A car that tips over before that ends the walk at the last turn it stood, found to 1e-4 m/s².
+template <class Measure> std::optional<Lift> walk(const Car& car, double way, Measure&& measure) {
     constexpr double top = 2 * units::g;
     State low = settle(car, {});
     if (!low.converged) return {};
     double f_low = measure(low).first, from = 0, step = top / 20;
-    const auto at = [&](double lateral) { return settle(car, {.lateral_acceleration = lateral}, &low); };
+    const auto at = [&](double lateral) { return settle(car, {.lateral_acceleration = way * lateral}, &low); };
     while (from < top) {
         const State high = at(from + step);
         if (!high.converged) {
-            if (step < 1e-4) return Walked{{from, measure(low).second, low}, true};
+            if (step < 1e-4) return Lift{from, measure(low).second, low};
             step /= 2;
             continue;
         }
@@ -39,13 +35,32 @@ template <class Measure> std::optional<Walked> walk(const Car& car, Measure&& me
             const double found =
                 root_between([&](double x) { return measure(at(x)).first; }, from, from + step, f_low, f_high, 1e-6);
             const State state = at(found);
-            return Walked{{found, measure(state).second, state}, false};
+            return Lift{found, measure(state).second, state};
         }
         low = high;
         f_low = f_high;
         from += step;
     }
     return {};
+}
+
+/// Of turns to either side the one that comes first.
+template <class Measure> std::optional<Lift> sooner(const Car& car, Measure&& measure) {
+    std::optional<Lift> out;
+    for (const int inside : {0, 1}) {
+        const auto found = walk(car, inside == 0 ? 1 : -1, [&](const State& s) {
+            const int front = front_left + inside, rear = rear_left + inside;
+            return measure(std::pair{load_or_gap(car.front, s.wheels[static_cast<std::size_t>(front)]), front},
+                           std::pair{load_or_gap(car.rear, s.wheels[static_cast<std::size_t>(rear)]), rear});
+        });
+        if (found && (!out || found->acceleration < out->acceleration)) out = found;
+    }
+    return out;
+}
+
+bool tips(const State& s) {
+    return !s.converged || (s.wheels[front_left].load <= 0 && s.wheels[rear_left].load <= 0) ||
+           (s.wheels[front_right].load <= 0 && s.wheels[rear_right].load <= 0);
 }
 } // namespace
 
@@ -59,20 +74,11 @@ double load_transfer_moment(const Car& car, const State& s) {
 }
 
 std::optional<Lift> first_lift(const Car& car) {
-    const auto found = walk(car, [&](const State& s) {
-        const double front = load_or_gap(car.front, s.wheels[front_left]),
-                     rear = load_or_gap(car.rear, s.wheels[rear_left]);
-        return front < rear ? std::pair{front, front_left} : std::pair{rear, rear_left};
-    });
-    return found ? std::optional(found->lift) : std::nullopt;
+    return sooner(car, [](const auto& front, const auto& rear) { return front.first < rear.first ? front : rear; });
 }
 
-std::optional<double> rollover_threshold(const Car& car) {
-    const auto both = walk(car, [&](const State& s) {
-        return std::pair{
-            std::max(load_or_gap(car.front, s.wheels[front_left]), load_or_gap(car.rear, s.wheels[rear_left])), 0};
-    });
-    return both ? std::optional(both->lift.acceleration) : std::nullopt;
+std::optional<Lift> rollover_threshold(const Car& car) {
+    return sooner(car, [](const auto& front, const auto& rear) { return front.first > rear.first ? front : rear; });
 }
 
 std::pair<double, double> roll_and_share(const Car& car, std::optional<Turns>* near) {
@@ -84,6 +90,8 @@ std::pair<double, double> roll_and_share(const Car& car, std::optional<Turns>* n
     }
     const State left = settle(car, {.lateral_acceleration = a}, &from->left),
                 right = settle(car, {.lateral_acceleration = -a}, &from->right);
+    constexpr double none = std::numeric_limits<double>::infinity();
+    if (tips(left) || tips(right)) return {none, none};
     if (near) *near = Turns{left, right};
     const Loaded l = loaded(car);
     const auto lean = [&](const State& s) { return (l.share[0] * s.roll[0] + l.share[1] * s.roll[1]) / l.mass; };

@@ -63,6 +63,7 @@ Acting acting(const Assembly& a, const BarSums& sums, double scale) {
         out.linkage->set_bar(scale * sums.law->springs().bar);
     } else {
         out.plain = scale * sums.links;
+        out.base = clamped_base(a);
     }
     return out;
 }

@@ -11,19 +11,23 @@ using balance::Ground;
 using balance::Limit;
 
 namespace {
-balance::AxleGrip to_grip(const AxleData& a, const std::array<double, 2>& still) {
+/// `mean`: load of a wheel of the whole car as weighed, `own`: of this axle, N. What the car carries changes neither.
+balance::AxleGrip to_grip(const AxleData& a, double mean, double own) {
     const GripData& g = a.grip;
     balance::AxleGrip out;
     for (std::size_t w = 0; w < 2; ++w) {
         balance::Tyre& t = out.tyre[w];
-        t.nominal_load = g.nominal_load.value > 0 ? g.nominal_load.value : (still[0] + still[1]) / 2;
+        t.nominal_load = g.nominal_load.value > 0 ? g.nominal_load.value : mean;
         t.grip = g.grip.value * (w == 0 ? g.left_grip.value : 1);
         t.grip_fall = g.grip_fall.value;
         t.stiffness = g.stiffness.value;
         t.stiffness_load = g.stiffness_load.value;
         t.camber_thrust = g.camber_thrust.value;
         t.camber_loss = g.camber_loss.value;
+        t.best_camber = -g.best_camber.value;
         t.relaxation = g.relaxation.value;
+        t.best_pressure = g.best_pressure.value;
+        t.pressure_loss = g.pressure_loss.value;
         t.pressure = g.pressure.value * (w == 0 ? g.left_pressure.value : 1);
     }
     out.camber = g.camber.value;
@@ -31,7 +35,7 @@ balance::AxleGrip to_grip(const AxleData& a, const std::array<double, 2>& still)
     out.roll_steer = g.roll_steer.value;
     out.side_steer = g.side_steer.value;
     out.trail_steer = g.trail_steer.value;
-    const double usual = 0.25 * 2 * std::sqrt(a.spring_rate.value * (still[0] + still[1]) / 2 / units::g);
+    const double usual = 0.25 * 2 * std::sqrt(a.spring_rate.value * own / units::g);
     out.bump_damping = g.bump_damping.value > 0 ? g.bump_damping.value : 0.7 * usual;
     out.rebound_damping = g.rebound_damping.value > 0 ? g.rebound_damping.value : 1.3 * usual;
     return out;
@@ -43,25 +47,18 @@ balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground groun
     out.car = as_built;
     const AxleData* data[] = {&v.front, &v.rear};
     car::Axle* axle[] = {&out.car.front, &out.car.rear};
-    for (std::size_t e = 0; e < 2; ++e) { // an axle's tyres share one vertical rate: that of their mean pressure
-        const GripData& g = data[e]->grip;
-        axle[e]->tyre_rate *= balance::rate_at_pressure(g.pressure.value * (1 + g.left_pressure.value) / 2);
-    }
-    car::State still = car::settle(out.car, {});
+    const car::State still = car::settle(out.car, {});
     const car::Loaded l = car::loaded(out.car);
-    bool moved = false;
+    const std::array weighed{units::g * (v.front_left_load.value + v.front_right_load.value),
+                             units::g * (v.rear_left_load.value + v.rear_right_load.value)};
     std::array<double, 2> rises{};
     for (std::size_t e = 0; e < 2; ++e) {
         const double x = (e == 0 ? 0 : -out.car.wheelbase) - l.x, rise = still.heave - x * std::sin(still.pitch);
         rises[e] = rise;
-        const double by = data[e]->grip.roll_centre_moves.value * rise;
-        axle[e]->roll_centre_height += by;
-        moved = moved || by != 0;
+        axle[e]->roll_centre_height += data[e]->grip.roll_centre_moves.value * rise;
     }
-    if (moved) still = car::settle(out.car, {}, &still);
     for (std::size_t e = 0; e < 2; ++e) {
-        const std::size_t w = 2 * e;
-        out.axle[e] = to_grip(*data[e], {still.wheels[w].load, still.wheels[w + 1].load});
+        out.axle[e] = to_grip(*data[e], (weighed[0] + weighed[1]) / 4, weighed[e] / 2);
         out.axle[e].camber += data[e]->grip.camber_moves.value * rises[e] / 0.1;
         out.differential[e] = data[e]->grip.differential;
     }
@@ -78,13 +75,27 @@ balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground groun
                                            : std::array{0.5, 0.5};
     out.bias_ratio = h.bias_ratio.value;
     out.front_braking = h.front_braking.value;
+    out.braking = h.braking.value * units::g;
+    out.pull = h.pull.value * units::g;
     return out;
 }
 
+std::string words_of(const balance::Pull& pull, double lateral) {
+    return "At " + units::fixed(lateral / units::g, 2) + " g sideways it pulls up to " +
+           units::fixed(pull.longitudinal / units::g, 2) + " g" +
+           (pull.spins >= 0
+                ? std::string(", then the ") + car::wheel_names[static_cast<std::size_t>(pull.spins)] + " spins"
+            : pull.gives == balance::Gives::Front ? ", then the front slides"
+            : pull.gives == balance::Gives::Rear  ? ", then the rear slides"
+            : pull.gives == balance::Gives::Tips  ? ", then it tips"
+                                                  : " and more");
+}
+
 BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground ground) {
-    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, {}, 0};
+    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, {}, {}, 0};
     for (std::size_t i = 0; i < 4; ++i) out.phase[i] = balance::limit(out.model, balance::all_phases[i]);
     out.right = balance::limit(out.model, balance::Phase::Middle, balance::Turn::Right);
+    out.most_pull = balance::most_pull(out.model, 0.5 * out.limit().lateral);
     out.curve = balance::handling_curve(out.model, 40);
     out.understeer = balance::understeer(out.model);
     const car::Loaded l = car::loaded(out.model.car);
@@ -231,17 +242,31 @@ struct Lever {
 
 std::string factor_text(double f) { return "× " + units::fixed(f, 2); }
 
-std::vector<Lever> levers(const Vehicle& v, const Rules& rules) {
+std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& rules) {
     std::vector<Lever> out;
     const auto scale = [](const char* what, const char* path, auto apply) {
         return Lever{what, path, 1, 0, 6, apply, factor_text};
     };
-    if (rules.front_bar)
-        out.push_back(scale("front bar", "trial/front/bar/outer_diameter",
-                            [](Vehicle&, car::Car& c, double f) { c = with_bars(c, f, 1); }));
-    if (rules.rear_bar)
-        out.push_back(scale("rear bar", "trial/rear/bar/outer_diameter",
-                            [](Vehicle&, car::Car& c, double f) { c = with_bars(c, 1, f); }));
+    for (const bool front : {true, false}) {
+        if (!(front ? rules.front_bar : rules.rear_bar)) continue;
+        const car::Axle& now = front ? car.front : car.rear;
+        if (now.linkage || !now.bar.isZero())
+            out.push_back(
+                scale(front ? "front bar" : "rear bar",
+                      front ? "trial/front/bar/outer_diameter" : "trial/rear/bar/outer_diameter",
+                      [front](Vehicle&, car::Car& c, double f) { c = with_bars(c, front ? f : 1, front ? 1 : f); }));
+        else // none acts: a factor of nothing is nothing, so by what a new one has on the car
+            out.push_back(
+                {front ? "a front bar" : "a rear bar", front ? "trial/front/bar" : "trial/rear/bar", 0, 0,
+                 3000 / units::deg,
+                 [front](Vehicle&, car::Car& c, double k) {
+                     car::Axle& a = front ? c.front : c.rear;
+                     a.bar_base = a.track;
+                     a.bar << 1, -1, -1, 1; // K t² = roll stiffness
+                     a.bar *= k / (a.track * a.track);
+                 },
+                 [](double k) { return units::text(k, units::Quantity::TorsionalRate, units::System::Metric); }});
+    }
     const auto at = [](bool front, const char* field) {
         return std::string(front ? "vehicle/front/" : "vehicle/rear/") + field;
     };
@@ -253,10 +278,16 @@ std::vector<Lever> levers(const Vehicle& v, const Rules& rules) {
     if (rules.tyres)
         for (const bool front : {true, false}) {
             const AxleData& a = front ? v.front : v.rear;
-            out.push_back(
-                {front ? "front pressure" : "rear pressure", at(front, "grip/pressure"), a.grip.pressure.value, 0.7,
-                 1.5, [front](Vehicle& t, car::Car&, double p) { (front ? t.front : t.rear).grip.pressure.value = p; },
-                 [](double p) { return units::fixed(100 * p, 0) + " %"; }});
+            out.push_back({front ? "front pressure" : "rear pressure", at(front, "grip/pressure"),
+                           a.grip.pressure.value, 0.7, 1.5,
+                           [front](Vehicle& t, car::Car& c, double p) {
+                               double& now = (front ? t.front : t.rear).grip.pressure.value;
+                               const double left = (1 + (front ? t.front : t.rear).grip.left_pressure.value) / 2;
+                               (front ? c.front : c.rear).tyre_rate *=
+                                   balance::rate_at_pressure(p * left) / balance::rate_at_pressure(now * left);
+                               now = p;
+                           },
+                           [](double p) { return units::fixed(100 * p, 0) + " %"; }});
             if (a.kind == car::AxleKind::Independent)
                 out.push_back(
                     {front ? "front camber" : "rear camber", at(front, "grip/camber"), a.grip.camber.value,
@@ -278,7 +309,7 @@ std::vector<Lever> levers(const Vehicle& v, const Rules& rules) {
 }
 
 struct Costs {
-    double roll, harshness, limit, wet, first_lift, articulation, link;
+    double roll, one_wheel[2], limit, wet, first_lift, articulation, link;
 };
 
 /// The largest force in a link of either bar in a bend of 0.5 g, N.
@@ -297,8 +328,8 @@ Costs costs_of(const Vehicle& v, const car::Car& car) {
     const car::Loaded l = car::loaded(m.car);
     const car::Handling h = car::handling(m.car);
     return {h.roll_gradient,
-            std::max(balance::bump(m.car.front, l.share[0], m.roll_inertia).harshness,
-                     balance::bump(m.car.rear, l.share[1], m.roll_inertia).harshness),
+            {balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel_rate,
+             balance::bump(m.car.rear, l.share[1], m.roll_inertia).one_wheel_rate},
             balance::limit(m).lateral,
             balance::limit(to_model(v, car, Ground::Wet)).lateral,
             std::isfinite(h.first_lift) ? h.first_lift : 0,
@@ -311,7 +342,7 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Gro
                                 double wanted, const Rules& rules) {
     std::vector<Means> out;
     const Costs now = costs_of(vehicle, car);
-    for (const Lever& lever : levers(vehicle, rules)) {
+    for (const Lever& lever : levers(vehicle, car, rules)) {
         const auto changed = [&](double x) {
             std::pair<Vehicle, car::Car> to{vehicle, car};
             lever.set(to.first, to.second, x);
@@ -342,7 +373,9 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Gro
             const auto [v, c] = changed(x);
             const Costs then = costs_of(v, c);
             m.roll = then.roll - now.roll;
-            m.harshness = then.harshness - now.harshness;
+            for (std::size_t e = 0; e < 2; ++e)
+                if (const double by = then.one_wheel[e] - now.one_wheel[e]; std::abs(by) > std::abs(m.one_wheel))
+                    m.one_wheel = by;
             m.limit = then.limit - now.limit;
             m.wet = then.wet - now.wet;
             m.first_lift = then.first_lift > 0 && now.first_lift > 0 ? then.first_lift - now.first_lift : 0;

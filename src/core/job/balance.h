@@ -18,10 +18,13 @@ struct BalanceFigures {
     balance::Curve curve;                          ///< in the middle of the corner
     balance::Limit right;                          ///< in the middle of a right-hand bend
     std::optional<balance::Understeer> understeer; ///< nothing where 0.3 g is more than the car holds
+    balance::Pull most_pull;                       ///< at half the limit sideways, to the left
     std::array<balance::Bump, 2> bump;             ///< front, rear
     std::optional<double> roll_damping;
     const balance::Limit& limit() const { return phase[1]; }
 };
+/// "At 0.36 g sideways it pulls up to 0.34 g, then the front left spins".
+std::string words_of(const balance::Pull& pull, double lateral);
 BalanceFigures balance_figures(const Vehicle& vehicle, const car::Car& car, balance::Ground ground);
 
 /// Standard uncertainty of the outright limit, m/s², and of balance_of() there, and what they come from
@@ -81,7 +84,7 @@ struct Means {
     double value;     ///< a bar's or spring's factor; else the field's new value or, of a load, how much further back
     bool found;
     double roll;         ///< change of roll gradient, rad per m/s²
-    double harshness;    ///< of one-wheel rate over two-wheel rate, of the worse axle
+    double one_wheel;    ///< of the rate that one wheel feels over a bump, on the axle where it changes most, N/m
     double limit, wet;   ///< of the outright limit, dry and wet, m/s²
     double first_lift;   ///< of the lateral acceleration at which a wheel lifts, m/s²; 0 where none lifts
     double articulation; ///< of the lift height on diagonal ramps, m

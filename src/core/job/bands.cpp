@@ -31,11 +31,19 @@ const BarSums& Cars::sums(std::size_t end, const Assembly& a, const AxleData& ax
 }
 
 bool bears_on_outcomes(const std::string& path) {
+    if (path.ends_with("/grip/pressure") || path.ends_with("/grip/left_pressure")) return true; // the tyre's rate
     for (const char* part : {"/obstacles/", "/plan/", "/travel/hose", "/travel/body", "/grip/", "/handling/",
                              "/links/pitch", "/links/thread", "/links/engaged", "/links/shortest", "/links/thickness",
                              "/capacity", "/bore_friction", "/out_of_line", "/density"})
         if (path.find(part) != std::string::npos) return false;
     return true;
+}
+
+double beam_sigma(const Setup& setup) {
+    double flattening = 0;
+    for (const Assembly* a : {&setup.front, &setup.rear})
+        if (a->fitted) flattening = std::max(flattening, bar::ledger(solve(*a)).flattening);
+    return std::hypot(beam_model_sigma, 0.2 * flattening);
 }
 
 Bands propagate(const Vehicle& vehicle, const Setup& setup,
@@ -45,15 +53,19 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
     job.vehicle = vehicle;
     job.trial = setup;
     Bands out;
+    const Outcomes nominal = outcomes(job.vehicle, job.trial, 1);
     const auto add = [&](Share share, const Outcomes& up, const Outcomes& down, double steps) {
         for (std::size_t i = 0; i < up.size(); ++i) {
-            const double slope = (up[i] - down[i]) / steps;
+            // A figure that ends on the way (the car tips) is followed to the side on which it is one.
+            const bool above = std::isfinite(up[i]), below = std::isfinite(down[i]);
+            const double sides = steps - !above - !below;
+            if (!std::isfinite(nominal[i]) || !(sides > 0)) continue;
+            const double slope = ((above ? up[i] : nominal[i]) - (below ? down[i] : nominal[i])) / sides;
             share.variance[i] = slope * slope;
             out.sigma[i] += share.variance[i];
         }
         out.shares.push_back(std::move(share));
     };
-    const Outcomes nominal = outcomes(job.vehicle, job.trial, 1);
     for (const FieldRef& f : fields(job)) {
         if (cancelled && cancelled()) break;
         if (!(f.value->sigma > 0) || !bears(f.path)) continue;
@@ -75,8 +87,9 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
                                   static_cast<char>(std::tolower(f.spec.label[0])) + (f.spec.label + 1);
         if (steps > 0) add({f.path, label, f.value->source, {}}, at[0], at[1], steps);
     }
-    add({"beam theory", "beam theory", Source::Assumed, {}}, outcomes(job.vehicle, job.trial, 1 + beam_model_sigma),
-        outcomes(job.vehicle, job.trial, 1 - beam_model_sigma), 2);
+    const double beam = beam_sigma(setup);
+    add({"beam theory", "beam theory", Source::Assumed, {}}, outcomes(job.vehicle, job.trial, 1 + beam),
+        outcomes(job.vehicle, job.trial, 1 - beam), 2);
     for (double& s : out.sigma) s = std::sqrt(s);
     return out;
 }
@@ -85,7 +98,7 @@ Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool
     return propagate(vehicle, setup, TallyOutcomes(), cancelled);
 }
 
-std::array<double, 8> ledger_sigma(const Assembly& assembly) {
+std::array<double, 9> ledger_sigma(const Assembly& assembly) {
     Setup setup;
     setup.front = assembly;
     const auto shares = [](const Vehicle&, const Setup& s, double) {
@@ -95,7 +108,7 @@ std::array<double, 8> ledger_sigma(const Assembly& assembly) {
         return out;
     };
     const Bands b = propagate({}, setup, shares);
-    std::array<double, 8> out;
+    std::array<double, 9> out;
     std::copy_n(b.sigma.begin(), out.size(), out.begin());
     return out;
 }

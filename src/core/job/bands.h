@@ -22,6 +22,8 @@ struct Bands {
 
 /// Beam theory's own uncertainty of a bar's rate (solid elements differ by about this).
 inline constexpr double beam_model_sigma = 0.01;
+/// The same where the setup has a bent tube: a fifth of what its bends flatten is not sure either.
+double beam_sigma(const Setup& setup);
 
 /// Cars again and again, each slightly different: bars that did not change are not solved again.
 class Cars {
@@ -66,7 +68,7 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
 Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled = {});
 
 /// Standard uncertainty of each share of a bar's ledger, in the order of bar::parts. Throws BadInput as to_bar().
-std::array<double, 8> ledger_sigma(const Assembly& assembly);
+std::array<double, 9> ledger_sigma(const Assembly& assembly);
 
 /// The prediction for a planned test, with sigmas, for the setup and the loads that the test names. Throws BadInput.
 proof::Prediction predict(const Vehicle& vehicle, const PlannedTest& test);

@@ -73,7 +73,6 @@ AxleData blank_axle(car::AxleKind kind) {
     a.tyre_rate = assumed(220 * N_per_mm);
     a.spring_rate = assumed(25 * N_per_mm);
     a.spring_base = assumed(1000 * mm);
-    a.bar_base = assumed(1000 * mm);
     a.motion_ratio = assumed(0.7);
     a.bump_gap = assumed(80 * mm);
     a.bump_k1 = assumed(60 * N_per_mm);

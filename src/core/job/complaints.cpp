@@ -49,13 +49,13 @@ void pushes(Teller& t, const Vehicle& v, const BalanceFigures& f, bool entry) {
 
 void lets_go(Teller& t, const BalanceFigures& f, bool exit) {
     if (exit) {
-        const auto pull = balance::along(f.model, balance::pedal(balance::Phase::Exit),
-                                         {f.phase[2].at.state.wheels[0].load, f.phase[2].at.state.wheels[1].load,
-                                          f.phase[2].at.state.wheels[2].load, f.phase[2].at.state.wheels[3].load},
-                                         f.phase[2].at.force);
         phase(t, f, 2, Gives::Rear);
-        t.figure(pull.spins, pull.spins ? "the driven inside wheel spins before the limit"
-                                        : "the inside wheel holds the drive up to the limit");
+        const int spins = f.phase[2].at.spins;
+        t.figure(spins >= 0,
+                 spins >= 0 ? std::string(car::wheel_names[static_cast<std::size_t>(spins)]) + " spins before the limit"
+                            : "no driven wheel spins up to the limit at " + units::fixed(f.model.pull / units::g, 2) +
+                                  " g along");
+        t.figure(f.most_pull.spins >= 0, words_of(f.most_pull, 0.5 * f.limit().lateral));
         t.say(Kind::Measure, "which wheel spins: marks on the tyres, or someone watching");
         t.say(Kind::Same, "an early foot feels the same: feed the power in later");
     } else {
@@ -66,13 +66,22 @@ void lets_go(Teller& t, const BalanceFigures& f, bool exit) {
 }
 
 void leans(Teller& t, const Vehicle& v, const Assessment& a) {
-    const double gradient = a.outcomes[RollGradient] * g / deg;
-    t.figure(gradient > 4.5, "roll gradient " + units::fixed(gradient, 1) + "°/g; a few degrees are usual on the road");
+    if (!std::isfinite(a.outcomes[RollGradient]))
+        t.say(Kind::Supports, "it tips before 0.3 g: there is no roll gradient");
+    else
+        t.figure(a.outcomes[RollGradient] > 4.5 * deg / g,
+                 "roll gradient " + units::fixed(a.outcomes[RollGradient] * g / deg, 1) + "°/g");
     double aloft = 0;
     for (const Load& l : v.loads)
         if (l.aboard && l.height.value > 1.3 * v.cg_height.value) aloft += l.mass.value;
     if (aloft > 0) t.say(Kind::Supports, units::fixed(aloft, 0) + " kg ride well above the car's own centre of mass");
-    t.say(Kind::Measure, "80 kg on the sill lean it " + degrees(lean_on_sill(a.car, 80)) + ": easy to check by eye");
+    const Outside push = outside(v);
+    if (const auto lean = lean_by_person(a.car, push)) // a degree shows by eye, 0.2° on a gauge
+        t.say(Kind::Measure, units::fixed(push.person, 0) + " kg standing " + units::fixed(push.out, 2) +
+                                 " m out lean it " + degrees(*lean) +
+                                 (*lean > 2 * deg     ? ": to be seen by eye"
+                                  : *lean > 0.6 * deg ? ": an angle gauge shows it"
+                                                      : ": too little for a gauge, stand more on it"));
     t.say(Kind::Measure, "the lean from a photo at a known speed and radius, or by the sill");
     t.say(Kind::Same, "tired dampers let it lean faster, not further");
 }
@@ -100,8 +109,11 @@ void slow(Teller& t, const BalanceFigures& f) {
 }
 
 void wind(Teller& t, const Vehicle& v, const Assessment& a) {
-    const double height = wind_height(v), lean = lean_in_wind(a.car, 1000, height);
-    t.figure(lean > 0.8 * deg, "1 kN of side wind at " + units::fixed(height, 2) + " m leans it " + degrees(lean));
+    const Outside push = outside(v);
+    const auto lean = lean_in_wind(a.car, push);
+    t.figure(!lean || *lean > 0.8 * deg, "a side wind of " + units::fixed(push.wind, 0) + " N at " +
+                                             units::fixed(push.height, 2) + " m " +
+                                             (lean ? "leans it " + degrees(*lean) : std::string("blows it over")));
     t.say(Kind::Same, "toe out at the rear and low rear pressures wander without wind");
     t.say(Kind::Measure, "roof load off and the same road again");
 }
@@ -111,7 +123,8 @@ void lifts(Teller& t, const Vehicle& v, const Assessment& a, const BalanceFigure
     if (std::isfinite(h.first_lift))
         t.figure(h.first_lift < f.limit().lateral,
                  std::string(car::wheel_names[static_cast<std::size_t>(h.first_wheel)]) + " lifts at " +
-                     in_g(h.first_lift) + ", the tyres hold to " + in_g(f.limit().lateral));
+                     in_g(h.first_lift) + " " + car::turn_that_lifts(h.first_wheel) + ", the tyres hold to " +
+                     in_g(f.limit().lateral));
     t.say(Kind::Measure, "on diagonal ramps a wheel hangs at " + units::fixed(a.ascent.height / units::mm, 0) + " mm");
     if (v.front.droop_gap.source != Source::Measured || v.rear.droop_gap.source != Source::Measured)
         t.say(Kind::Measure, "droop travel at both axles");
@@ -145,24 +158,32 @@ const char* words_of(Complaint c) {
     return words[static_cast<int>(c)];
 }
 
-double wind_height(const Vehicle& v) { return 1.3 * v.cg_height.value; }
-
-double lean_on_sill(const car::Car& car, double mass) {
-    car::Car loaded = car;
-    loaded.loads.push_back({mass, -car.wheelbase / 2, -(car.front.track + car.rear.track) / 4, 0.4});
-    const auto lean = [](const car::Car& c) {
-        const car::State s = car::settle(c, {});
-        return (s.roll[0] + s.roll[1]) / 2;
-    };
-    return lean(loaded) - lean(car);
+Outside outside(const Vehicle& v) {
+    const HandlingData& h = v.handling;
+    const double mass =
+        v.front_left_load.value + v.front_right_load.value + v.rear_left_load.value + v.rear_right_load.value;
+    const double area = h.side_area.value > 0 ? h.side_area.value : 1.4 * v.wheelbase.value * 1.9 * v.cg_height.value;
+    return {h.person.value > 0 ? h.person.value : std::min(80.0, 0.1 * mass),
+            h.person_out.value > 0 ? h.person_out.value : (v.front.track.value + v.rear.track.value) / 4,
+            0.6 * h.wind.value * h.wind.value * area, 1.3 * v.cg_height.value};
 }
 
-double lean_in_wind(const car::Car& car, double force, double height) {
-    const auto lean = [&](double f) {
-        const car::State s = car::settle(car, {.wind_force = f, .wind_height = height, .wind_x = -car.wheelbase / 2});
-        return (s.roll[0] + s.roll[1]) / 2;
-    };
-    return lean(force) - lean(0);
+namespace {
+std::optional<double> more_lean(const car::Car& car, const car::Car& pushed, const car::Situation& by) {
+    const car::State before = car::settle(car, {}), after = car::settle(pushed, by);
+    if (!before.converged || !after.converged) return {};
+    return (after.roll[0] + after.roll[1] - before.roll[0] - before.roll[1]) / 2;
+}
+} // namespace
+
+std::optional<double> lean_by_person(const car::Car& car, const Outside& push) {
+    car::Car loaded = car;
+    loaded.loads.push_back({push.person, -car.wheelbase / 2, -push.out, car.front.unsprung_height});
+    return more_lean(car, loaded, {});
+}
+
+std::optional<double> lean_in_wind(const car::Car& car, const Outside& push) {
+    return more_lean(car, car, {.wind_force = push.wind, .wind_height = push.height, .wind_x = -car.wheelbase / 2});
 }
 
 std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, const Assessment& a,

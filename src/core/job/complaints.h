@@ -29,12 +29,19 @@ struct Evidence {
 std::vector<Evidence> evidence(Complaint complaint, const Vehicle& vehicle, const Setup& setup,
                                const Assessment& assessment, const BalanceFigures& figures);
 
-/// Where side wind is taken to push, m: a third above the car's own centre of mass.
-double wind_height(const Vehicle& vehicle);
+/// What pushes a parked car from outside, as the vehicle says it or as is usual for its size: a person of 80 kg, or a
+/// tenth of a small car's mass, over its wheels; a side wind's pressure (air of 1.2 kg/m³, a side's coefficient of 1)
+/// on a side of 1.4 wheelbases by 1.9 heights of the centre of mass, a third above it. Round figures, assumed.
+struct Outside {
+    double person;       ///< kg
+    double out;          ///< of the car's middle, m
+    double wind, height; ///< N and m above the ground
+};
+Outside outside(const Vehicle& vehicle);
 
-/// Steady lean of the car, rad, more than it has at rest: with `mass` on the sill at half the track, middle of the
-/// wheelbase; in a side wind of `force` at `height`.
-double lean_on_sill(const car::Car& car, double mass);
-double lean_in_wind(const car::Car& car, double force, double height);
+/// Steady lean of the car, rad, more than it has at rest: with the person on its right, hub high, middle of the
+/// wheelbase; in the side wind. Nothing where it would not stand.
+std::optional<double> lean_by_person(const car::Car& car, const Outside& push);
+std::optional<double> lean_in_wind(const car::Car& car, const Outside& push);
 
 } // namespace dervish::job

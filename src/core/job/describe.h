@@ -67,7 +67,7 @@ template <class V, Is<GripData> T> void describe(V& v, T& g) {
     using namespace detail;
     v.field(g.nominal_load,
             {"nominal_load", "Tyre's nominal load", Force, Test, 0.1, 1e5,
-             "that the figures below are at; \"weighed\": what the wheels carry at rest", "weighed", 0});
+             "that the figures below are at, as its rating says; \"mean\": of the four wheels as weighed", "mean", 0});
     v.field(g.grip, {"grip", "Peak grip", Number, Test, 0.1, 3, "side force over load, dry, at nominal load"});
     v.field(g.grip_fall,
             {"grip_fall", "Grip falls with load", Number, Test, 0, 0.8, "of the peak, per nominal load more"});
@@ -75,10 +75,16 @@ template <class V, Is<GripData> T> void describe(V& v, T& g) {
                           "the most of it over nominal load, per radian of slip"});
     v.field(g.stiffness_load, {"stiffness_load", "reached at", Number, Test, 0.3, 6, "times nominal load"});
     v.field(g.camber_thrust, {"camber_thrust", "Camber thrust", Number, Test, 0, 1, "slip angle that camber is worth"});
-    v.field(g.camber_loss, {"camber_loss", "Grip lost to camber", Number, Test, 0, 50, "of the peak, per rad²"});
+    v.field(g.camber_loss,
+            {"camber_loss", "Grip lost to camber", Number, Test, 0, 50, "of the peak, per rad² off the best"});
+    v.field(g.best_camber, {"best_camber", "Grips most at", Angle, AngleGauge, -10 * deg, 10 * deg,
+                            "inclination to the road in the turn; leaning into it is negative, as camber outside is"});
     v.field(g.relaxation, {"relaxation", "Relaxation length", Length, Tape, 5 * mm, 3000 * mm,
                            "rolled until two thirds of the force"});
     v.field(g.pressure, {"pressure", "Pressure", Number, Test, 0.3, 2, "over the tyre's nominal one"});
+    v.field(g.best_pressure, {"best_pressure", "Grips most at pressure", Number, Test, 0.3, 2, "over the nominal one"});
+    v.field(g.pressure_loss, {"pressure_loss", "Grip lost to pressure", Number, Test, 0, 5,
+                              "of the peak, per nominal pressure squared"});
     v.field(g.left_grip, {"left_grip", "Left tyre's grip", Number, Test, 0.3, 3, "over the right one's: unlike tyres"});
     v.field(g.left_pressure, {"left_pressure", "Left tyre's pressure", Number, Test, 0.3, 3, "over the right one's"});
     v.field(g.camber, {"camber", "Camber", Angle, AngleGauge, -15 * deg, 15 * deg, "top inwards is negative"});
@@ -111,8 +117,18 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
     v.field(h.launch, {"launch", "Launch", Number, Test, 0, 2, "acceleration along, in g"});
     v.field(h.axle_ratio,
             {"axle_ratio", "Final drive", Number, Test, 1, 20, "turns of the propshaft per turn of the wheel"});
-    v.choice("propshaft", "Propshaft turns", h.propshaft, {"clockwise", "anticlockwise"});
-    v.field(h.front_braking, {"front_braking", "Front brake share", units::Quantity::Share, Test, 0, 1});
+    v.field(h.person, {"person", "Person at the side", Mass, Scale, 0.001, 300,
+                       "leaning on it or standing on its sill; usual: 80 kg, a tenth of a small car", "usual", 0});
+    v.field(h.person_out, {"person_out", "Stands out", Length, Tape, 1 * mm, 3000 * mm, "from the car's middle",
+                           "over the wheels", 0});
+    v.field(h.side_area, {"side_area", "Side area", Number, Tape, 1e-4, 80,
+                          "m², seen from the side; usual: by wheelbase and height of mass", "usual", 0});
+    v.field(h.wind, {"wind", "Side wind", units::Quantity::Speed, Test, 0, 60, "a gust"});
+    v.choice("propshaft", "Propshaft, seen from behind, turns", h.propshaft, {"clockwise", "anticlockwise"});
+    v.field(h.front_braking, {"front_braking", "Front brake share", units::Quantity::Share, Test, 0.01, 1,
+                              "\"ideal\": by what each axle carries while braking", "ideal", 0});
+    v.field(h.braking, {"braking", "Braking into a bend", Number, Test, 0, 1.2, "still held as it turns in, in g"});
+    v.field(h.pull, {"pull", "Pull out of a bend", Number, Test, 0, 1.2, "acceleration along, in g"});
 }
 
 template <class V, Is<SpringPoint> T> void describe(V& v, T& p) {
@@ -162,8 +178,6 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     if (a.kind == car::AxleKind::Solid) {
         v.field(a.spring_base, {"spring_base", "Spring base", Length, Tape, 10 * mm, 3000 * mm,
                                 "between the springs' seats on the axle, not the track"});
-        v.field(a.bar_base, {"bar_base", "Bar base", Length, Tape, 10 * mm, 3000 * mm,
-                             "between the bar's links at the axle, not the track"});
     } else {
         v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2,
                                  "link pick-up travel along the link, per wheel travel; used squared"});

@@ -31,7 +31,7 @@ Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
     TallyOutcomes outcomes;
     outcomes(vehicle, setup, 1); // the ramps of all others are climbed from here
     std::mt19937 engine(seed);
-    std::normal_distribution<double> beam(1, beam_model_sigma);
+    std::normal_distribution<double> beam(1, beam_sigma(setup));
     std::array<std::vector<double>, outcome_count> found;
     Draws out{};
     const double ramps_end = flex::Protocol{}.highest;

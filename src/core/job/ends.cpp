@@ -16,14 +16,10 @@ std::array<linkage::End, 2> to_ends(const Assembly& a, const AxleData& axle) {
             const double sign = left ? 1 : -1;
             const Eigen::Vector3d& place = lie.pickup[e];
             if (axle.kind == car::AxleKind::Solid) {
-                // Without measured pick-ups the axle leans its links by the bar base, wherever the eyes are.
-                const double base =
-                    a.links.pickups == Pickups::Measured ? std::abs(place.y()) : axle.bar_base.value / 2;
                 const double up = a.mounts.height.value > 0
                                       ? axle.roll_centre_height.value - a.mounts.height.value + lie.middle.z()
                                       : place.z();
-                out[e].path = linkage::OnAxle{
-                    place, {0, place.y() - sign * base, up}, axle.track.value, a.mounts.on == CarriedBy::Axle};
+                out[e].path = linkage::OnAxle{place, {0, 0, up}, axle.track.value, a.mounts.on == CarriedBy::Axle};
                 continue;
             }
             switch (data.path) {
@@ -95,8 +91,13 @@ double gear(const std::array<linkage::End, 2>& ends) {
     return out;
 }
 
+double clamped_base(const Assembly& a) {
+    const bar::Laid laid = to_laid(a);
+    return std::abs(laid.line.points[laid.left_eye[0]].y() - laid.line.points[laid.right_eye[0]].y());
+}
+
 double link_per_wheel(const Assembly& a, const AxleData& axle) {
-    if (a.held == Held::Clamped) return axle.kind == car::AxleKind::Solid ? axle.bar_base.value / axle.track.value : 1;
+    if (a.held == Held::Clamped) return axle.kind == car::AxleKind::Solid ? clamped_base(a) / axle.track.value : 1;
     return gear(to_ends(a, axle));
 }
 

@@ -130,8 +130,12 @@ FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
     FlexResult out{state, car_with(state.vehicle, state.setup), {}, {}, {}};
     out.ascent = flex::climb(out.car, protocol);
     out.corner = corners(state, out.car, out.ascent.state, flex::situation(protocol, out.ascent.height));
-    const bool left_uphill = protocol.kind != flex::Kind::Slope || protocol.wheel % 2 == 0;
-    out.road = {car::roll_and_share(out.car).first, flex::tipping_slope(out.car, left_uphill),
+    // On a slope the side that is asked; else the worse.
+    const bool slope = protocol.kind == flex::Kind::Slope;
+    auto tips = flex::tipping_slope(out.car, !slope || protocol.wheel % 2 == 0);
+    if (!slope)
+        if (const auto other = flex::tipping_slope(out.car, false); other && (!tips || *other < *tips)) tips = other;
+    out.road = {car::roll_and_share(out.car).first, tips,
                 balance::drive(to_model(state.vehicle, out.car), {balance::Manoeuvre::LaneChange, 20, 4}).roll_peak};
     return out;
 }

@@ -56,11 +56,13 @@ struct LinkageData {
 
 using balance::Differential;
 
-/// How an axle's tyres grip and what its wheels do with lean and side force. 0 for `nominal_load`: what the wheels
-/// carry as weighed; for dampers: the usual quarter of critical.
+/// How an axle's tyres grip and what its wheels do with lean and side force. 0 for `nominal_load`: one
+/// kind of tyre on the whole car, at the mean of its wheels as weighed; for dampers: the usual quarter of critical.
 struct GripData {
     Measured nominal_load, grip{1, 0.15}, grip_fall{0.12, 0.04}, stiffness{16, 4}, stiffness_load{1.8, 0.3};
-    Measured camber_thrust{0.12, 0.05}, camber_loss{2, 1}, relaxation{0.5, 0.15}, pressure{1, 0};
+    Measured camber_thrust{0.12, 0.05}, camber_loss{10, 5},
+        best_camber{units::as_filed(-1.5 * units::deg, units::Quantity::Angle), units::deg};
+    Measured relaxation{0.5, 0.15}, pressure{1, 0}, best_pressure{1, 0.1}, pressure_loss{0.5, 0.25};
     Measured left_grip{1, 0.03}, left_pressure{1, 0.02}; ///< the left tyre's over the right one's
     Measured camber, camber_kept{0.3, 0.15}, roll_steer, side_steer, trail_steer;
     Measured roll_centre_moves; ///< roll centre's rise per rise of the body
@@ -88,7 +90,7 @@ struct TravelData {
 
 struct AxleData {
     car::AxleKind kind = car::AxleKind::Independent;
-    Measured track, unsprung_mass, unsprung_height, tyre_rate, spring_rate, spring_base, bar_base, motion_ratio;
+    Measured track, unsprung_mass, unsprung_height, tyre_rate, spring_rate, spring_base, motion_ratio;
     Measured bump_gap, bump_k1, bump_k3, droop_gap, droop_k, roll_centre_height, parasitic_roll_stiffness;
     TravelData travel;
     LinkageData linkage;
@@ -108,10 +110,12 @@ enum class Turns { Clockwise, Anticlockwise }; ///< the propshaft, seen from beh
 
 /// How the whole car turns and is driven. Inertias of 0: the usual for its masses and sizes.
 struct HandlingData {
-    Measured yaw_inertia, roll_inertia, front_braking{0.65, 0.05}, bias_ratio{2, 0.5};
-    Measured launch{0.4, 0.05}, axle_ratio{4, 0.3}; ///< g along; propshaft turns per wheel turn
+    Measured yaw_inertia, roll_inertia, front_braking, bias_ratio{2, 0.5}; ///< 0: the usual, the ideal split
+    Measured braking{0.2, 0.1}, pull{0.12, 0.05};                          ///< into and out of a bend, g
+    Measured launch{0.4, 0.05}, axle_ratio{4, 0.3};                        ///< g along; propshaft turns per wheel turn
+    Measured person, person_out, side_area, wind{25, 5}; ///< kg, m, m², m/s; 0: the usual of a car this size
     Driven driven = Driven::Rear;
-    Turns propshaft = Turns::Clockwise;
+    Turns propshaft = Turns::Anticlockwise;
     bool operator==(const HandlingData&) const = default;
 };
 

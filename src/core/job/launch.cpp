@@ -38,11 +38,14 @@ std::optional<Launch> launch(const Vehicle& v, const Setup& setup) {
     const Assembly& a = front ? setup.front : setup.rear;
     if (!a.fitted || !a.connected || a.held != Held::Links) return out;
     Setup tried = setup;
+    // What stands unlike without the torque (a tank, a driver) is not the propshaft's to even.
+    const car::State untwisted = car::settle(car, {.longitudinal_acceleration = along});
+    const double standing = untwisted.wheels[first].load - untwisted.wheels[first + 1].load;
     try {
         out.longer = solved_longer(setup, front, [&](double by) {
             (front ? tried.front : tried.rear).links.right_longer.value = by;
             const car::State s = off_the_line(car_with(v, tried));
-            return s.wheels[first].load - s.wheels[first + 1].load;
+            return s.wheels[first].load - s.wheels[first + 1].load - standing;
         });
     } catch (const BadInput&) { // on the way there a link no longer reaches
     }

@@ -10,8 +10,9 @@ struct Launch {
     std::array<double, 4> load; ///< N
     double estimate;            ///< of what each of its wheels gains or loses: T K_other/(K_f + K_r)/t, N
     double lean;                ///< of the body, rad
-    double preload;             ///< moment of the bar that evens its wheels, N·m: the torque itself
-    /// The right link longer than the left one by this evens them, m; nothing without such a bar or within 60 mm.
+    double preload;             ///< moment of the bar that takes out what the torque does, N·m: the torque itself
+    /// The right link longer than the left one by this takes out what the torque adds, m, and nothing of what stands
+    /// unlike without it; nothing without such a bar or within 60 mm.
     std::optional<double> longer;
 };
 

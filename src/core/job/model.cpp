@@ -98,10 +98,11 @@ car::Axle to_axle(const AxleData& a, const Acting& bar) {
             .track = a.track.value,
             .unsprung_mass = a.unsprung_mass.value,
             .unsprung_height = a.unsprung_height.value,
-            .tyre_rate = a.tyre_rate.value,
+            .tyre_rate = a.tyre_rate.value *
+                         balance::rate_at_pressure(a.grip.pressure.value * (1 + a.grip.left_pressure.value) / 2),
             .spring_rate = a.spring_rate.value,
             .spring_base = a.spring_base.value,
-            .bar_base = a.bar_base.value,
+            .bar_base = bar.base,
             .bump_gap = a.bump_gap.value,
             .bump_k1 = a.bump_k1.value,
             .bump_k3 = a.bump_k3.value,

@@ -45,15 +45,19 @@ linkage::Law to_law(const Assembly& assembly, const AxleData& axle, const bar::S
 /// What acts on an axle: a bar through its links, or a plain stiffness (car::Axle::bar). Neither: no bar.
 struct Acting {
     Eigen::Matrix2d plain = Eigen::Matrix2d::Zero();
+    double base = 0; ///< that the plain one has between its ends, m
     std::optional<linkage::Law> linkage;
 };
 
-/// The car with the given bars. Loads aboard are added.
+/// The car with the given bars, tyres at their pressures (an axle's two share one vertical rate, that of their mean
+/// pressure). Loads aboard are added.
 car::Car to_car(const Vehicle& vehicle, const Acting& front = {}, const Acting& rear = {});
 
 /// Travel along the links per wheel travel at ride height, wheels opposite: of a clamped bar's arms 1. The quoted
-/// motion ratio; on a solid axle the links' lever over half the track.
+/// motion ratio; on a solid axle the links' lever over half the track, which is where the links are.
 double link_per_wheel(const Assembly& assembly, const AxleData& axle);
+/// Between the ends of a bar clamped to its arms, m.
+double clamped_base(const Assembly& assembly);
 double gear(const std::array<linkage::End, 2>& ends);
 
 /// From the bar's rate at the links to roll stiffness of the body on the axle, m²: K_φ = k × this = k (t/2)² 2 ratio².

@@ -60,6 +60,15 @@ void roll(Scribe& s, const Vehicle& v, const Assessment& a) {
     s.stiffness("front", a.car.front, v.front, a.front);
     s.stiffness("rear", a.car.rear, v.rear, a.rear);
     const double hand = hand_roll_gradient(a.car) * units::g / units::deg;
+    if (!std::isfinite(a.outcomes[RollGradient])) {
+        const auto over = car::rollover_threshold(a.car);
+        s.out.remark = "By hand " + units::fixed(hand, 2) + "°/g, but the car tips before 0.3 g" +
+                       (over ? ": at " + units::fixed(over->acceleration / units::g, 2) + " g, " +
+                                   car::turn_that_lifts(over->wheel)
+                             : std::string()) +
+                       ". There is no roll gradient.";
+        return;
+    }
     s.out.remark = "By hand " + units::fixed(hand, 2) +
                    "°/g. The equilibrium, ±0.3 g with stops, frame twist and lean in full: " +
                    units::fixed(a.outcomes[RollGradient] * units::g / units::deg, 2) + "°/g.";
@@ -104,11 +113,13 @@ void limit(Scribe& s, const Vehicle& vehicle, const Assessment& a) {
     const car::Handling& h = a.handling;
     s.line("first wheel lifts at",
            std::isfinite(h.first_lift) ? units::fixed(h.first_lift / units::g, 2) + " g, " +
-                                             car::wheel_names[static_cast<std::size_t>(h.first_wheel)]
+                                             car::wheel_names[static_cast<std::size_t>(h.first_wheel)] + ", " +
+                                             car::turn_that_lifts(h.first_wheel)
                                        : "not below 2 g",
-           "equilibrium; side force at the masses' heights");
+           "equilibrium, turns to either side; side force at the masses' heights");
     if (const auto threshold = car::rollover_threshold(a.car))
-        s.line("no longer stands beyond", units::fixed(*threshold / units::g, 2) + " g",
+        s.line("no longer stands beyond",
+               units::fixed(threshold->acceleration / units::g, 2) + " g, " + car::turn_that_lifts(threshold->wheel),
                "equilibrium, both inner wheels light");
     s.out.remark = balance::sentence(l) +
                    ". Steady left turn on a flat, dry surface; a kerb, a slope or a quick swerve "
