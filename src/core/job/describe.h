@@ -406,6 +406,7 @@ template <class V, Is<SetupChecks> T> void describe(V& v, T& c) {
     v.optional_length("eye_height", c.eye_height);
     v.optional_length("left_link", c.left_link);
     v.optional_length("right_link", c.right_link);
+    v.optional_length("lift_zero", c.lift_zero);
     v.number("per_wheel", c.per_wheel);
     v.length("lift_tolerance", c.lift_tolerance);
     v.list("rounds", "Rounds", c.rounds);

@@ -225,7 +225,7 @@ struct RigCheck {
     bool operator==(const RigCheck&) const = default;
 };
 
-/// Heights, at the same contact point, at which the other side's arm just starts to move; m.
+/// Gauge readings, at the same contact point, at which the other side's arm just starts to move; m.
 struct LiftRound {
     double left = 0, right = 0; ///< with the left side lifted, with the right side lifted
     bool operator==(const LiftRound&) const = default;
@@ -239,6 +239,7 @@ struct SetupChecks {
     bool falls_free = false, joints_free = false;   ///< by its own weight with links off; joints clean and free
     std::optional<double> mount_height, eye_height; ///< at ride height, wheels loaded, m
     std::optional<double> left_link, right_link;    ///< m
+    std::optional<double> lift_zero;                ///< the gauge with both wheels down, m
     double per_wheel = 1;                           ///< rise of the contact point for the wheel's
     double lift_tolerance = 2e-3;                   ///< that two readings may differ by, m
     std::vector<LiftRound> rounds;

@@ -12,6 +12,7 @@ using State = StepFound::State;
 
 constexpr double limit_tolerance = 5 * mm, straight_tolerance = 2 * mm, centred_tolerance = 4 * mm,
                  level_tolerance = 1 * deg, equal_tolerance = 1 * mm, bend_tolerance = 4 * deg, most_slack = 2 * mm;
+constexpr double moving_force = 50; // at the eye, N: rubbing of bores and joints and half an arm; assumed
 
 constexpr StepReading of_limits[] = {
     {{"droop", "Droop, from ride height", Quantity::Length, Tool::Tape, 0, 1}, &SetupChecks::droop},
@@ -29,6 +30,8 @@ constexpr StepReading of_equal[] = {
     {{"left_link", "Left link, centre to centre", Quantity::Length, Tool::Tape, 0.001, 1.5}, &SetupChecks::left_link},
     {{"right_link", "Right link, centre to centre", Quantity::Length, Tool::Tape, 0.001, 1.5},
      &SetupChecks::right_link}};
+constexpr StepReading of_left_right[] = {
+    {{"lift_zero", "Gauge with both wheels down", Quantity::Length, Tool::Tape, -0.2, 2}, &SetupChecks::lift_zero}};
 constexpr StepReading of_hang[] = {
     {{"hang_bend", "Bend left between link and arm", Quantity::Angle, Tool::AngleGauge, 0, 90 * deg},
      &SetupChecks::hang_bend}};
@@ -136,19 +139,24 @@ void left_right(StepFound& out, const Assembly& a, const AxleData& axle, const s
                 const Teller& t) {
     out.title = "Left against right";
     out.how =
-        "Lift one wheel slowly until the other side's arm just starts to move; note the lift. Same contact point on "
-        "the other side. Stands under the car; nobody under it on a jack.";
+        "Lift one wheel slowly until the other side's arm just starts to move; note the gauge. Same contact point on "
+        "the other side. With the gauge's reading of both wheels down, slack shows too. Stands under the car; nobody "
+        "under it on a jack.";
     const SetupChecks& c = a.checks;
     if (c.rounds.empty()) return;
     const LiftRound& last = c.rounds.back();
     const bool below = sides[0].rest.pickup.z() < sides[0].rest.eye.z();
-    const linkage::LiftFound found =
-        linkage::lift_found(last.left, last.right, link_per_wheel(a, axle) / c.per_wheel, below);
+    const double per_contact = link_per_wheel(a, axle) / c.per_wheel, zero = c.lift_zero.value_or(0);
+    const linkage::LiftFound found = linkage::lift_found(last.left - zero, last.right - zero, per_contact, below);
     const double differ = last.left - last.right;
+    // Before the other arm moves, the bar winds up by what its own rubbing, and the arm's weight, take.
+    const double wound_up = moving_force / solve(a).at_links(0, 0);
     out.found = "round " + std::to_string(c.rounds.size()) + ": " +
                 within("they differ by " + t.length(std::abs(differ)), t.length(c.lift_tolerance)) + "; right link " +
-                t.length(std::abs(found.right_longer)) + (found.right_longer < 0 ? " short" : " long") + ", slack " +
-                t.length(found.slack);
+                t.length(std::abs(found.right_longer)) + (found.right_longer < 0 ? " short" : " long") +
+                (c.lift_zero ? ", slack and wind-up " + t.length(found.slack) + ", of it the bar's own about " +
+                                   t.length(wound_up)
+                             : std::string());
     out.state = std::abs(differ) <= c.lift_tolerance ? State::Good : State::Attend;
     if (out.state == State::Attend) {
         const double length = a.links.length.value;
@@ -157,9 +165,9 @@ void left_right(StepFound& out, const Assembly& a, const AxleData& axle, const s
                    t.change(-found.left_change, thread, length) +
                    ": shared, so that the bar stays level. Then read a new round." +
                    (thread ? "" : " These links have no thread: fit ones that do, or washers at the eye.");
-    } else if (found.slack > most_slack) {
+    } else if (c.lift_zero && found.slack - wound_up > most_slack) {
         out.state = State::Attend;
-        out.next = "Alike, but with " + t.length(found.slack) + " of slack: look for worn joints.";
+        out.next = "Alike, but with " + t.length(found.slack - wound_up) + " of slack: look for worn joints.";
     }
 }
 
@@ -188,8 +196,8 @@ void hang(StepFound& out, const Assembly& a, const AxleData& axle, const std::ar
 void ticked(StepFound& out, bool done) { out.state = done ? State::Good : State::Todo; }
 } // namespace
 
-const FieldSpec lift_specs[2] = {{"left", "Left side lifted", Quantity::Length, Tool::Tape, -0.2, 0.5},
-                                 {"right", "Right side lifted", Quantity::Length, Tool::Tape, -0.2, 0.5}};
+const FieldSpec lift_specs[2] = {{"left", "Left side lifted", Quantity::Length, Tool::Tape, -0.2, 2},
+                                 {"right", "Right side lifted", Quantity::Length, Tool::Tape, -0.2, 2}};
 
 std::span<const StepReading> readings_of(Step step) {
     switch (step) {
@@ -203,6 +211,8 @@ std::span<const StepReading> readings_of(Step step) {
         return of_level;
     case Step::Equal:
         return of_equal;
+    case Step::LeftRight:
+        return of_left_right;
     case Step::Hang:
         return of_hang;
     default:
