@@ -99,6 +99,42 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
     }
 }
 
+TEST_CASE("a figure within its band speaks neither for the story nor against it") {
+    const Job j = blank();
+    const Assessment a = assess(j.vehicle, j.trial);
+    const BalanceFigures f = balance_figures(j.vehicle, a.car, balance::Ground::Dry);
+    const auto kind = [&](Complaint c, const char* words, const EvidenceBands& bands) {
+        return kind_of(evidence(c, j.vehicle, j.trial, a, f, bands), words);
+    };
+    const double lift = std::abs(a.handling.first_lift - f.limit().lateral), left = f.limit().left;
+    for (const double factor : {0.99, 1.01}) {
+        const bool open = factor > 1;
+        CHECK((kind(Complaint::LiftsWheel, " lifts at ", {.limit = factor * lift}) == Kind::Open) == open);
+        CHECK((kind(Complaint::PushesMiddle, "middle: ", {.balance = factor * left}) == Kind::Open) == open);
+    }
+}
+
+TEST_CASE("what is one thing at both ends is off at both: the balance is surer than either end") {
+    Job j = blank();
+    const Bands together = limit_bands(j.vehicle, j.trial, balance::Ground::Dry);
+    j.vehicle.rear.grip.grip.sigma *= 1.0001; // not alike any more
+    const Bands apart = limit_bands(j.vehicle, j.trial, balance::Ground::Dry);
+    CHECK(together.sigma[1] < apart.sigma[1]);
+    CHECK(together.sigma[0] > apart.sigma[0]);
+    // Brute: both ends' grip up by one sigma.
+    const auto limit_at = [&](double front, double rear) {
+        Job k = blank();
+        k.vehicle.front.grip.grip.value += front * 0.15;
+        k.vehicle.rear.grip.grip.value += rear * 0.15;
+        return balance::limit(to_model(k.vehicle, car_with(k.vehicle, k.trial))).lateral;
+    };
+    const double one = (limit_at(1, 1) - limit_at(-1, -1)) / 2;
+    const auto share = std::find_if(together.shares.begin(), together.shares.end(),
+                                    [](const Share& s) { return s.path == "vehicle/front/grip/grip"; });
+    REQUIRE(share != together.shares.end());
+    CHECK(std::sqrt(share->variance[0]) == Approx(one).epsilon(1e-4));
+}
+
 TEST_CASE(
     "a knock is spoken to by links that are off, play and a link past its stop, and every complaint says what feels "
     "the same and what to measure") {

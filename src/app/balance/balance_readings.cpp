@@ -116,8 +116,10 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     if (sums_.bands()) {
         const double band = band_90 * sums_.bands()->sigma[1];
         if (std::abs(off) < band)
-            line(tr("Which end is not sure: the tyres' figures leave ± %1 %.").arg(std::lround(100 * band)), 12,
-                 t.caution);
+            line(tr("Which end is not sure: what differs between the ends leaves ± %1 %, what both share is "
+                    "not in it.")
+                     .arg(std::lround(100 * band)),
+                 12, t.caution);
     }
     if (sums_.fitted()) line(tr("Fitted: %1").arg(qs(balance::sentence(sums_.fitted()->limit()))), 12, t.soft);
     QStringList phases;

@@ -26,14 +26,21 @@ QString signed_number(double v, int decimals, const QString& unit) {
 
 void BalanceStation::tell_evidence() {
     QString text;
-    static const QString marks[] = {tr("supports"), tr("against"), tr("feels the same"), tr("measure")};
+    job::EvidenceBands bands;
+    if (document_.bands()) bands.roll = band_90 * document_.bands()->sigma[job::RollGradient];
+    if (sums_->bands()) {
+        bands.limit = band_90 * sums_->bands()->sigma[0];
+        bands.balance = band_90 * sums_->bands()->sigma[1];
+    }
+    static const QString marks[] = {tr("supports"), tr("against"), tr("feels the same"), tr("measure"), tr("open")};
     for (int i = 0; i < job::complaint_count; ++i) {
         if (!complaints_[static_cast<std::size_t>(i)]->isChecked()) continue;
         const auto c = static_cast<job::Complaint>(i);
-        text += "<p style='margin: 6px 0 2px 0'><b>" + tr(job::words_of(c)).toHtmlEscaped() + "</b></p>";
+        text += "<p style='margin: 6px 0 2px 0'><b>" + tr(job::words_of(c)).toHtmlEscaped() + "</b>, " +
+                tr("on %1 ground as chosen above").arg(tr(balance::name_of(sums_->ground()))) + "</p>";
         for (const job::Evidence& e :
              job::evidence(c, document_.job().vehicle, document_.computed_setup(document_.look()), document_.looked(),
-                           *sums_->now())) {
+                           *sums_->now(), bands)) {
             const bool against = e.kind == job::Evidence::Kind::Against;
             text += QString("<p style='margin: 1px 0'><span style='color: %1'><b>%2</b></span> %3</p>")
                         .arg((against ? theme().caution : theme().soft).name(), marks[static_cast<int>(e.kind)],

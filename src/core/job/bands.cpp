@@ -66,14 +66,19 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
         }
         out.shares.push_back(std::move(share));
     };
-    for (const FieldRef& f : fields(job)) {
+    for (const Input& input : inputs(job)) {
         if (cancelled && cancelled()) break;
-        if (!(f.value->sigma > 0) || !bears(f.path)) continue;
+        const FieldRef& f = input.field;
+        if (!bears(f.path)) continue;
         const double value = f.value->value;
+        const auto set = [&](double to) {
+            f.value->value = to;
+            if (input.twin) input.twin->value->value = to;
+        };
         int steps = 0;
         Outcomes at[2];
         for (int side = 0; side < 2; ++side) {
-            f.value->value = side == 0 ? value + f.value->sigma : value - f.value->sigma;
+            set(side == 0 ? value + f.value->sigma : value - f.value->sigma);
             try {
                 check_range(f.value->value, f.spec, units::System::Metric, f.path);
                 at[side] = outcomes(job.vehicle, job.trial, 1);
@@ -82,9 +87,10 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
                 at[side] = nominal; // at the edge of what can be: one-sided
             }
         }
-        f.value->value = value;
-        const std::string label = (f.group.empty() ? "" : f.group + ", ") +
-                                  static_cast<char>(std::tolower(f.spec.label[0])) + (f.spec.label + 1);
+        set(value);
+        const std::string of = input.twin ? "both ends" : f.group;
+        const std::string label =
+            (of.empty() ? "" : of + ", ") + static_cast<char>(std::tolower(f.spec.label[0])) + (f.spec.label + 1);
         if (steps > 0) add({f.path, label, f.value->source, {}}, at[0], at[1], steps);
     }
     const double beam = beam_sigma(setup);

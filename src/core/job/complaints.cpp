@@ -10,9 +10,18 @@ using units::deg, units::g;
 
 struct Teller {
     std::vector<Evidence>& out;
+    EvidenceBands bands;
     void say(Kind kind, std::string words) { out.push_back({kind, std::move(words)}); }
     /// For the story where it holds, else against it.
     void figure(bool fits, std::string words) { say(fits ? Kind::Supports : Kind::Against, std::move(words)); }
+    /// The same where `margin`, above 0 for the story, is beyond its band; else neither.
+    void figure(double margin, double band, std::string words, const std::string& told_band) {
+        if (band > 0) words += " ± " + told_band;
+        if (std::abs(margin) < band)
+            say(Kind::Open, words + ": cannot say");
+        else
+            figure(margin > 0, std::move(words));
+    }
 };
 
 std::string in_g(double a) { return units::fixed(a / g, 2) + " g"; }
@@ -21,7 +30,9 @@ std::string degrees(double a) { return units::fixed(a / deg, 1) + "°"; }
 void phase(Teller& t, const BalanceFigures& f, std::size_t which, Gives end) {
     const balance::Limit& l = f.phase[which];
     const std::string words = balance::name_of(balance::all_phases[which]) + std::string(": ") + balance::sentence(l);
-    t.figure(l.first == end, words);
+    if (l.first == Gives::Tips || l.first == Gives::Nothing) return t.figure(false, words);
+    // By how much the other end has more left; the band of it is that of the middle of the bend.
+    t.figure(l.first == end ? l.left : -l.left, t.bands.balance, words, units::fixed(100 * t.bands.balance, 0) + " %");
 }
 
 void pushes(Teller& t, const Vehicle& v, const BalanceFigures& f, bool entry) {
@@ -69,8 +80,9 @@ void leans(Teller& t, const Vehicle& v, const Assessment& a) {
     if (!std::isfinite(a.outcomes[RollGradient]))
         t.say(Kind::Supports, "it tips before 0.3 g: there is no roll gradient");
     else
-        t.figure(a.outcomes[RollGradient] > 4.5 * deg / g,
-                 "roll gradient " + units::fixed(a.outcomes[RollGradient] * g / deg, 1) + "°/g");
+        t.figure(a.outcomes[RollGradient] - 4.5 * deg / g, t.bands.roll,
+                 "roll gradient " + units::fixed(a.outcomes[RollGradient] * g / deg, 1) + "°/g",
+                 units::fixed(t.bands.roll * g / deg, 1) + "°/g");
     double aloft = 0;
     for (const Load& l : v.loads)
         if (l.aboard && l.height.value > 1.3 * v.cg_height.value) aloft += l.mass.value;
@@ -121,10 +133,11 @@ void wind(Teller& t, const Vehicle& v, const Assessment& a) {
 void lifts(Teller& t, const Vehicle& v, const Assessment& a, const BalanceFigures& f) {
     const car::Handling& h = a.handling;
     if (std::isfinite(h.first_lift))
-        t.figure(h.first_lift < f.limit().lateral,
+        t.figure(f.limit().lateral - h.first_lift, t.bands.limit,
                  std::string(car::wheel_names[static_cast<std::size_t>(h.first_wheel)]) + " lifts at " +
                      in_g(h.first_lift) + " " + car::turn_that_lifts(h.first_wheel) + ", the tyres hold to " +
-                     in_g(f.limit().lateral));
+                     in_g(f.limit().lateral),
+                 units::fixed(t.bands.limit / g, 2) + " g");
     t.say(Kind::Measure, "on diagonal ramps a wheel hangs at " + units::fixed(a.ascent.height / units::mm, 0) + " mm");
     if (v.front.droop_gap.source != Source::Measured || v.rear.droop_gap.source != Source::Measured)
         t.say(Kind::Measure, "droop travel at both axles");
@@ -187,9 +200,9 @@ std::optional<double> lean_in_wind(const car::Car& car, const Outside& push) {
 }
 
 std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, const Assessment& a,
-                               const BalanceFigures& f) {
+                               const BalanceFigures& f, const EvidenceBands& bands) {
     std::vector<Evidence> out;
-    Teller t{out};
+    Teller t{out, bands};
     switch (c) {
     case Complaint::PushesEntry:
         pushes(t, v, f, true);

@@ -22,12 +22,19 @@ const char* words_of(Complaint complaint);
 
 /// A figure for or against the story, a thing that feels the same, or what to measure to tell them apart.
 struct Evidence {
-    enum class Kind { Supports, Against, Same, Measure };
+    enum class Kind { Supports, Against, Same, Measure, Open }; ///< Open: within the band, so neither
     Kind kind;
     std::string words;
 };
+/// Half of the 90 % bands of the figures that decide; 0: not known yet, and nothing is left open for it.
+struct EvidenceBands {
+    double roll = 0;    ///< of the roll gradient, rad per m/s²
+    double limit = 0;   ///< m/s²
+    double balance = 0; ///< of balance_of(), at the limit
+};
 std::vector<Evidence> evidence(Complaint complaint, const Vehicle& vehicle, const Setup& setup,
-                               const Assessment& assessment, const BalanceFigures& figures);
+                               const Assessment& assessment, const BalanceFigures& figures,
+                               const EvidenceBands& bands = {});
 
 /// What pushes a parked car from outside, as the vehicle says it or as is usual for its size: a person of 80 kg, or a
 /// tenth of a small car's mass, over its wheels; a side wind's pressure (air of 1.2 kg/m³, a side's coefficient of 1)

@@ -23,10 +23,9 @@ Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
     Job job;
     job.vehicle = vehicle;
     job.trial = setup;
-    std::vector<FieldRef> inputs = fields(job);
-    std::erase_if(inputs, [](const FieldRef& f) { return !(f.value->sigma > 0); });
+    const std::vector<Input> unsure = inputs(job);
     std::vector<double> nominal;
-    for (const FieldRef& f : inputs) nominal.push_back(f.value->value);
+    for (const Input& i : unsure) nominal.push_back(i.field.value->value);
 
     TallyOutcomes outcomes;
     outcomes(vehicle, setup, 1); // the ramps of all others are climbed from here
@@ -36,7 +35,10 @@ Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
     Draws out{};
     const double ramps_end = flex::Protocol{}.highest;
     while (out.count < count && out.impossible <= 10 * count && (!go_on || go_on(out.count))) {
-        for (std::size_t i = 0; i < inputs.size(); ++i) inputs[i].value->value = drawn(inputs[i], nominal[i], engine);
+        for (std::size_t i = 0; i < unsure.size(); ++i) {
+            unsure[i].field.value->value = drawn(unsure[i].field, nominal[i], engine);
+            if (unsure[i].twin) unsure[i].twin->value->value = unsure[i].field.value->value;
+        }
         try {
             const Outcomes now = outcomes(job.vehicle, job.trial, beam(engine));
             for (std::size_t o = 0; o < outcome_count; ++o) found[o].push_back(now[o]);

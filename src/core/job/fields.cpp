@@ -132,6 +132,31 @@ std::vector<FieldRef> fields(Job& job, const std::string& prefix) {
     return all;
 }
 
+std::vector<Input> inputs(Job& job) {
+    static const char* const one_thing[] = {
+        "/tyre_rate",           "/grip/nominal_load",  "/grip/grip",          "/grip/grip_fall",    "/grip/stiffness",
+        "/grip/stiffness_load", "/grip/camber_thrust", "/grip/camber_loss",   "/grip/best_camber",  "/grip/relaxation",
+        "/grip/best_pressure",  "/grip/pressure_loss", "/bar/youngs_modulus", "/bar/shear_modulus", "/bar/density"};
+    std::vector<FieldRef> all = fields(job);
+    std::vector<Input> out;
+    std::map<std::string, std::size_t> at_front; // of the twin's path, the place in `out`
+    for (FieldRef& f : all) {
+        if (!(f.value->sigma > 0)) continue;
+        if (const auto first = at_front.find(f.path);
+            first != at_front.end() && *out[first->second].field.value == *f.value) {
+            out[first->second].twin = f;
+            continue;
+        }
+        const std::size_t front = f.path.find("/front/");
+        if (f.value->source == Source::Assumed && front != std::string::npos)
+            for (const char* end : one_thing)
+                if (f.path.ends_with(std::string("/front") + end))
+                    at_front[f.path.substr(0, front) + "/rear/" + f.path.substr(front + 7)] = out.size();
+        out.push_back({std::move(f), {}});
+    }
+    return out;
+}
+
 std::vector<ChoiceRef> choices(const Job& job, const std::string& prefix) {
     Job copy = job;
     std::vector<FieldRef> all;

@@ -15,6 +15,15 @@ struct FieldRef {
 /// The pointers live as long as the job is not changed in shape.
 std::vector<FieldRef> fields(Job& job, const std::string& prefix = {});
 
+/// A number that is not sure, with the one at the other end that is the same thing: the figures of one kind of tyre on
+/// both axles, of one steel in both bars, where both are assumed alike. Such two are off together.
+struct Input {
+    FieldRef field;
+    std::optional<FieldRef> twin;
+};
+/// Those of fields() that have a spread; a twin stands with the first of the two.
+std::vector<Input> inputs(Job& job);
+
 /// The field at `path`, or nothing.
 std::optional<FieldRef> field(Job& job, const std::string& path);
 
