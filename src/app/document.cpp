@@ -1,6 +1,7 @@
 #include "app/document.h"
 
 #include "core/job/balance.h"
+#include "core/job/doubts.h"
 #include "core/job/fields.h"
 
 #include <QCoreApplication>
@@ -179,6 +180,15 @@ QString Document::problem(const QString& path) const {
     return problems_[draft->first] = find_problem(draft->first, draft->second);
 }
 
+QString Document::doubt(const QString& path) const {
+    if (!doubts_) {
+        doubts_.emplace();
+        for (const job::Doubt& d : job::doubts(*job_)) doubts_->emplace(d.path, QString::fromStdString(d.words));
+    }
+    const auto found = doubts_->find(path.toStdString());
+    return found == doubts_->end() ? QString() : found->second;
+}
+
 QString Document::find_problem(const std::string& path, const job::Draft& draft) const {
     job::Job copy = *job_;
     const auto field = job::field(copy, path);
@@ -222,6 +232,7 @@ void Document::set_sigma(const QString& path, double si) {
 void Document::show_job(std::shared_ptr<const job::Job> job) {
     job_ = std::move(job);
     problems_.clear();
+    doubts_.reset();
     compute();
     emit changed();
 }

@@ -48,6 +48,8 @@ public:
     QString shown(const QString& path) const;
     /// Why the field's draft cannot be used; empty when there is none.
     QString problem(const QString& path) const;
+    /// What looks like one of the usual mistakes about the field's value (job::doubts); empty when nothing does.
+    QString doubt(const QString& path) const;
     /// The first field whose draft waits, and why: empty when results are current.
     QString waiting() const;
     QString waiting_path() const;
@@ -129,6 +131,7 @@ private:
     std::optional<job::BarFigures> standard_front_, standard_rear_;
     std::shared_ptr<const job::Job> standard_of_;
     QString stale_;
+    mutable std::optional<std::map<std::string, QString>> doubts_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
     std::unique_ptr<balance::Limit> trial_limit_, fitted_limit_;
     std::unique_ptr<job::Bands> bands_, limit_bands_;

@@ -70,7 +70,7 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
         x += box.width();
     }
     const int columns = room.width() < 300 ? 1 : 2; // a narrow window lists them below each other
-    const double column = room.width() / columns, pitch = columns == 1 ? 14.5 : 22;
+    const double column = room.width() / columns, pitch = columns == 1 ? 14.5 : parts.size() > 8 ? 18 : 22;
     for (std::size_t part = 0; part < parts.size(); ++part) {
         const int i = static_cast<int>(part);
         const QPointF at(room.left() + (i % columns) * column,
@@ -84,7 +84,7 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFi
     const double lost = l.mounts + l.brackets + l.links();
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     if (columns == 2)
-        paint::text(p, room.topLeft() + QPointF(0, parts.size() > 8 ? 206 : 184), Qt::AlignLeft,
+        paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft,
                     tr("Rigid mounts and links would give %1 %2 more.")
                         .arg(QString::fromStdString(
                                  units::fixed(figures.link_rate * lost / (1 - lost) / rate.factor, rate.decimals)),

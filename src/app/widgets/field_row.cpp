@@ -65,7 +65,7 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString
 
 void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     const bool waits = document_.job().drafts.contains(field.path);
-    const Seen now{*field.value, document_.units(), writable};
+    const Seen now{*field.value, document_.units(), writable, document_.doubt(path_)};
     if (!waits && seen_ == now && !edit_->hasFocus()) return;
     seen_ = waits ? std::nullopt : std::optional(now);
     value_ = *field.value;
@@ -98,11 +98,12 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
 
 void FieldRow::tell_problem() {
     pause_->stop();
-    const QString problem = document_.problem(path_);
-    if (problem == error_->text() && error_->isHidden() == problem.isEmpty()) return;
-    error_->setText(problem);
-    error_->setVisible(!problem.isEmpty());
-    mark_bad(edit_, !problem.isEmpty());
+    const QString problem = document_.problem(path_), doubt = document_.doubt(path_);
+    const QString words = problem.isEmpty() ? doubt : problem;
+    if (words == error_->text() && error_->isHidden() == words.isEmpty()) return;
+    error_->setText(words);
+    error_->setVisible(!words.isEmpty());
+    mark_bad(edit_, !problem.isEmpty()); // a doubt is a question: the value counts
 }
 
 void FieldRow::leave() {

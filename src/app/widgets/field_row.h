@@ -38,6 +38,7 @@ private:
         job::Measured value;
         units::System units;
         bool writable;
+        QString doubt;
         bool operator==(const Seen&) const = default;
     };
     std::optional<Seen> seen_;

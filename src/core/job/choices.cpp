@@ -290,8 +290,11 @@ std::string why_sums_differ(const BarFigures& f) {
         const double by = 100 * (rate / f.eye_rate - 1);
         return (by >= 0 ? "+" : "") + units::fixed(by, 0) + " %";
     };
+    const bool tube = l.flattening > 0.005;
     std::string out = "Twist only " + off(f.twist_only) + ": it leaves out bending, " +
-                      part(l.bend_centre + l.bend_arms) + " of the give, and mounts, " + part(l.mounts + l.brackets) +
+                      part(l.bend_centre + l.bend_arms) + " of the give, " + (tube ? "" : "and ") + "mounts, " +
+                      part(l.mounts + l.brackets) +
+                      (tube ? ", and that bends of tubes flatten, " + part(l.flattening) : std::string()) +
                       ". Textbook " + off(f.textbook) + ": mounts rigid, corners sharp.";
     return out;
 }
