@@ -72,7 +72,7 @@ Json choices(const job::Assembly& a) {
                          {"wall_mm", units::rounded(t.wall / mm)},
                          {"mass_kg", units::rounded(t.mass)},
                          {"times_stress", units::rounded(t.stress)}});
-    return {{"rate_at_eye_after_N_per_mm", worths}, {"equal_rate_tubes", tubes}};
+    return {{"rate_at_eye_without_links_after_N_per_mm", worths}, {"equal_rate_tubes", tubes}};
 }
 } // namespace
 
@@ -97,15 +97,18 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
             {"axle", axle},
             {"bar", assembly.bar.name},
             {"connected", assembly.connected},
-            {"rate_at_eye_N_per_mm", figure(f->eye_rate, N_per_mm, b, front ? job::FrontRate : job::RearRate)},
-            {"rate_at_wheel_N_per_mm",
+            {"rate_at_eye_without_links_N_per_mm",
+             figure(f->eye_rate, N_per_mm, b, front ? job::FrontRate : job::RearRate)},
+            {"rate_at_link_ends_N_per_mm", units::rounded(f->link_rate / N_per_mm)},
+            {"rate_at_wheel_with_links_N_per_mm",
              figure(f->wheel_rate, N_per_mm, b, front ? job::FrontWheelRate : job::RearWheelRate)},
             {"roll_stiffness_N_m_per_deg",
              figure(f->roll_stiffness, 1 / deg, b, front ? job::FrontRollStiffness : job::RearRollStiffness)},
-            {"stiffness_matrix_N_per_mm",
+            {"stiffness_matrix_at_link_ends_N_per_mm",
              {{units::rounded(k(0, 0) / N_per_mm), units::rounded(k(0, 1) / N_per_mm)},
               {units::rounded(k(1, 0) / N_per_mm), units::rounded(k(1, 1) / N_per_mm)}}},
-            {"one_side_rate_N_per_mm", figure(f->one_side, N_per_mm, b, front ? job::FrontOneSide : job::RearOneSide)},
+            {"one_side_rate_at_link_ends_N_per_mm",
+             figure(f->one_side, N_per_mm, b, front ? job::FrontOneSide : job::RearOneSide)},
             {"twist_only_N_per_mm", units::rounded(f->twist_only / N_per_mm)},
             {"textbook_N_per_mm", units::rounded(f->textbook / N_per_mm)},
             {"mass_kg", units::rounded(f->mass)},

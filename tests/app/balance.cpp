@@ -60,7 +60,7 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     bench.click("work out means");
     station(bench).finish();
     const FigureRows& means = *bench.find<FigureRows>("other means");
-    REQUIRE(means.rows().size() == 2);
+    REQUIRE(means.rows().size() >= 2);
     const QString rear = means.value("rear bar");
     REQUIRE(rear.startsWith("× "));
     const double factor = rear.mid(2).toDouble();

@@ -388,6 +388,7 @@ void BalanceStation::pose(int shot) {
         manoeuvre_->mark(at.time);
     }
     if (shot == 3) {
+        want_fitted();
         work_out_means();
         working_means_.finish();
     }

@@ -56,7 +56,7 @@ private:
     void want_fitted();
     void work_out_means();
     void show_means();
-    QString costs(const job::Means& m) const; ///< what is better and what worse
+    QStringList costs(const job::Means& m) const; ///< a line of what is worse, one of what is better
     void put_on_trial();
     void tell_evidence();
     void set_lateral(double lateral);

@@ -206,7 +206,7 @@ void BalanceStation::work_out_means() {
     });
 }
 
-QString BalanceStation::costs(const job::Means& m) const {
+QStringList BalanceStation::costs(const job::Means& m) const {
     const units::Unit length = units::shown(units::Quantity::Length, document_.units()),
                       rate = units::shown(units::Quantity::Rate, document_.units());
     const auto symbol = [](const units::Unit& u) { return " " + QString::fromUtf8(u.symbol.data()); };
@@ -218,17 +218,17 @@ QString BalanceStation::costs(const job::Means& m) const {
     say(tr("limit"), m.limit / units::g, true, 3, " g");
     say(tr("wet"), m.wet / units::g, true, 3, " g");
     say(tr("lean"), m.roll * units::g / units::deg, false, 1, "°/g");
-    say(tr("one wheel feels"), m.one_wheel / rate.factor, false, rate.decimals, symbol(rate));
-    say(tr("first lift"), m.first_lift / units::g, true, 2, " g");
+    say(tr("one wheel"), m.one_wheel / rate.factor, false, rate.decimals, symbol(rate));
+    say(tr("lift"), m.first_lift / units::g, true, 2, " g");
     say(tr("ramps"), m.articulation / length.factor, true, document_.units() == units::System::Metric ? 0 : 1,
         symbol(length));
     if (std::abs(m.link) >= 1)
         (m.link > 0 ? worse : better) << tr("links ") + (m.link > 0 ? "+" : "") +
                                              qs(units::text(m.link, units::Quantity::Force, document_.units(), 0));
     QStringList out;
-    if (!better.isEmpty()) out << tr("better: %1").arg(better.join(", "));
     if (!worse.isEmpty()) out << tr("worse: %1").arg(worse.join(", "));
-    return out.isEmpty() ? tr("costs nothing that shows") : out.join("; ");
+    if (!better.isEmpty()) out << tr("better: %1").arg(better.join(", "));
+    return out.isEmpty() ? QStringList{tr("costs nothing that shows")} : out;
 }
 
 void BalanceStation::show_means() {
@@ -242,7 +242,10 @@ void BalanceStation::show_means() {
             rows.push_back({qs(m.what), {}, qs(m.to), Mark::Plain});
             continue;
         }
-        rows.push_back({qs(m.what), qs(m.to), costs(m), m.limit < -0.005 * units::g ? Mark::Caution : Mark::Plain});
+        const QStringList lines = costs(m);
+        for (int line = 0; line < lines.size(); ++line)
+            rows.push_back({line == 0 ? qs(m.what) : QString(), line == 0 ? qs(m.to) : QString(), lines[line],
+                            line == 0 && m.limit < -0.005 * units::g ? Mark::Caution : Mark::Plain});
     }
     cures_->setVisible(cure_->count() > 0);
     means_->show_rows(std::move(rows), 1, tr("The rules leave nothing to change."), 0.21);

@@ -124,7 +124,7 @@ void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
     };
     const double right = width() - 20;
     paint::text(p, {right, 20}, Qt::AlignRight,
-                a.held == job::Held::Clamped ? tr("roll-mode rate at the arms' ends") : tr("roll-mode rate at the eye"),
+                a.held == job::Held::Clamped ? tr("roll-mode rate at the arms' ends") : tr("roll-mode rate at the eye, links apart"),
                 12, t.soft);
     paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
                 document_.old() ? t.soft : axle_colour(front_), true);

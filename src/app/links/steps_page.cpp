@@ -108,7 +108,7 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     rounds_->setColumnCount(2);
     rounds_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     rounds_->verticalHeader()->setDefaultSectionSize(22);
-    rounds_->setFixedSize(260, 92);
+    rounds_->setFixedSize(260, 76);
     auto* lifts = new QHBoxLayout;
     lifts->addWidget(rounds_);
     lifts->addWidget(tolerance_box_, 0, Qt::AlignTop);

@@ -31,7 +31,7 @@ constexpr StepReading of_equal[] = {
     {{"right_link", "Right link, centre to centre", Quantity::Length, Tool::Tape, 0.001, 1.5},
      &SetupChecks::right_link}};
 constexpr StepReading of_left_right[] = {
-    {{"lift_zero", "Gauge with both wheels down", Quantity::Length, Tool::Tape, -0.2, 2}, &SetupChecks::lift_zero}};
+    {{"lift_zero", "Gauge, both wheels down (shows slack)", Quantity::Length, Tool::Tape, -0.2, 2}, &SetupChecks::lift_zero}};
 constexpr StepReading of_hang[] = {
     {{"hang_bend", "Bend left between link and arm", Quantity::Angle, Tool::AngleGauge, 0, 90 * deg},
      &SetupChecks::hang_bend}};
@@ -139,9 +139,8 @@ void left_right(StepFound& out, const Assembly& a, const AxleData& axle, const s
                 const Teller& t) {
     out.title = "Left against right";
     out.how =
-        "Lift one wheel slowly until the other side's arm just starts to move; note the gauge. Same contact point on "
-        "the other side. With the gauge's reading of both wheels down, slack shows too. Stands under the car; nobody "
-        "under it on a jack.";
+        "Lift one wheel slowly until the other side's arm just starts to move; note the gauge. The same at the other "
+        "side's contact point. Stands under the car; nobody under it on a jack.";
     const SetupChecks& c = a.checks;
     if (c.rounds.empty()) return;
     const LiftRound& last = c.rounds.back();
