@@ -99,6 +99,37 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
     }
 }
 
+TEST_CASE("what pushes a car from outside is of its own size: a model car is not blown over by a van's wind") {
+    Job j = blank();
+    const Outside usual = outside(j.vehicle);
+    CHECK(usual.person == 80);
+    CHECK(usual.wind ==
+          Approx(0.5 * 1.2 * 25 * 25 * 1.4 * j.vehicle.wheelbase.value * 1.9 * j.vehicle.cg_height.value));
+    const car::Car car = car_with(j.vehicle, j.trial);
+    // By hand for the person: his moment about the roll axis over the roll stiffness, tyres left out.
+    const double lean = *lean_by_person(car, usual);
+    CHECK(lean > 0.2 * units::deg);
+    CHECK(lean < 3 * units::deg);
+    j.vehicle.handling.person.value = 40;
+    CHECK(*lean_by_person(car, outside(j.vehicle)) == Approx(lean / 2).epsilon(0.1));
+    j.vehicle.handling.wind.value = 12.5;
+    CHECK(outside(j.vehicle).wind == Approx(usual.wind / 4));
+    // A tenth of the size: lengths by 1/10, masses by 1/1000, rates by 1/100.
+    Job model = blank();
+    for (const FieldRef& f : fields(model))
+        f.value->value *= f.spec.quantity == units::Quantity::Length || f.spec.quantity == units::Quantity::CubicRate
+                              ? 0.1
+                          : f.spec.quantity == units::Quantity::Mass          ? 1e-3
+                          : f.spec.quantity == units::Quantity::Rate          ? 1e-2
+                          : f.spec.quantity == units::Quantity::TorsionalRate ? 1e-4
+                                                                              : 1;
+    const Outside small = outside(model.vehicle);
+    CHECK(small.person == Approx(0.14).epsilon(0.05));
+    const car::Car toy = car_with(model.vehicle, model.trial);
+    REQUIRE(lean_by_person(toy, small));
+    CHECK(*lean_by_person(toy, small) < 10 * units::deg);
+}
+
 TEST_CASE("a figure within its band speaks neither for the story nor against it") {
     const Job j = blank();
     const Assessment a = assess(j.vehicle, j.trial);

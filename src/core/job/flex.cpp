@@ -48,7 +48,9 @@ void add_link_limits(std::vector<CornerLimit>& out, const car::Axle& a, const st
     if (std::abs(answer.bound[s]) > 0) out.push_back({"link joint bound", 0});
     for (const double far : {-0.5, 0.5})
         if (const auto over = linkage::over_centre(end, linkage::Mode::Roll, far))
-            if (position) out.push_back({"link over centre", far < 0 ? travel[side] - *over : *over - travel[side]});
+            if (position)
+                out.push_back({far < 0 ? "link over centre, drooping" : "link over centre, bumping",
+                               far < 0 ? travel[side] - *over : *over - travel[side]});
 }
 } // namespace
 

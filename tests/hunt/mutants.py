@@ -1,0 +1,95 @@
+#!/usr/bin/env python3
+"""One operator of the core changed at random, rebuilt, the core's and the store's tests run: which changes does no test
+notice? Run by hand: tests/hunt/mutants.py [MUTANTS [SEED]]; works in build/mutants on a copy of the last commit. A change
+that is truly alike stands with its reason in tests/hunt/mutants-alike.txt (FILE: line's text -> changed text: why). Exit
+code 1 where under 90 % of the others were noticed."""
+import pathlib
+import random
+import re
+import subprocess
+import sys
+
+HERE = pathlib.Path(__file__).resolve().parents[2]
+TREE = HERE / "build" / "mutants" / "tree"
+SWAPS = [(" + ", " - "), (" - ", " + "), (" * ", " / "), (" / ", " * "), (" < ", " >= "), (" > ", " <= "), (" <= ", " > "),
+         (" >= ", " < "), (" && ", " || "), (" || ", " && "), (" += ", " -= "), (" -= ", " += "), ("std::sin(", "std::cos("),
+         ("std::cos(", "std::sin("), ("std::min(", "std::max("), ("std::max(", "std::min("), (" == ", " != "), (" != ", " == ")]
+
+
+def code(line):
+    """The line with comments and texts blanked, so that only operators are found in it."""
+    line = re.sub(r'"(\\.|[^"\\])*"', lambda m: "_" * len(m.group()), line)
+    at = line.find("//")
+    return line if at < 0 else line[:at]
+
+
+def places():
+    out = []
+    for file in sorted((TREE / "src" / "core").rglob("*.cpp")):
+        for number, line in enumerate(file.read_text().splitlines()):
+            seen = code(line)
+            if "template" in seen or seen.lstrip().startswith(("#", "for (", "*", "///")):
+                continue
+            for old, new in SWAPS:
+                at = seen.find(old)
+                while at >= 0:
+                    out.append((file, number, at, old, new))
+                    at = seen.find(old, at + 1)
+    return out
+
+
+def run(*command, seconds):
+    try:
+        return subprocess.run(command, cwd=TREE, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+                              timeout=seconds).returncode
+    except subprocess.TimeoutExpired:
+        return -1
+
+
+def noticed():
+    """How: "" where no test did."""
+    if run("cmake", "--build", "build/release", "--target", "core-tests", "store-tests", seconds=900) != 0:
+        return "does not build"
+    for tests, skipped in (("core-tests", "~*drawn cars*"), ("store-tests", "~*under any locale*")):
+        if (result := run(f"build/release/tests/{tests}", "-a", skipped, seconds=240)) != 0:
+            return tests + (" never ended" if result == -1 else "")
+    return ""
+
+
+def main():
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else 150
+    seed = int(sys.argv[2]) if len(sys.argv) > 2 else 1
+    TREE.parent.mkdir(parents=True, exist_ok=True)
+    if not TREE.exists():
+        subprocess.run(["git", "clone", "-q", str(HERE), str(TREE)], check=True)
+    subprocess.run("git checkout -q -- . && git pull -q && cmake --preset release -DDERVISH_APP=OFF", shell=True, cwd=TREE,
+                   check=True, stdout=subprocess.DEVNULL)
+    if sound := noticed():
+        sys.exit(f"without any change: {sound}")
+    alike = (HERE / "tests" / "hunt" / "mutants-alike.txt").read_text()
+    drawn = random.Random(seed).sample(places(), count)
+    lived = same = broken = 0
+    for file, number, at, old, new in drawn:
+        lines = file.read_text().splitlines(keepends=True)
+        before = lines[number]
+        lines[number] = before[:at] + new + before[at + len(old):]
+        told = f"{file.relative_to(TREE)}: {before.strip()} -> {lines[number].strip()}"
+        if told in alike:
+            same += 1
+            continue
+        original = file.read_text()
+        file.write_text("".join(lines))
+        how = noticed()
+        file.write_text(original)
+        if how == "does not build":
+            broken += 1
+        elif not how:
+            lived += 1
+            print(f"LIVED {told}", flush=True)
+    tried = count - same - broken
+    print(f"seed {seed}: {count} changes, {broken} do not build, {same} known to be alike; of {tried} others {tried - lived} "
+          f"were noticed, {lived} lived")
+    sys.exit(0 if lived <= 0.1 * tried else 1)
+
+
+main()
