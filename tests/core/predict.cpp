@@ -1,7 +1,10 @@
 #include "core/job/bands.h"
 #include "core/job/fields.h"
 
+#include <algorithm>
 #include <catch2/catch.hpp>
+#include <cmath>
+#include <random>
 
 using namespace dervish;
 using namespace dervish::job;
@@ -134,4 +137,23 @@ TEST_CASE("the ledger's shares have bands that follow their own inputs") {
     CHECK(sum == Approx(1));
     CHECK(std::string(share(up)[4].name) == "bushes");
     CHECK(soft[4] > 0.001);
+}
+
+TEST_CASE("a wide band of a positive figure is told in its logarithm, with unlike sides") {
+    CHECK(band_text(109.4, 6.3, 1) == "± 6.3");
+    CHECK(band_text(9, 2, 0) == "± 2");
+    CHECK(band_text(55, 65, 0) == "−38 +124"); // 55 e^(±65/55)
+    CHECK(band_text(-3, 2, 1) == "± 2.0");
+    CHECK(band_text(3, 0, 1).empty());
+    // As drawn: a rate that goes with the fourth power of a diameter known to 15 %.
+    std::mt19937 engine(3);
+    std::normal_distribution<double> diameter(1, 0.15);
+    std::vector<double> rates;
+    for (int i = 0; i < 40000; ++i) rates.push_back(100 * std::pow(diameter(engine), 4));
+    std::sort(rates.begin(), rates.end());
+    const double half = 1.645 * 4 * 0.15 * 100;
+    const double low = 100 / std::exp(half / 100), high = 100 * std::exp(half / 100);
+    CHECK(rates[2000] == Approx(low).epsilon(0.15));
+    CHECK(rates[38000] == Approx(high).epsilon(0.25)); // ± would say 199
+    CHECK(std::abs(rates[2000] - low) < std::abs(rates[2000] - (100 - half)));
 }

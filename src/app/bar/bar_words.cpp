@@ -124,15 +124,17 @@ void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
     };
     const double right = width() - 20;
     paint::text(p, {right, 20}, Qt::AlignRight,
-                a.held == job::Held::Clamped ? tr("roll-mode rate at the arms' ends") : tr("roll-mode rate at the eye, links apart"),
+                a.held == job::Held::Clamped ? tr("roll-mode rate at the arms' ends")
+                                             : tr("roll-mode rate at the eye, links apart"),
                 12, t.soft);
     paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
                 document_.old() ? t.soft : axle_colour(front_), true);
     const auto band = [&](job::Outcome of_front, double factor, int decimals) {
         const std::size_t outcome = static_cast<std::size_t>(of_front) + (front_ ? 0 : 1);
-        return document_.bands() ? " ± " + QString::fromStdString(units::fixed(
-                                               band_90 * document_.bands()->sigma[outcome] / factor, decimals))
-                                 : QString();
+        if (!document_.bands()) return QString();
+        const double value = document_.looked().outcomes[outcome];
+        return " " + QString::fromStdString(job::band_text(
+                         value / factor, band_90 * document_.bands()->sigma[outcome] / factor, decimals));
     };
     paint::text(p, {right, 70}, Qt::AlignRight, unit + band(job::FrontRate, rate.factor, rate.decimals), 13, t.soft);
     const auto row = [&](double y, const QString& what, const QString& value) {

@@ -14,6 +14,7 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 
 QString FlexStation::band_words() const {
     if (!sums_->bands()) return {};
+    if (sums_->shown() && !sums_->shown()->ascent.lifted) return {}; // a bound has no band
     const double band = band_90 * sums_->bands()->sigma[0];
     return " ± " + (slope() ? qs(units::fixed(band / units::deg, 1)) + "°"
                             : qs(units::text(band, units::Quantity::Length, document_.units(), 0)));

@@ -67,7 +67,10 @@ Shown shown_figure(const Document& d, Figure figure) {
     }
     case Figure::Lift: {
         Shown out = of("lifts on ramps at", job::LiftHeight, length.factor, decimals, symbol);
-        if (!now.ascent.lifted) out.prefix = "> ";
+        if (!now.ascent.lifted) { // a bound has no band
+            out.prefix = "> ";
+            out.band = 0;
+        }
         return out;
     }
     case Figure::FrontTravel:
@@ -152,7 +155,7 @@ void Tally::paintEvent(QPaintEvent*) {
         const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, 13, t.strip_soft);
         if (s.band > 0)
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft,
-                        "± " + QString::fromStdString(units::fixed(s.band, s.decimals)), 13, t.strip_soft);
+                        QString::fromStdString(job::band_text(s.value, s.band, s.decimals)), 13, t.strip_soft);
         else if (QFontMetricsF(face(12)).horizontalAdvance(s.note) < x + each - 26 - unit.right())
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);
         if (!old && !s.warning.isEmpty()) { // a shape and a word
