@@ -18,6 +18,7 @@ struct Shown {
     double value, change, band; ///< in `unit`; band 0: not known
     int decimals;
     QString unit, prefix, note, warning;
+    bool positive = true; ///< always: its band may be told in the logarithm
 };
 
 Shown shown_figure(const Document& d, Figure figure) {
@@ -83,6 +84,7 @@ Shown shown_figure(const Document& d, Figure figure) {
         if (!least) return {"link margin", std::numeric_limits<double>::infinity(), 0, 0, 0, {}, {}, {}, {}};
         Shown out = of("link margin", least->second ? job::FrontLinkMargin : job::RearLinkMargin, units::deg, 0, "°");
         out.change = was ? (least->first.left - was->first.left) / units::deg : 0;
+        out.positive = false;
         if (least->first.left < 0)
             out.warning = QObject::tr("past its stop");
         else if (least->first.left < linkage::stop_off_square - linkage::caution_off_square)
@@ -155,7 +157,8 @@ void Tally::paintEvent(QPaintEvent*) {
         const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, 13, t.strip_soft);
         if (s.band > 0)
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft,
-                        QString::fromStdString(job::band_text(s.value, s.band, s.decimals)), 13, t.strip_soft);
+                        QString::fromStdString(job::band_text(s.value, s.band, s.decimals, s.positive)), 13,
+                        t.strip_soft);
         else if (QFontMetricsF(face(12)).horizontalAdvance(s.note) < x + each - 26 - unit.right())
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);
         if (!old && !s.warning.isEmpty()) { // a shape and a word

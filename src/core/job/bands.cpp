@@ -39,9 +39,9 @@ bool bears_on_outcomes(const std::string& path) {
     return true;
 }
 
-std::string band_text(double value, double half_band, int decimals) {
+std::string band_text(double value, double half_band, int decimals, bool positive) {
     if (!(half_band > 0) || !std::isfinite(half_band)) return {};
-    if (!(half_band > 0.25 * value) || !(value > 0)) return "± " + units::fixed(half_band, decimals);
+    if (!positive || !(half_band > 0.25 * value) || !(value > 0)) return "± " + units::fixed(half_band, decimals);
     const double factor = std::exp(half_band / value);
     return "−" + units::fixed(value - value / factor, decimals) + " +" + units::fixed(value * factor - value, decimals);
 }

@@ -25,9 +25,10 @@ inline constexpr double beam_model_sigma = 0.01;
 /// The same where the setup has a bent tube: a fifth of what its bends flatten is not sure either.
 double beam_sigma(const Setup& setup);
 
-/// How a 90 % band reads beside its value, both in the unit shown: "± 6.3"; of a positive figure whose band is more
-/// than a quarter of it, in its logarithm and so with unlike sides: "−31 +70". Empty where there is none.
-std::string band_text(double value, double half_band, int decimals);
+/// How a 90 % band reads beside its value, both in the unit shown: "± 6.3"; of a figure that is always `positive` and
+/// whose band is more than a quarter of it, in its logarithm and so with unlike sides: "−31 +70". Empty where there is
+/// none.
+std::string band_text(double value, double half_band, int decimals, bool positive = true);
 
 /// Cars again and again, each slightly different: bars that did not change are not solved again.
 class Cars {

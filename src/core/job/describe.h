@@ -124,7 +124,7 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
     v.field(h.side_area, {"side_area", "Side area", Number, Tape, 1e-4, 80,
                           "m², seen from the side; usual: by wheelbase and height of mass", "usual", 0});
     v.field(h.wind, {"wind", "Side wind", units::Quantity::Speed, Test, 0, 60, "a gust"});
-    v.choice("propshaft", "Propshaft, seen from behind, turns", h.propshaft, {"clockwise", "anticlockwise"});
+    v.choice("propshaft", "Propshaft, from behind, turns", h.propshaft, {"clockwise", "anticlockwise"});
     v.field(h.front_braking, {"front_braking", "Front brake share", units::Quantity::Share, Test, 0.01, 1,
                               "\"ideal\": by what each axle carries while braking", "ideal", 0});
     v.field(h.braking, {"braking", "Braking into a bend", Number, Test, 0, 1.2, "still held as it turns in, in g"});
