@@ -119,8 +119,8 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
             {"axle_ratio", "Final drive", Number, Test, 1, 20, "turns of the propshaft per turn of the wheel"});
     v.field(h.person, {"person", "Person at the side", Mass, Scale, 0.001, 300,
                        "leaning on it or standing on its sill; usual: 80 kg, a tenth of a small car", "usual", 0});
-    v.field(h.person_out, {"person_out", "Stands out", Length, Tape, 1 * mm, 3000 * mm, "from the car's middle",
-                           "over the wheels", 0});
+    v.field(h.person_out, {"person_out", "Stands out", Length, Tape, 1 * mm, 3000 * mm,
+                           "from the car's middle; \"wheels\": over them", "wheels", 0});
     v.field(h.side_area, {"side_area", "Side area", Number, Tape, 1e-4, 80,
                           "m², seen from the side; usual: by wheelbase and height of mass", "usual", 0});
     v.field(h.wind, {"wind", "Side wind", units::Quantity::Speed, Test, 0, 60, "a gust"});
