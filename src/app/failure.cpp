@@ -1,8 +1,7 @@
 #include "app/failure.h"
 
-#include "core/bad_input.h"
+#include "app/window_thread.h"
 
-#include <QMetaObject>
 #include <cstdio>
 
 namespace dervish::app {
@@ -17,15 +16,13 @@ void on_failure(std::function<void(const std::string&)> tell) { teller() = std::
 
 void report_failure(const std::string& what) {
     std::fprintf(stderr, "dervish: %s\n", what.c_str());
-    // Queued: whatever failed is left first.
-    if (qApp)
-        QMetaObject::invokeMethod(
-            qApp,
-            [what] {
-                if (teller()) teller()(what);
-            },
-            Qt::QueuedConnection);
+    // Later: whatever failed is left first.
+    run_on_window_thread([what] {
+        if (teller()) teller()(what);
+    });
 }
+
+Application::Application(int& argc, char** argv) : QApplication(argc, argv) { listen_for_workers(); }
 
 bool Application::notify(QObject* receiver, QEvent* event) {
     try {

@@ -16,7 +16,7 @@ void report_failure(const std::string& what);
 /// window goes on.
 class Application : public QApplication {
 public:
-    using QApplication::QApplication;
+    Application(int& argc, char** argv);
     bool notify(QObject* receiver, QEvent* event) override;
 };
 

@@ -1,9 +1,7 @@
 #pragma once
 #include "app/failure.h"
+#include "app/window_thread.h"
 #include "core/bad_input.h"
-
-#include <QCoreApplication>
-#include <QEvent>
 
 #include <boost/asio/post.hpp>
 #include <boost/asio/thread_pool.hpp>
@@ -33,9 +31,8 @@ public:
     /// `work` owns copies of what it computes from, and speaks to its owner through what it posts alone.
     void start(std::function<void(const Cancelled&, const Post&)> work) {
         stop();
-        task_ = std::make_shared<Task>(&inbox_);
-        inbox_.task = task_;
-        boost::asio::post(pool(), [task = task_, work = std::move(work)] {
+        task_ = std::make_shared<Task>();
+        boost::asio::post(worker_pool(), [task = task_, work = std::move(work)] {
             try {
                 if (!task->is_cancelled())
                     work([task] { return task->is_cancelled(); },
@@ -50,7 +47,6 @@ public:
     void stop() {
         if (task_) task_->cancel();
         task_.reset();
-        inbox_.task.reset();
     }
     /// Waits, and takes up what was posted: for pictures and tests.
     void finish() {
@@ -67,14 +63,12 @@ public:
     bool started() const { return task_ != nullptr; } ///< and not stopped
 
 private:
-    class Task {
+    class Task : public std::enable_shared_from_this<Task> {
     public:
-        explicit Task(QObject* inbox) : inbox_(inbox) {}
         bool is_cancelled() {
             const std::lock_guard guard(mutex_);
             return cancelled_;
         }
-        /// Once it returns, nothing reaches for the inbox any more.
         void cancel() {
             const std::lock_guard guard(mutex_);
             cancelled_ = true;
@@ -84,7 +78,7 @@ private:
             if (cancelled_) return;
             posted_.push_back(std::move(done));
             changed_.notify_all();
-            QCoreApplication::postEvent(inbox_, new QEvent(QEvent::User));
+            run_on_window_thread([task = shared_from_this()] { task->take_up(); });
         }
         void take_up() {
             std::vector<std::function<void()>> all;
@@ -114,27 +108,7 @@ private:
         std::condition_variable changed_;
         bool cancelled_ = false, over_ = false;
         std::vector<std::function<void()>> posted_;
-        QObject* inbox_;
     };
-    /// Lives on the window's thread and is told there that something was posted.
-    struct Inbox : QObject {
-        std::shared_ptr<Task> task;
-        bool event(QEvent* e) override {
-            if (e->type() != QEvent::User) return QObject::event(e);
-            if (const auto now = task) now->take_up();
-            return true;
-        }
-    };
-    /// Roomier than the machine: a cancelled task may run on for a while, and must not hold up the next.
-    static boost::asio::thread_pool& pool() {
-        static boost::asio::thread_pool* const all = [] {
-            qAddPostRoutine([] { pool().join(); });
-            return new boost::asio::thread_pool(8);
-        }();
-        return *all;
-    }
-
-    Inbox inbox_;
     std::shared_ptr<Task> task_;
 };
 

@@ -336,7 +336,7 @@ TEST_CASE("bands are checked by drawn cars on request, and the drawing can be st
     REQUIRE(card);
     REQUIRE(card->isVisible());
     auto* state = card->findChild<QLabel*>("draws state");
-    REQUIRE(QTest::qWaitFor([&] { return !state->text().isEmpty(); }, 60000));
+    REQUIRE(QTest::qWaitFor([&] { return !state->text().isEmpty(); }, 600000));
     CHECK(state->text().contains(QString("%1 cars drawn").arg(cars_drawn)));
     CHECK(card->findChild<QProgressBar*>()->value() == cars_drawn);
     QStringList words;
@@ -350,7 +350,7 @@ TEST_CASE("bands are checked by drawn cars on request, and the drawing can be st
     card = bench.window.findChild<DrawsCard*>("draws card");
     QTest::mouseClick(card->findChild<QPushButton*>("stop draws"), Qt::LeftButton);
     state = card->findChild<QLabel*>("draws state");
-    REQUIRE(QTest::qWaitFor([&] { return !state->text().isEmpty(); }, 60000));
+    REQUIRE(QTest::qWaitFor([&] { return !state->text().isEmpty(); }, 600000));
     CHECK(state->text().startsWith("Stopped after"));
     delete card; // closing while it draws waits for its thread
     bench.click("draw cars");
