@@ -249,8 +249,7 @@ void Document::compute() {
         try {
             auto result = std::make_unique<job::Assessment>(job::assess(job->vehicle, setup));
             const balance::Model model = job::to_model(job->vehicle, result->car);
-            auto limit =
-                std::make_unique<balance::Limit>(before ? balance::limit_near(model, *before) : balance::limit(model));
+            auto limit = std::make_unique<balance::Limit>(balance::outright_limit(model, before));
             return {std::move(result), std::move(limit), {}};
         } catch (const BadInput& e) {
             return {nullptr, nullptr, said(e)};

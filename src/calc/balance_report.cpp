@@ -102,6 +102,7 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
             {"phases", phases},
             {"handling_curve", curve},
             {"to_the_right", limit(f.right)},
+            {"outright", limit(f.outright)},
             {"most_pull_at_half_the_limit",
              {{"g", units::rounded(f.most_pull.longitudinal / g)},
               {"then_spins",

@@ -67,7 +67,7 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     CHECK((factor > 1.2 && factor < 6));
     CHECK(note_of(means, "rear bar").contains("ramps"));
     const double before =
-        job::balance_of(balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
+        job::balance_of(balance::outright_limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
     auto* cure = bench.find<QComboBox>("cure");
     REQUIRE(cure);
     CHECK(cure->currentText().startsWith("rear bar"));
@@ -79,7 +79,7 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     CHECK(bench.job() == once);
     CHECK(cure->count() == 0);
     const double after =
-        job::balance_of(balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
+        job::balance_of(balance::outright_limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
     CHECK(before < wanted - 0.01);
     CHECK(after == Approx(wanted).margin(0.005));
     CHECK(station(bench).isVisible());
@@ -173,9 +173,9 @@ TEST_CASE("tyre figures are entered with their source, and the limit and its ban
     auto* curve = bench.window.findChild<CurveReading*>();
     CHECK(Ink::of(*curve).says("± 0."));
     bench.click("balance group 1");
-    const double before = balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)).lateral;
+    const double before = balance::outright_limit(job::to_model(bench.job().vehicle, bench.document().trial().car)).lateral;
     bench.type("vehicle/front/grip/grip", "0.8");
-    CHECK(balance::limit(job::to_model(bench.job().vehicle, bench.document().trial().car)).lateral < before - 0.05 * g);
+    CHECK(balance::outright_limit(job::to_model(bench.job().vehicle, bench.document().trial().car)).lateral < before - 0.05 * g);
     bench.type("vehicle/front/grip/grip", "80");
     CHECK(bench.document().old());
     auto* differential = bench.find<QComboBox>("vehicle/front/grip/differential");

@@ -157,7 +157,7 @@ TEST_CASE("what is one thing at both ends is off at both: the balance is surer t
         Job k = blank();
         k.vehicle.front.grip.grip.value += front * 0.15;
         k.vehicle.rear.grip.grip.value += rear * 0.15;
-        return balance::limit(to_model(k.vehicle, car_with(k.vehicle, k.trial))).lateral;
+        return balance::outright_limit(to_model(k.vehicle, car_with(k.vehicle, k.trial))).lateral;
     };
     const double one = (limit_at(1, 1) - limit_at(-1, -1)) / 2;
     const auto share = std::find_if(together.shares.begin(), together.shares.end(),
@@ -187,5 +187,5 @@ TEST_CASE(
         CHECK(has(Kind::Same));
     }
     j.vehicle.front.grip.left_grip.value = 0.85; // unlike tyres
-    CHECK(kind_of(told(Complaint::PushesMiddle, j), "both ways: to the right") == Kind::Measure);
+    CHECK(kind_of(told(Complaint::PushesMiddle, j), "turns to both sides. To the ") == Kind::Measure);
 }

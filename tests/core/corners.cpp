@@ -171,9 +171,10 @@ TEST_CASE("cargo changes what the tyres carry and not what they are") {
 
 TEST_CASE("corners of made-up cars are those of a sum of their own: slips, understeer and limits to either side") {
     examples::Random r;
-    int front = 0, rear = 0;
+    int front = 0, rear = 0, right = 0;
     for (int i = 0; i < 20; ++i) {
         const Model m = model_of(made_up(r));
+        double lowest = 1e9, highest = 0;
         for (const int way : {1, -1}) {
             const Bend at = bend(m, 2.5, 0, way);
             const Corner c = corner(m, way * 2.5);
@@ -184,7 +185,15 @@ TEST_CASE("corners of made-up cars are those of a sum of their own: slips, under
             CHECK(l.lateral == Approx(lateral).margin(2e-3));
             CHECK(static_cast<int>(l.first) == first);
             (l.first == Gives::Front ? front : rear) += l.first != Gives::Tips;
+            lowest = std::min(lowest, lateral);
+            highest = std::max(highest, lateral);
         }
+        // The tally's is the lower of both, and is found from either.
+        const Limit tally = outright_limit(m), from_right = limit(m, Phase::Middle, Turn::Right);
+        CHECK(tally.lateral == Approx(lowest).margin(2e-3));
+        CHECK(outright_limit(m, &from_right).lateral == Approx(tally.lateral).margin(5e-6));
+        if (highest - lowest > 0.01) CHECK(outright_limit(m, &from_right).turn == tally.turn);
+        right += tally.turn == Turn::Right;
         const double h = 0.02 * g;
         const auto steer = [&](double a) {
             const Bend b = bend(m, a, 0, 1);
@@ -196,6 +205,7 @@ TEST_CASE("corners of made-up cars are those of a sum of their own: slips, under
     }
     CHECK(front > 5);
     CHECK(rear > 5);
+    CHECK(right > 3);
 }
 
 TEST_CASE("camber is a means: an axle holds most at some of it, and loses where its wheels lean with the body") {

@@ -54,7 +54,7 @@ TEST_CASE(
     for (const bool front : {true, false}) {
         const auto sweep = sweep_bar(m, front);
         REQUIRE(sweep.size() == 11);
-        const balance::Limit now = balance::limit(m);
+        const balance::Limit now = balance::outright_limit(m);
         double most = 0;
         for (const BarPoint& p : sweep) {
             most = std::max(most, p.limit.lateral);
@@ -72,7 +72,7 @@ TEST_CASE("links with play on a bar of no stiffness carry nothing and hold nothi
     Job off = j;
     off.trial.front.connected = false;
     CHECK(sweep_bar(m, true).front().limit.lateral ==
-          Approx(balance::limit(to_model(off.vehicle, built(off))).lateral).epsilon(1e-6));
+          Approx(balance::outright_limit(to_model(off.vehicle, built(off))).lateral).epsilon(1e-6));
 }
 
 TEST_CASE("every ground and load has its limit: less grip, less of it") {
@@ -90,7 +90,7 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
     Job j = plain_car();
     j.vehicle.loads.push_back({"tool chest", true, {80}, {1.3}, {0}, {0.6}});
     const car::Car c = built(j);
-    const double now = balance_of(balance::limit(to_model(j.vehicle, c))), wanted = now + 0.02; // the front holds more
+    const double now = balance_of(balance::outright_limit(to_model(j.vehicle, c))), wanted = now + 0.02; // the front holds more
     const auto all = same_balance(j.vehicle, c, balance::Ground::Dry, School::Limit, wanted);
     int found = 0;
     for (const Means& m : all) {
@@ -105,7 +105,7 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
             CHECK(f < 1);
             CHECK(m.roll > 0); // softened, it leans more
             CHECK(m.link < 0);
-            CHECK(balance_of(balance::limit(to_model(j.vehicle, with_bars(c, f, 1)))) == Approx(wanted).margin(1e-3));
+            CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, with_bars(c, f, 1)))) == Approx(wanted).margin(1e-3));
         }
         if (m.what == "rear bar") {
             CHECK(f > 1);
@@ -171,8 +171,8 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
     CHECK_FALSE(says("0.3 g"));
     for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.01;
     CHECK(says("is on its bump stop"));
-    j.vehicle.rear.grip.left_grip.value = 0.8;
-    CHECK(says("To the right"));
+    j.vehicle.rear.grip.left_grip.value = 0.8; // it carries the most in a right turn, which the tally then tells
+    CHECK(says("To the left: "));
     j.vehicle.front.grip.grip.value = 0.8;
     CHECK(says("0.3 g", balance::Ground::Snow));
     for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) {

@@ -62,7 +62,7 @@ double work_out(const job::Job& j, std::string& longest) {
     std::optional<job::Assessment> a;
     timed("assess", [&] { a = job::assess(j.vehicle, j.trial); });
     if (!a) return most;
-    timed("limit", [&] { balance::limit(job::to_model(j.vehicle, a->car)); });
+    timed("limit", [&] { balance::outright_limit(job::to_model(j.vehicle, a->car)); });
     timed("balance figures", [&] { job::balance_figures(j.vehicle, a->car, balance::Ground::Wet); });
     timed("schools", [&] {
         const balance::Model m = job::to_model(j.vehicle, a->car);

@@ -201,7 +201,7 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     paint::text_within(p, {room.left() - 20, room.top() - 26}, room.width() + 20, tr("Steering beyond the bend's own"),
                        14, t.ink);
     paint::text_within(p, {room.left() - 20, room.top() - 9}, room.width() + 20,
-                       tr("° at the wheels over lateral g · dashed: as fitted · band 90 %"), 12, t.soft);
+                       tr("° at the wheels over lateral g, left-hand bend · dashed: as fitted · band 90 %"), 12, t.soft);
     paint::text_within(p, {room.left() - 20, room.bottom() + 30}, room.width() + 20,
                        f.understeer ? tr("understeer %1 °/g at 0.3 g; its terms are under Schools")
                                           .arg(qs(units::fixed(f.understeer->whole * per_g / per_deg, 2)))
@@ -254,7 +254,7 @@ void BarsReading::paintEvent(QPaintEvent*) {
         for (const job::BarPoint& point : sweep) {
             least = std::min(least, point.limit.lateral);
             most = std::max(most, point.limit.lateral);
-            leans = std::max(leans, point.limit.at.lean());
+            leans = std::max(leans, std::abs(point.limit.at.lean()));
         }
     const double pad = std::max(0.01 * per_g, 0.15 * (most - least));
     least -= pad;
@@ -315,8 +315,8 @@ void BarsReading::paintEvent(QPaintEvent*) {
             row(tr("which corners at"), qs(units::fixed(best.limit / per_g, 3)) + " g");
             row(tr("more of it than now"), best.more_costs ? tr("costs grip") : tr("costs none"));
             row(tr("lean at the limit, none to rigid"),
-                qs(units::fixed(sweep.front().limit.at.lean() / units::deg, 1)) + "–" +
-                    qs(units::fixed(sweep.back().limit.at.lean() / units::deg, 1)) + "°");
+                qs(units::fixed(std::abs(sweep.front().limit.at.lean()) / units::deg, 1)) + "–" +
+                    qs(units::fixed(std::abs(sweep.back().limit.at.lean()) / units::deg, 1)) + "°");
         }
         y += 6;
     }

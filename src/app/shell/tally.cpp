@@ -63,6 +63,7 @@ Shown shown_figure(const Document& d, Figure figure) {
                   {},
                   {},
                   {}};
+        if (l.turn == balance::Turn::Right) out.note = QObject::tr("right turns");
         if (l.first == balance::Gives::Tips) out.warning = QObject::tr("before its tyres slide");
         return out;
     }

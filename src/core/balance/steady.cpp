@@ -197,7 +197,7 @@ Limit limit(const Model& m, Phase phase, Turn turn) {
         return balance::corner(model, way * a, p, start);
     };
     Corner low = corner(m, close, phase);
-    if (!low.holds) return {0, tips(low) ? Gives::Tips : gives(low), 0, low};
+    if (!low.holds) return {0, tips(low) ? Gives::Tips : gives(low), 0, low, turn};
     for (double a = close; a < top; a += step) {
         const Corner high = corner(m, a + step, phase, &low.state);
         if (high.holds) {
@@ -208,7 +208,7 @@ Limit limit(const Model& m, Phase phase, Turn turn) {
             const double found = root_between([&](double x) { return left_of(corner(m, x, phase, &low.state)); }, a,
                                               a + step, left_of(low), left_of(high), close / 4);
             const Corner inside = corner(m, found - close, phase, &low.state);
-            return {found, gives(inside), other(inside), inside};
+            return {found, gives(inside), other(inside), inside, turn};
         }
         Corner beyond = high; // by halves: the equilibrium ends on the way
         for (double bad = a + step; bad - way * low.lateral > close;) {
@@ -216,9 +216,9 @@ Limit limit(const Model& m, Phase phase, Turn turn) {
             (c.holds ? low : beyond) = c;
             if (!c.holds) bad = way * c.lateral;
         }
-        return {way * low.lateral, tips(beyond) ? Gives::Tips : gives(low), other(low), low};
+        return {way * low.lateral, tips(beyond) ? Gives::Tips : gives(low), other(low), low, turn};
     }
-    return {top, Gives::Nothing, other(low), low};
+    return {top, Gives::Nothing, other(low), low, turn};
 }
 
 Pull most_pull(const Model& m, double lateral) {
@@ -239,11 +239,13 @@ Pull most_pull(const Model& m, double lateral) {
 }
 
 Limit limit_near(const Model& m, const Limit& near) {
-    if (near.first == Gives::Tips || near.first == Gives::Nothing || near.lateral < 0.1) return limit(m);
+    if (near.first == Gives::Tips || near.first == Gives::Nothing || near.lateral < 0.1)
+        return limit(m, Phase::Middle, near.turn);
+    const double way = near.turn == Turn::Right ? -1 : 1;
     double at = near.lateral, last = at - 0.05;
-    Corner before = corner(m, last, Phase::Middle, &near.at.state);
+    Corner before = corner(m, way * last, Phase::Middle, &near.at.state);
     for (int i = 0; i < 6 && !tips(before); ++i) {
-        const Corner here = corner(m, at, Phase::Middle, &before.state);
+        const Corner here = corner(m, way * at, Phase::Middle, &before.state);
         const double slope = (left_of(here) - left_of(before)) / (at - last);
         if (tips(here) || !(slope < 0)) break;
         const double step = -left_of(here) / slope;
@@ -252,11 +254,21 @@ Limit limit_near(const Model& m, const Limit& near) {
         at += step;
         before = here;
         if (std::abs(step) > close / 2) continue;
-        const Corner inside = corner(m, at - close, Phase::Middle, &here.state);
+        const Corner inside = corner(m, way * (at - close), Phase::Middle, &here.state);
         if (!inside.holds) break;
-        return {at, gives(inside), other(inside), inside};
+        return {at, gives(inside), other(inside), inside, near.turn};
     }
-    return limit(m);
+    return limit(m, Phase::Middle, near.turn);
+}
+
+Limit outright_limit(const Model& m, const Limit* near) {
+    const Limit one = near ? limit_near(m, *near) : limit(m);
+    const Turn turn = one.turn == Turn::Left ? Turn::Right : Turn::Left;
+    // Most cars hold the same to the other side, which one corner shows.
+    const double there = one.lateral - 3 * close;
+    if (there <= 0 || corner(m, turn == Turn::Right ? -there : there + 6 * close).holds) return one;
+    const Limit other = limit(m, Phase::Middle, turn);
+    return other.lateral < one.lateral + (turn == Turn::Right ? -2 : 2) * close ? other : one;
 }
 
 Curve handling_curve(const Model& m, int points, Phase phase) {
@@ -273,7 +285,7 @@ Curve handling_curve(const Model& m, int points, Phase phase) {
 }
 
 std::string sentence(const Limit& l) {
-    const std::string at = units::fixed(l.lateral / units::g, 2) + " g",
+    const std::string at = units::fixed(l.lateral / units::g, 2) + (l.turn == Turn::Right ? " g in right turns" : " g"),
                       left = units::fixed(100 * l.left, 0) + " % left";
     switch (l.first) {
     case Gives::Front:

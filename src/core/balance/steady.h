@@ -82,15 +82,19 @@ struct Limit {
     Gives first;
     double left; ///< of its grip at the axle that does not give up first: most over need, less 1
     Corner at;   ///< just inside
+    Turn turn = Turn::Left;
 };
 Limit limit(const Model& model, Phase phase = Phase::Middle, Turn turn = Turn::Left);
-/// The limit of a car much like the one that `near` (a left turn, middle) is of, by secants from it; limit() where
-/// they do not lead there.
+/// The limit of a car much like the one that `near` (in the middle of a bend) is of, in the same turn, by secants from
+/// it; limit() where they do not lead there.
 Limit limit_near(const Model& model, const Limit& near);
+/// The lower of both turns' limits in the middle of the bend; the left one where they are alike. `near`, of a car much
+/// like it, is where to begin.
+Limit outright_limit(const Model& model, const Limit* near = nullptr);
 Pull most_pull(const Model& model, double lateral);
 Curve handling_curve(const Model& model, int points, Phase phase = Phase::Middle);
 
-/// "Front gives up first at 0.81 g; rear has 4 % left".
+/// "Front gives up first at 0.81 g; rear has 4 % left"; of a right turn, "at 0.81 g in right turns".
 std::string sentence(const Limit& limit);
 
 /// Understeer gradient at 0.3 g, rad per m/s², and the terms that it is the sum of.

@@ -92,10 +92,12 @@ std::string words_of(const balance::Pull& pull, double lateral) {
 }
 
 BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground ground) {
-    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, {}, {}, 0};
+    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, {}, {}, {}, 0};
     for (std::size_t i = 0; i < 4; ++i) out.phase[i] = balance::limit(out.model, balance::all_phases[i]);
     out.right = balance::limit(out.model, balance::Phase::Middle, balance::Turn::Right);
-    out.most_pull = balance::most_pull(out.model, 0.5 * out.limit().lateral);
+    out.outright = out.right.lateral < out.phase[1].lateral - 2e-6 ? out.right : out.phase[1];
+    out.most_pull =
+        balance::most_pull(out.model, (out.outright.turn == balance::Turn::Right ? -0.5 : 0.5) * out.limit().lateral);
     out.curve = balance::handling_curve(out.model, 40);
     out.understeer = balance::understeer(out.model);
     const car::Loaded l = car::loaded(out.model.car);
@@ -109,7 +111,7 @@ Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, con
     const auto outcomes = [ground, cars = Cars(), first = std::optional<Limit>()](const Vehicle& v, const Setup& s,
                                                                                   double bar_scale) mutable {
         const balance::Model m = to_model(v, cars.with(v, s, bar_scale), ground);
-        const Limit l = first ? balance::limit_near(m, *first) : balance::limit(m);
+        const Limit l = first ? balance::limit_near(m, *first) : balance::outright_limit(m);
         if (!first) first = l;
         return Outcomes{l.lateral, balance_of(l)};
     };
@@ -118,6 +120,12 @@ Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, con
                bears_on_outcomes(path);
     };
     return propagate(vehicle, setup, outcomes, cancelled, bears);
+}
+
+std::optional<std::string> other_turn(const BalanceFigures& f) {
+    if (std::abs(f.right.lateral - f.phase[1].lateral) <= 0.005 * units::g) return {};
+    return f.outright.turn == balance::Turn::Right ? "To the left: " + balance::sentence(f.phase[1])
+                                                   : "To the right: " + balance::sentence(f.right);
 }
 
 std::vector<std::string> validity(const BalanceFigures& f) {
@@ -138,8 +146,7 @@ std::vector<std::string> validity(const BalanceFigures& f) {
         out.push_back(
             "A lean of " + units::fixed(lean / units::deg, 0) +
             "° at the limit is beyond what geometry at ride height describes: take the order, not the number");
-    if (std::abs(f.right.lateral - f.limit().lateral) > 0.005 * units::g)
-        out.push_back("To the right: " + balance::sentence(f.right));
+    if (const auto other = other_turn(f)) out.push_back(*other);
     if (!f.understeer) out.push_back("It does not hold 0.3 g here: there is no understeer gradient");
     return out;
 }
@@ -162,7 +169,7 @@ std::vector<BarPoint> sweep_bar(const balance::Model& model, bool front) {
     for (const double factor : {0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0, 5.0, 10.0, 1000.0}) {
         balance::Model m = model;
         m.car = front ? with_bars(model.car, factor, 1) : with_bars(model.car, 1, factor);
-        out.push_back({factor, balance::limit(m)});
+        out.push_back({factor, balance::outright_limit(m)});
     }
     return out;
 }
@@ -187,7 +194,7 @@ Grid condition_grid(const Vehicle& vehicle, const Setup& setup) {
         std::array<Limit, 3>& row = out.rows.emplace_back();
         for (std::size_t load = 0; load < 3; ++load) {
             const Vehicle v = with_loads(vehicle, load);
-            row[load] = balance::limit(to_model(v, car_with(v, setup), ground));
+            row[load] = balance::outright_limit(to_model(v, car_with(v, setup), ground));
         }
     }
     return out;
@@ -211,7 +218,7 @@ const SchoolWords& words_of(School school) {
 std::optional<double> reading(School school, const balance::Model& m) {
     switch (school) {
     case School::Limit:
-        return balance_of(balance::limit(m));
+        return balance_of(balance::outright_limit(m));
     case School::Understeer: {
         const auto u = balance::understeer(m);
         return u ? std::optional(u->whole) : std::nullopt;
@@ -330,8 +337,8 @@ Costs costs_of(const Vehicle& v, const car::Car& car) {
     return {h.roll_gradient,
             {balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel_rate,
              balance::bump(m.car.rear, l.share[1], m.roll_inertia).one_wheel_rate},
-            balance::limit(m).lateral,
-            balance::limit(to_model(v, car, Ground::Wet)).lateral,
+            balance::outright_limit(m).lateral,
+            balance::outright_limit(to_model(v, car, Ground::Wet)).lateral,
             std::isfinite(h.first_lift) ? h.first_lift : 0,
             flex::climb(m.car, {}).height,
             link_force(m.car)};

@@ -17,11 +17,12 @@ struct BalanceFigures {
     std::array<balance::Limit, 4> phase;           ///< in the order of balance::all_phases
     balance::Curve curve;                          ///< in the middle of the corner
     balance::Limit right;                          ///< in the middle of a right-hand bend
+    balance::Limit outright;                       ///< the lower of both, in the middle of the bend
     std::optional<balance::Understeer> understeer; ///< nothing where 0.3 g is more than the car holds
-    balance::Pull most_pull;                       ///< at half the limit sideways, to the left
+    balance::Pull most_pull;                       ///< at half the limit sideways, to the side of it
     std::array<balance::Bump, 2> bump;             ///< front, rear
     std::optional<double> roll_damping;
-    const balance::Limit& limit() const { return phase[1]; }
+    const balance::Limit& limit() const { return outright; }
 };
 /// "At 0.36 g sideways it pulls up to 0.34 g, then the front left spins".
 std::string words_of(const balance::Pull& pull, double lateral);
@@ -35,6 +36,9 @@ Bands limit_bands(const Vehicle& vehicle, const Setup& setup, balance::Ground gr
 /// What to keep in mind of these figures: stops reached on the way to the limit and from what on, a lean beyond what
 /// ride height's geometry describes, unlike tyres, no understeer gradient. Empty: nothing.
 std::vector<std::string> validity(const BalanceFigures& figures);
+
+/// What the turn that holds more does, where the two differ by over 0.005 g.
+std::optional<std::string> other_turn(const BalanceFigures& figures);
 
 /// How much nearer to giving up the front is than the rear, at the limit: 0 both at once, above 0 the rear first.
 double balance_of(const balance::Limit& limit);

@@ -28,7 +28,7 @@ std::string in_g(double a) { return units::fixed(a / g, 2) + " g"; }
 std::string degrees(double a) { return units::fixed(a / deg, 1) + "°"; }
 
 void phase(Teller& t, const BalanceFigures& f, std::size_t which, Gives end) {
-    const balance::Limit& l = f.phase[which];
+    const balance::Limit& l = which == 1 ? f.limit() : f.phase[which];
     const std::string words = balance::name_of(balance::all_phases[which]) + std::string(": ") + balance::sentence(l);
     if (l.first == Gives::Tips || l.first == Gives::Nothing) return t.figure(false, words);
     // By how much the other end has more left; the band of it is that of the middle of the bend.
@@ -40,8 +40,7 @@ void pushes(Teller& t, const Vehicle& v, const BalanceFigures& f, bool entry) {
     if (f.understeer)
         t.figure(f.understeer->whole > 0,
                  "understeer gradient " + units::fixed(f.understeer->whole * g / deg, 1) + "°/g at 0.3 g");
-    if (std::abs(f.right.lateral - f.limit().lateral) > 0.005 * g)
-        t.say(Kind::Measure, "both ways: to the right " + balance::sentence(f.right));
+    if (const auto other = other_turn(f)) t.say(Kind::Measure, "turns to both sides. " + *other);
     if (!entry) {
         const auto sweep = sweep_bar(f.model, true);
         const BestBar best = best_of(sweep);

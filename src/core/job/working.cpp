@@ -96,18 +96,19 @@ void share(Scribe& s, const Assessment& a) {
 }
 
 void limit(Scribe& s, const Vehicle& vehicle, const Assessment& a) {
-    const balance::Limit l = balance::limit(to_model(vehicle, a.car));
+    const balance::Limit l = balance::outright_limit(to_model(vehicle, a.car));
     s.out.figure = "Outright limit, dry";
     s.out.result = units::fixed(l.lateral / units::g, 2) + " g";
     s.out.formula =
         "the lateral acceleration at which one axle's two tyres, at the loads that lean and bars give them, "
         "together hold no more than its share of mass times acceleration";
+    const std::size_t inner = l.turn == balance::Turn::Left ? 0 : 1;
     for (std::size_t e = 0; e < 2; ++e) {
         const std::string end = e == 0 ? "front" : "rear";
         s.line(end + " has to hold", s.text(l.at.need[e], Quantity::Force, 0), "its masses times the acceleration");
         s.line(end + " could hold", s.text(l.at.most[e], Quantity::Force, 0),
-               "inner " + s.text(l.at.state.wheels[2 * e].load, Quantity::Force, 0) + ", outer " +
-                   s.text(l.at.state.wheels[2 * e + 1].load, Quantity::Force, 0) + ", grip falling with load");
+               "inner " + s.text(l.at.state.wheels[2 * e + inner].load, Quantity::Force, 0) + ", outer " +
+                   s.text(l.at.state.wheels[2 * e + 1 - inner].load, Quantity::Force, 0) + ", grip falling with load");
         s.input(end + " peak grip", (e == 0 ? vehicle.front : vehicle.rear).grip.grip, Quantity::Number);
     }
     const car::Handling& h = a.handling;
@@ -122,7 +123,7 @@ void limit(Scribe& s, const Vehicle& vehicle, const Assessment& a) {
                units::fixed(threshold->acceleration / units::g, 2) + " g, " + car::turn_that_lifts(threshold->wheel),
                "equilibrium, both inner wheels light");
     s.out.remark = balance::sentence(l) +
-                   ". Steady left turn on a flat, dry surface; a kerb, a slope or a quick swerve "
+                   ". A steady turn on a flat, dry surface; a kerb, a slope or a quick swerve "
                    "tips a tall car sooner.";
     s.out.source = std::string(from_model) + "; tyres: Pacejka 2012, 4.3.2";
 }
