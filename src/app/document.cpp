@@ -2,6 +2,7 @@
 
 #include "core/job/balance.h"
 #include "core/job/doubts.h"
+#include "core/job/draws.h"
 #include "core/job/fields.h"
 
 #include <QCoreApplication>
@@ -290,6 +291,7 @@ void Document::compute() {
     // Spreads and sources change the bands too, and they are part of the vehicle and the setups.
     if (trial_of_ != trial_before || fitted_of_ != fitted_before) {
         worker_.stop();
+        draws_.stop();
         bands_.reset();
         limit_bands_.reset();
         bands_timer_->start();
@@ -308,6 +310,29 @@ void Document::start_bands() {
         };
         tell(&Document::bands_, job::bands(job->vehicle, setup, cancelled));
         tell(&Document::limit_bands_, job::limit_bands(job->vehicle, setup, balance::Ground::Dry, cancelled));
+        post([this] { start_draws(); });
+    });
+}
+
+/// Where straight lines fail, drawn cars give the bands' sides.
+void Document::start_draws() {
+    draws_.start([this, job = job_, look = look_, bands = *bands_, limit_bands = *limit_bands_](const auto& cancelled,
+                                                                                                const auto& post) {
+        const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
+        const auto drawn = [&](const job::Bands& of, const auto& outcomes) {
+            auto once = outcomes;
+            const job::Outcomes nominal = once(job->vehicle, setup, 1);
+            return job::with_draws(
+                of, nominal,
+                job::draw(job->vehicle, setup, outcomes, job::draws_for_sides, 1, [&](int) { return !cancelled(); }));
+        };
+        const job::Bands figures = drawn(bands, job::TallyOutcomes()),
+                         limits = drawn(limit_bands, job::LimitOutcomes(balance::Ground::Dry));
+        post([this, figures, limits] {
+            *bands_ = figures;
+            *limit_bands_ = limits;
+            emit bands_changed();
+        });
     });
 }
 
@@ -321,6 +346,11 @@ void Document::finish_bands() {
     if (limit_bands_) return;
     start_bands();
     worker_.finish();
+}
+
+void Document::finish_draws() {
+    finish_bands();
+    draws_.finish();
 }
 
 void Document::replace(store::JobFile file, const std::filesystem::path& path) {

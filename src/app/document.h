@@ -90,6 +90,7 @@ public:
     double relative_band(job::Outcome of_front, bool front) const;
     /// Waits for the worker, both parts: for pictures and tests.
     void finish_bands();
+    void finish_draws(); ///< and for the drawn cars behind the bands' sides
 
     void start_new();
     void open(const std::filesystem::path& path); ///< throws BadInput; the open job is then untouched
@@ -117,6 +118,7 @@ private:
     void replace(store::JobFile file, const std::filesystem::path& path);
     void compute();
     void start_bands();
+    void start_draws();
 
     std::shared_ptr<const job::Job> job_;
     std::shared_ptr<const store::Members> attachments_;
@@ -136,7 +138,7 @@ private:
     std::unique_ptr<balance::Limit> trial_limit_, fitted_limit_;
     std::unique_ptr<job::Bands> bands_, limit_bands_;
     QTimer* bands_timer_;
-    Worker worker_; ///< last: it ends before what it posts to
+    Worker draws_, worker_; ///< last: they end before what they post to
 };
 
 } // namespace dervish::app

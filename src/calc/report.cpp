@@ -31,8 +31,7 @@ Json tally(const job::Job& job, const std::string& name) {
                 {"travel_front_mm", figure(a.outcomes[job::FrontTravel], mm, b, job::FrontTravel)},
                 {"travel_rear_mm", figure(a.outcomes[job::RearTravel], mm, b, job::RearTravel)}};
     if (const auto least = job::smallest_link_margin(setup, a)) {
-        out["smallest_link_margin_deg"] =
-            figure(least->first.left, deg, b, least->second ? job::FrontLinkMargin : job::RearLinkMargin);
+        out["smallest_link_margin_deg"] = figure(least->first.left, deg, b, job::LinkMargin);
         out["smallest_link_margin_is"] = std::string(least->second ? "front, " : "rear, ") + least->first.what;
     }
     if (std::isfinite(a.handling.first_lift)) {
@@ -134,6 +133,7 @@ Json bands(const job::Job& job, const std::string& name, int draws, unsigned see
     const job::Setup& setup = job::setup_named(job, name);
     const job::Bands linear = job::bands(job.vehicle, setup);
     const job::Draws drawn = job::draw(job.vehicle, setup, draws, seed);
+    const job::Bands shown = job::with_draws(linear, job::assess(job.vehicle, setup).outcomes, drawn);
     Json figures;
     for (std::size_t o = 0; o < job::outcome_count; ++o) {
         const units::Unit unit = units::filed(job::outcome_names[o].quantity);
@@ -141,6 +141,8 @@ Json bands(const job::Job& job, const std::string& name, int draws, unsigned see
         figures.push_back({{"figure", job::outcome_names[o].words},
                            {"unit", unit.symbol},
                            {"linear_band_90", in_unit(band_90 * linear.sigma[o])},
+                           {"band_below", in_unit(shown.sides(o).below)},
+                           {"band_above", in_unit(shown.sides(o).above)},
                            {"drawn_5_percent", in_unit(drawn.low[o])},
                            {"drawn_median", in_unit(drawn.median[o])},
                            {"drawn_95_percent", in_unit(drawn.high[o])}});

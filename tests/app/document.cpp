@@ -115,6 +115,15 @@ TEST_CASE("bands come from the worker and follow the spreads", "[worker]") {
     bench.document().finish_bands();
     REQUIRE(bench.document().bands());
     CHECK(bench.document().bands()->sigma[job::FrontRate] > 2 * before);
+
+    // Then drawn cars give each side: a thin bar loses more rate than a thick one gains by the bushes.
+    bench.document().undo().undo();
+    bench.document().finish_draws();
+    const job::Sides rate = bench.document().bands()->sides(job::FrontRate);
+    CHECK(rate.below > 1.4 * rate.above);
+    CHECK(bench.document().limit_bands()->drawn);
+    bench.document().set_sigma("trial/front/bar/outer_diameter", 0.5e-3);
+    CHECK_FALSE(bench.document().bands());
 }
 
 TEST_CASE("bands are those of the setup looked at, even when the look changes while they are worked out", "[worker]") {

@@ -140,11 +140,14 @@ TEST_CASE("the ledger's shares have bands that follow their own inputs") {
 }
 
 TEST_CASE("a wide band of a positive figure is told in its logarithm, with unlike sides") {
-    CHECK(band_text(109.4, 6.3, 1) == "± 6.3");
-    CHECK(band_text(9, 2, 0) == "± 2");
-    CHECK(band_text(55, 65, 0) == "−38 +124"); // 55 e^(±65/55)
-    CHECK(band_text(-3, 2, 1) == "± 2.0");
-    CHECK(band_text(3, 0, 1).empty());
+    const auto even = [](double half) { return Sides{half, half}; };
+    CHECK(band_text(109.4, even(6.3), 1) == "± 6.3");
+    CHECK(band_text(109.4, {9.7, 4.6}, 1) == "−9.7 +4.6");
+    CHECK(band_text(109.4, {6.6, 6.0}, 1) == "± 6.3");
+    CHECK(band_text(9, even(2), 0) == "± 2");
+    CHECK(band_text(55, even(65), 0) == "−38 +124"); // 55 e^(±65/55)
+    CHECK(band_text(-3, even(2), 1) == "± 2.0");
+    CHECK(band_text(3, even(0), 1).empty());
     // As drawn: a rate that goes with the fourth power of a diameter known to 15 %.
     std::mt19937 engine(3);
     std::normal_distribution<double> diameter(1, 0.15);

@@ -133,8 +133,9 @@ void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
         const std::size_t outcome = static_cast<std::size_t>(of_front) + (front_ ? 0 : 1);
         if (!document_.bands()) return QString();
         const double value = document_.looked().outcomes[outcome];
-        return " " + QString::fromStdString(job::band_text(
-                         value / factor, band_90 * document_.bands()->sigma[outcome] / factor, decimals));
+        const job::Sides sides = document_.bands()->sides(outcome);
+        return " " + QString::fromStdString(
+                         job::band_text(value / factor, {sides.below / factor, sides.above / factor}, decimals));
     };
     paint::text(p, {right, 70}, Qt::AlignRight, unit + band(job::FrontRate, rate.factor, rate.decimals), 13, t.soft);
     const auto row = [&](double y, const QString& what, const QString& value) {

@@ -23,8 +23,9 @@ DrawsCard::DrawsCard(const Document& document, QWidget* parent)
     column->setContentsMargins(22, 18, 22, 18);
     auto* what =
         new QLabel(tr("%1 cars like this one, each with every number drawn from its spread, each computed in full. The "
-                      "bands in the window take small spreads as straight lines; where the two differ, trust these.")
-                       .arg(cars_drawn));
+                      "bands in the window are by straight lines at first, some seconds later by %2 such cars.")
+                       .arg(cars_drawn)
+                       .arg(job::draws_for_sides));
     what->setWordWrap(true);
     column->addWidget(what);
     auto* line = new QHBoxLayout;

@@ -460,7 +460,7 @@ void MainWindow::take_shots(const QString& folder) {
         throw BadInput(folder.toStdString(), "the folder cannot be made", "give a folder that can be written");
     resize(1280, 800);
     show();
-    document_.finish_bands();
+    document_.finish_draws();
     for (const StationKind& kind : station_kinds()) {
         show_station(kind.title);
         Station* s = current();

@@ -15,7 +15,8 @@ using job::Figure;
 /// How a figure stands in the strip.
 struct Shown {
     QString label;
-    double value, change, band; ///< in `unit`; band 0: not known
+    double value, change; ///< in `unit`
+    job::Sides band;      ///< the same; 0: not known
     int decimals;
     QString unit, prefix, note, warning;
     bool positive = true; ///< always: its band may be told in the logarithm
@@ -23,11 +24,15 @@ struct Shown {
 
 Shown shown_figure(const Document& d, Figure figure) {
     const job::Assessment &now = d.looked(), &before = d.fitted();
+    const auto band = [](const job::Bands* bands, std::size_t outcome, double unit) {
+        const job::Sides sides = bands ? bands->sides(outcome) : job::Sides{};
+        return job::Sides{sides.below / unit, sides.above / unit};
+    };
     const auto of = [&](const char* label, job::Outcome outcome, double unit, int decimals, QString symbol) {
         return Shown{label,
                      now.outcomes[outcome] / unit,
                      (now.outcomes[outcome] - before.outcomes[outcome]) / unit,
-                     d.bands() ? band_90 * d.bands()->sigma[outcome] / unit : 0,
+                     band(d.bands(), outcome, unit),
                      decimals,
                      std::move(symbol),
                      {},
@@ -57,13 +62,13 @@ Shown shown_figure(const Document& d, Figure figure) {
         Shown out{label[static_cast<int>(l.first)],
                   l.lateral / units::g,
                   (l.lateral - d.fitted_limit().lateral) / units::g,
-                  d.limit_bands() ? band_90 * d.limit_bands()->sigma[0] / units::g : 0,
+                  band(d.limit_bands(), 0, units::g),
                   2,
                   "g",
                   {},
                   {},
                   {}};
-        if (l.turn == balance::Turn::Right) out.note = QObject::tr("right turns");
+        if (l.turn == balance::Turn::Right) out.label += QObject::tr(", right turn");
         if (l.first == balance::Gives::Tips) out.warning = QObject::tr("before its tyres slide");
         return out;
     }
@@ -71,7 +76,7 @@ Shown shown_figure(const Document& d, Figure figure) {
         Shown out = of("lifts on ramps at", job::LiftHeight, length.factor, decimals, symbol);
         if (!now.ascent.lifted) { // a bound has no band
             out.prefix = "> ";
-            out.band = 0;
+            out.band = {};
         }
         return out;
     }
@@ -82,8 +87,8 @@ Shown shown_figure(const Document& d, Figure figure) {
     case Figure::LinkMargin: {
         const auto least = job::smallest_link_margin(d.computed_setup(d.look()), now),
                    was = job::smallest_link_margin(d.computed_setup(Look::Fitted), before);
-        if (!least) return {"link margin", std::numeric_limits<double>::infinity(), 0, 0, 0, {}, {}, {}, {}};
-        Shown out = of("link margin", least->second ? job::FrontLinkMargin : job::RearLinkMargin, units::deg, 0, "°");
+        if (!least) return {"link margin", std::numeric_limits<double>::infinity(), 0, {}, 0, {}, {}, {}, {}};
+        Shown out = of("link margin", job::LinkMargin, units::deg, 0, "°");
         out.change = was ? (least->first.left - was->first.left) / units::deg : 0;
         out.positive = false;
         if (least->first.left < 0)
@@ -156,7 +161,7 @@ void Tally::paintEvent(QPaintEvent*) {
         paint::text(p, {x, 17}, Qt::AlignLeft, s.label, 12, t.strip_soft);
         const QRectF big = paint::text(p, {x, 39}, Qt::AlignLeft, number(s), 26, old ? t.strip_soft : t.on_strip, true);
         const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, 13, t.strip_soft);
-        if (s.band > 0)
+        if (s.band.below + s.band.above > 0)
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft,
                         QString::fromStdString(job::band_text(s.value, s.band, s.decimals, s.positive)), 13,
                         t.strip_soft);

@@ -30,7 +30,8 @@ const std::array<OutcomeName, outcome_count> outcome_names{{{"roll gradient", un
                                                             {"front bar yields at", units::Quantity::Length},
                                                             {"rear bar yields at", units::Quantity::Length},
                                                             {"front link margin", units::Quantity::Angle},
-                                                            {"rear link margin", units::Quantity::Angle}}};
+                                                            {"rear link margin", units::Quantity::Angle},
+                                                            {"smallest link margin", units::Quantity::Angle}}};
 
 BarSums bar_sums(const bar::Solution& s, const Assembly& a, const AxleData& axle) {
     BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}};
@@ -53,6 +54,7 @@ void put_bar(Outcomes& out, bool front, const Assembly& a, const AxleData& axle,
     put(FrontRollStiffness, a.connected ? link * lever * lever / 2 : 0);
     put(FrontYieldTravel, sums.stress > 0 ? a.bar.yield_strength.value / (scale * sums.stress * sums.gear) : 0);
     put(FrontLinkMargin, sums.margin && a.connected ? sums.margin->left : units::pi);
+    out[LinkMargin] = std::min(out[FrontLinkMargin], out[RearLinkMargin]);
 }
 
 Acting acting(const Assembly& a, const BarSums& sums, double scale) {
@@ -132,7 +134,7 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup) {
     });
     out.outcomes = {out.handling.roll_gradient, out.handling.front_share, out.ascent.height, out.ascent.front_travel,
                     out.ascent.rear_travel};
-    out.outcomes[FrontLinkMargin] = out.outcomes[RearLinkMargin] = units::pi;
+    out.outcomes[FrontLinkMargin] = out.outcomes[RearLinkMargin] = out.outcomes[LinkMargin] = units::pi;
     if (out.front) put_bar(out.outcomes, true, setup.front, vehicle.front, out.front->sums);
     if (out.rear) put_bar(out.outcomes, false, setup.rear, vehicle.rear, out.rear->sums);
     return out;

@@ -53,6 +53,7 @@ enum Outcome {
     RearYieldTravel,
     FrontLinkMargin, ///< a half turn: no link
     RearLinkMargin,
+    LinkMargin, ///< the smaller of both ends'
     outcome_count
 };
 using Outcomes = std::array<double, outcome_count>;

@@ -107,19 +107,19 @@ BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground gro
     return out;
 }
 
+Outcomes LimitOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+    const Limit l = balance::outright_limit(to_model(vehicle, cars_.with(vehicle, setup, bar_scale), ground_),
+                                            first_ ? &*first_ : nullptr);
+    if (!first_) first_ = l;
+    return {l.lateral, balance_of(l)};
+}
+
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool()>& cancelled) {
-    const auto outcomes = [ground, cars = Cars(), first = std::optional<Limit>()](const Vehicle& v, const Setup& s,
-                                                                                  double bar_scale) mutable {
-        const balance::Model m = to_model(v, cars.with(v, s, bar_scale), ground);
-        const Limit l = first ? balance::limit_near(m, *first) : balance::outright_limit(m);
-        if (!first) first = l;
-        return Outcomes{l.lateral, balance_of(l)};
-    };
     const auto bears = [](const std::string& path) {
         return path.find("/grip/") != std::string::npos || path.find("/handling/") != std::string::npos ||
                bears_on_outcomes(path);
     };
-    return propagate(vehicle, setup, outcomes, cancelled, bears);
+    return propagate(vehicle, setup, LimitOutcomes(ground), cancelled, bears);
 }
 
 std::optional<std::string> other_turn(const BalanceFigures& f) {

@@ -28,8 +28,18 @@ struct BalanceFigures {
 std::string words_of(const balance::Pull& pull, double lateral);
 BalanceFigures balance_figures(const Vehicle& vehicle, const car::Car& car, balance::Ground ground);
 
-/// Standard uncertainty of the outright limit, m/s², and of balance_of() there, and what they come from
-/// (`outcomes` 0 and 1 of each share).
+/// The outright limit, m/s², and balance_of() there, as outcomes 0 and 1.
+class LimitOutcomes {
+public:
+    explicit LimitOutcomes(balance::Ground ground) : ground_(ground) {}
+    Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale);
+
+private:
+    balance::Ground ground_;
+    Cars cars_;
+    std::optional<balance::Limit> first_;
+};
+/// Standard uncertainty of LimitOutcomes, and what they come from.
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, balance::Ground ground,
                   const std::function<bool()>& cancelled = {});
 

@@ -39,11 +39,22 @@ bool bears_on_outcomes(const std::string& path) {
     return true;
 }
 
-std::string band_text(double value, double half_band, int decimals, bool positive) {
-    if (!(half_band > 0) || !std::isfinite(half_band)) return {};
-    if (!positive || !(half_band > 0.25 * value) || !(value > 0)) return "± " + units::fixed(half_band, decimals);
-    const double factor = std::exp(half_band / value);
-    return "−" + units::fixed(value - value / factor, decimals) + " +" + units::fixed(value * factor - value, decimals);
+Sides Bands::sides(std::size_t outcome) const {
+    if (drawn) return (*drawn)[outcome];
+    return {band_90 * sigma[outcome], band_90 * sigma[outcome]};
+}
+
+std::string band_text(double value, Sides band, int decimals, bool positive) {
+    auto [below, above] = band;
+    if (!(below + above > 0) || !std::isfinite(below + above)) return {};
+    if (below == above && positive && below > 0.25 * value && value > 0) {
+        const double factor = std::exp(below / value);
+        below = value - value / factor;
+        above = value * factor - value;
+    }
+    if (std::max(below, above) <= 1.25 * std::min(below, above))
+        return "± " + units::fixed((below + above) / 2, decimals);
+    return "−" + units::fixed(below, decimals) + " +" + units::fixed(above, decimals);
 }
 
 double beam_sigma(const Setup& setup) {

@@ -14,10 +14,18 @@ struct Share {
     Outcomes variance;
 };
 
+/// How far 5 % of the cars lie below a figure and 5 % above it, in its own unit.
+struct Sides {
+    double below, above;
+};
+
 /// Standard uncertainty of each outcome and where it comes from.
 struct Bands {
     Outcomes sigma{};
     std::vector<Share> shares;
+    std::optional<std::array<Sides, outcome_count>> drawn; ///< with_draws()
+    /// The 90 % band of an outcome: as drawn where that is known, else along straight lines.
+    Sides sides(std::size_t outcome) const;
 };
 
 /// Beam theory's own uncertainty of a bar's rate (solid elements differ by about this).
@@ -25,10 +33,10 @@ inline constexpr double beam_model_sigma = 0.01;
 /// The same where the setup has a bent tube: a fifth of what its bends flatten is not sure either.
 double beam_sigma(const Setup& setup);
 
-/// How a 90 % band reads beside its value, both in the unit shown: "± 6.3"; of a figure that is always `positive` and
-/// whose band is more than a quarter of it, in its logarithm and so with unlike sides: "−31 +70". Empty where there is
-/// none.
-std::string band_text(double value, double half_band, int decimals, bool positive = true);
+/// How a 90 % band reads beside its value, both in the unit shown: "± 6.3", or "−9.7 +4.6" where one side is over a
+/// quarter wider than the other. A band that is even only because it was not drawn yet, of a figure that is always
+/// `positive` and more than a quarter of it, reads in its logarithm. Empty where there is none.
+std::string band_text(double value, Sides band, int decimals, bool positive = true);
 
 /// Cars again and again, each slightly different: bars that did not change are not solved again.
 class Cars {

@@ -20,6 +20,12 @@ double drawn(const FieldRef& f, double value, std::mt19937& engine) {
 
 Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
            const std::function<bool(int)>& go_on) {
+    return draw(vehicle, setup, TallyOutcomes(), count, seed, go_on);
+}
+
+Draws draw(const Vehicle& vehicle, const Setup& setup,
+           std::function<Outcomes(const Vehicle&, const Setup&, double)> outcomes, int count, unsigned seed,
+           const std::function<bool(int)>& go_on) {
     Job job;
     job.vehicle = vehicle;
     job.trial = setup;
@@ -27,7 +33,6 @@ Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
     std::vector<double> nominal;
     for (const Input& i : unsure) nominal.push_back(i.field.value->value);
 
-    TallyOutcomes outcomes;
     outcomes(vehicle, setup, 1); // the ramps of all others are climbed from here
     std::mt19937 engine(seed);
     std::normal_distribution<double> beam(1, beam_sigma(setup));
@@ -60,6 +65,17 @@ Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
         out.high[o] = quantile(found[o], 0.95);
     }
     return out;
+}
+
+Bands with_draws(Bands bands, const Outcomes& nominal, const Draws& draws) {
+    if (draws.count < 200) return bands;
+    std::array<Sides, outcome_count> sides;
+    for (std::size_t o = 0; o < outcome_count; ++o) {
+        const Sides drawn{std::max(0.0, nominal[o] - draws.low[o]), std::max(0.0, draws.high[o] - nominal[o])};
+        sides[o] = std::isfinite(drawn.below + drawn.above) ? drawn : bands.sides(o);
+    }
+    bands.drawn = sides;
+    return bands;
 }
 
 } // namespace dervish::job

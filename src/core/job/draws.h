@@ -18,5 +18,15 @@ struct Draws {
 /// Example: draw(job.vehicle, job.trial, 2000, 1).
 Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
            const std::function<bool(int done)>& go_on = {});
+/// The same of what `outcomes` asks, as propagate() does.
+Draws draw(const Vehicle& vehicle, const Setup& setup,
+           std::function<Outcomes(const Vehicle&, const Setup&, double)> outcomes, int count, unsigned seed,
+           const std::function<bool(int done)>& go_on = {});
+
+/// Bands with the sides that the drawn cars have, unlike where a figure is skewed or is the smallest of several. Too
+/// few draws (under 200) change nothing.
+Bands with_draws(Bands bands, const Outcomes& nominal, const Draws& draws);
+/// Enough for a tail of 5 % to be within 1 % of it.
+inline constexpr int draws_for_sides = 2000;
 
 } // namespace dervish::job

@@ -1,0 +1,81 @@
+#include "core/job/balance.h"
+#include "core/job/draws.h"
+#include "store/job_file.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <random>
+
+using namespace dervish;
+using namespace dervish::job;
+
+namespace {
+/// Of `count` other cars drawn: the shares that lie below and above the band that the window shows of each figure.
+void check_coverage(const Job& j, int count, unsigned seed) {
+    const Setup& s = j.trial;
+    const auto check = [&](const auto& outcomes, const Bands& linear, const std::vector<std::size_t>& figures,
+                           const auto& name) {
+        auto once = outcomes;
+        const Outcomes nominal = once(j.vehicle, s, 1);
+        const Bands shown = with_draws(linear, nominal, draw(j.vehicle, s, outcomes, draws_for_sides, 1));
+        std::vector<Outcomes> all;
+        auto others = outcomes;
+        draw(
+            j.vehicle, s,
+            [&](const Vehicle& v, const Setup& setup, double scale) {
+                all.push_back(others(v, setup, scale));
+                return all.back();
+            },
+            count, seed);
+        for (const std::size_t o : figures) {
+            const Sides band = shown.sides(o);
+            int below = 0, above = 0;
+            for (std::size_t i = 1; i < all.size(); ++i) { // the first is the car itself
+                below += all[i][o] < nominal[o] - band.below;
+                above += all[i][o] > nominal[o] + band.above;
+            }
+            const double n = static_cast<double>(all.size() - 1);
+            CAPTURE(name(o), nominal[o], band.below, band.above, below / n, above / n);
+            CHECK(below / n > 0.03);
+            CHECK(below / n < 0.07);
+            CHECK(above / n > 0.03);
+            CHECK(above / n < 0.07);
+        }
+    };
+    std::vector<std::size_t> told;
+    const Assessment a = assess(j.vehicle, s);
+    for (const Outcome o : {RollGradient, FrontShare, FrontRate, RearRate, FrontWheelRate, RearWheelRate,
+                            FrontRollStiffness, RearRollStiffness, LinkMargin})
+        told.push_back(o);
+    if (a.ascent.lifted) // a bound is told without a band
+        for (const Outcome o : {LiftHeight, FrontTravel, RearTravel}) told.push_back(o);
+    check(TallyOutcomes(), bands(j.vehicle, s), told, [](std::size_t o) { return outcome_names[o].words; });
+    check(LimitOutcomes(balance::Ground::Dry), limit_bands(j.vehicle, s, balance::Ground::Dry), {0},
+          [](std::size_t) { return "outright limit"; });
+}
+} // namespace
+
+TEST_CASE("the bands shown hold 86 to 94 of 100 drawn cars, each tail 3 to 7: the demos and made-up cars of theirs") {
+    std::mt19937 engine(15);
+    const auto around = [&](double part) { return std::uniform_real_distribution<double>(1 - part, 1 + part)(engine); };
+    for (const char* demo : {"hut-van", "hill-sprint"}) {
+        const Job j = store::load(std::string(DEMO) + "/" + demo + ".dervish").job;
+        CAPTURE(demo);
+        check_coverage(j, 4000, 77);
+        for (int i = 0; i < 5; ++i) {
+            Job other = j;
+            Vehicle& v = other.vehicle;
+            for (Measured* m : {&v.front_left_load, &v.front_right_load, &v.rear_left_load, &v.rear_right_load})
+                m->value *= around(0.15);
+            v.cg_height.value *= around(0.15);
+            for (AxleData* a : {&v.front, &v.rear}) {
+                a->spring_rate.value *= around(0.3);
+                a->bump_gap.value *= around(0.3);
+                a->grip.grip_fall.value *= around(0.3);
+            }
+            for (Assembly* a : {&other.trial.front, &other.trial.rear}) a->bar.outer_diameter.value *= around(0.1);
+            CAPTURE(i);
+            check_coverage(other, 4000, 78);
+        }
+    }
+}
