@@ -230,14 +230,14 @@ TEST_CASE("a link that cannot reach is told at its number with the nearest that 
 
 TEST_CASE("the tally's link margin leads to its place and writes its sum out") {
     Bench bench;
-    CHECK(bench.tally(job::Figure::LinkMargin) == "9");
+    CHECK(bench.tally(job::Figure::LinkMargin) == "2");
     bench.window.show_station("Car");
     Tally& tally = bench.window.tally();
     const QPoint last(tally.width() - 40, 40);
     QTest::mouseClick(&tally, Qt::LeftButton, {}, last);
     auto* station = static_cast<LinksStation*>(bench.window.station("Links"));
     CHECK(station->isVisible());
-    CHECK(drawing(bench).own() == Approx(85 * mm)); // the joint at the pick-up, in full bump
+    CHECK(drawing(bench).own() == Approx(job::to_room(bench.job().vehicle.front).bump)); // well into the bump stop
     CHECK(Ink::of(tally).says("near its stop"));
     bench.document().edit("short", {}, [](job::Job& j) { j.trial.front.links.tilt.value = 10 * units::deg; });
     CHECK(Ink::of(tally).says("past its stop"));

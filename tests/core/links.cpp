@@ -70,7 +70,7 @@ TEST_CASE("bar force through travel does the work that the bar's energy says") {
         const auto points = through_travel((*sides)[0], 0, *figures->sums.law, mode, 401);
         REQUIRE(points.size() == 401);
         CHECK(points.front().travel == Approx(-j.vehicle.front.droop_gap.value));
-        CHECK(points.back().travel == Approx(j.vehicle.front.bump_gap.value));
+        CHECK(points.back().travel == Approx((*sides)[0].room.bump));
         const double other = mode == linkage::Mode::Roll ? -1 : 0;
         double work = 0, most = 0;
         for (std::size_t i = 1; i < points.size(); ++i) {
@@ -85,6 +85,34 @@ TEST_CASE("bar force through travel does the work that the bar's energy says") {
             most = (*figures->sums.law)({s, other * s}).energy;
         }
         CHECK(work == Approx(most).epsilon(1e-3));
+    }
+}
+
+TEST_CASE("links are looked at as far as the wheels go: into the bump stop, to the strap, and with the axle's lean") {
+    Job j = car_with_links();
+    AxleData& a = j.vehicle.front;
+    const linkage::Room room = to_room(a);
+    CHECK(room.droop == a.droop_gap.value);
+    // In the stop until it carries what the spring gained on the way to it.
+    const double into = room.bump - a.bump_gap.value;
+    CHECK(a.bump_k1.value * into + a.bump_k3.value * into * into * into ==
+          Approx(a.spring_rate.value * a.bump_gap.value).epsilon(1e-3));
+    a.travel.strap.value = a.droop_gap.value - 0.02;
+    CHECK(to_room(a).droop == Approx(a.droop_gap.value - 0.02));
+    a.travel.strap.value = 0;
+    a.travel.left_droop.value = 0.015;
+    CHECK(to_room(a).droop == Approx(a.droop_gap.value + 0.015));
+
+    // A solid axle's wheels go further than its springs where it leans: the springs' own travel at the ends of a sweep.
+    a.travel.left_droop.value = 0;
+    a.kind = car::AxleKind::Solid;
+    a.spring_base.value = 0.7 * a.track.value;
+    const linkage::Room solid = to_room(a);
+    for (const linkage::Mode mode : {linkage::Mode::Roll, linkage::Mode::Bump, linkage::Mode::OneWheel}) {
+        const linkage::Reach reach = linkage::wheel_reach(solid, mode);
+        const linkage::Travel t = linkage::in_mode(mode, reach.bump);
+        CHECK((t.own + t.other) / 2 + (t.own - t.other) / 2 * 0.7 == Approx(solid.bump));
+        CHECK(reach.droop / reach.bump == Approx(solid.droop / solid.bump));
     }
 }
 

@@ -4,6 +4,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QSlider>
+#include <algorithm>
 #include <cmath>
 
 /// What the Flex station says.
@@ -44,7 +45,14 @@ void FlexStation::tell_why() {
     };
     QString road = tr("On the road <b>%1</b> %2").arg(qs(shown->of.name).toHtmlEscaped(), told(shown->road));
     if (sums_->fitted()) road += tr(". Fitted %1").arg(told(sums_->fitted()->road));
-    road_->setText(road + ".");
+    road += ".";
+    if (all.size() > 1 && std::all_of(all.begin(), all.end(), [&](const job::FlexResult& r) {
+            return r.road.tips && all[0].road.tips && std::abs(*r.road.tips - *all[0].road.tips) < 0.75 * units::deg;
+        }))
+        road +=
+            tr(" All of them tip on nearly the same slope: track and height of mass decide it, a bar only how far the "
+               "car leans on the way.");
+    road_->setText(road);
 }
 
 void FlexStation::tell_wheels() {

@@ -61,8 +61,11 @@ void SweepReading::work_out() {
     now_ = points_of(document_.look());
     fitted_ = document_.look() == Look::Trial ? points_of(Look::Fitted) : Points();
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    droop_ = axle.droop_gap.value;
-    bump_ = axle.bump_gap.value;
+    const linkage::Room room = job::to_room(axle);
+    const linkage::Reach reach = linkage::wheel_reach(room, mode_);
+    droop_ = reach.droop;
+    bump_ = reach.bump;
+    contact_ = axle.bump_gap.value * bump_ / room.bump;
 }
 
 void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& curve) {
@@ -104,7 +107,8 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
     p.setPen(QPen(t.rule, 1));
     p.drawRect(room);
     p.setPen(QPen(t.soft, 1, Qt::DotLine));
-    p.drawLine(at(0, low), at(0, high)); // ride height
+    p.drawLine(at(0, low), at(0, high));               // ride height
+    p.drawLine(at(contact_, low), at(contact_, high)); // where the bump stop is touched
     const auto line = [&](const Points& points, const QPen& pen) {
         QPolygonF out;
         for (const job::LinkPoint& point : points) out << at(point.travel, curve.value(point));

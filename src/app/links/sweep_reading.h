@@ -37,7 +37,7 @@ private:
     bool front_ = true, stale_ = true;
     std::size_t side_ = 0;
     linkage::Mode mode_ = linkage::Mode::Roll;
-    double own_ = 0, droop_ = 0, bump_ = 0;
+    double own_ = 0, droop_ = 0, bump_ = 0, contact_ = 0;
     Points now_, fitted_;
 };
 

@@ -2,6 +2,7 @@
 
 #include "core/car/equilibrium.h"
 #include "core/job/lie.h"
+#include "core/root.h"
 
 #include <algorithm>
 
@@ -19,17 +20,28 @@ std::optional<linkage::Thread> thread_of(const LinkData& l, double length) {
         l.adjust == Adjust::Opposite, l.pitch.value, l.thread.value, l.engaged.value, length, l.shortest.value};
 }
 
+linkage::Room to_room(const AxleData& axle) {
+    linkage::Room out;
+    const double gained = axle.spring_rate.value * axle.bump_gap.value, k1 = axle.bump_k1.value,
+                 k3 = axle.bump_k3.value;
+    const auto short_of = [&](double x) { return (k1 + k3 * x * x) * x - gained; };
+    constexpr double most = 0.1; // of a stop that hardly is one, m
+    const double into = short_of(most) <= 0 ? most : root_between(short_of, 0, most, short_of(0), short_of(most), 1e-5);
+    const double strap = axle.travel.strap.value, droop = axle.droop_gap.value;
+    out.bump = axle.bump_gap.value + into + std::max(0.0, axle.travel.left_bump.value);
+    out.droop = strap > 0 ? std::min(droop, strap) : droop + std::max(0.0, axle.travel.left_droop.value);
+    out.coupled = axle.kind == car::AxleKind::Solid;
+    out.spread = out.coupled ? axle.track.value / axle.spring_base.value : 1;
+    out.lock = axle.linkage.lock.value;
+    return out;
+}
+
 linkage::Room to_room(const Assembly& a, const AxleData& axle, std::size_t end) {
     return told_in_assembly(a, [&] {
         const bar::Laid laid = lay_out(a);
         const Lie lie = lie_of(a, laid);
-        const bool left = end == 0, solid = axle.kind == car::AxleKind::Solid;
-        linkage::Room out;
-        out.bump = axle.bump_gap.value;
-        out.droop = axle.droop_gap.value;
-        out.coupled = solid;
-        out.spread = solid ? axle.track.value / axle.spring_base.value : 1;
-        out.lock = axle.linkage.lock.value;
+        const bool left = end == 0;
+        linkage::Room out = to_room(axle);
         const Spot pin{axle.linkage.kingpin_behind, axle.linkage.kingpin_out, {}};
         out.kingpin[0] = placed(lie.middle, pin, left);
         out.kingpin[1] = out.kingpin[0] + Eigen::Vector3d::UnitZ();
@@ -53,12 +65,7 @@ linkage::Room to_room(const Assembly& a, const AxleData& axle, std::size_t end) 
 }
 
 linkage::Margin tightest_angle(const std::array<linkage::End, 2>& ends, const Assembly& a, const AxleData& axle) {
-    linkage::Room room; // angles need no obstacles
-    room.bump = axle.bump_gap.value;
-    room.droop = axle.droop_gap.value;
-    room.coupled = axle.kind == car::AxleKind::Solid;
-    room.spread = room.coupled ? axle.track.value / axle.spring_base.value : 1;
-    room.lock = axle.linkage.lock.value;
+    const linkage::Room room = to_room(axle); // angles need no obstacles
     const auto of = [&](std::size_t e) {
         return linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, 9).front();
     };
@@ -82,7 +89,7 @@ std::optional<std::array<LinkSide, 2>> link_sides(const Assembly& a, const AxleD
 std::vector<LinkPoint> through_travel(const LinkSide& s, std::size_t e, const linkage::Law& law, linkage::Mode mode,
                                       int count) {
     std::vector<LinkPoint> out;
-    const double bump = s.room.bump, droop = s.room.droop;
+    const auto [bump, droop] = linkage::wheel_reach(s.room, mode);
     // From ride height both ways, since a sweep ends where the linkage does.
     const int down = std::max(1, static_cast<int>(std::lround((count - 1) * droop / (bump + droop))));
     const auto add = [&](double to, int steps) {

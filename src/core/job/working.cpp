@@ -122,9 +122,8 @@ void limit(Scribe& s, const Vehicle& vehicle, const Assessment& a) {
         s.line("no longer stands beyond",
                units::fixed(threshold->acceleration / units::g, 2) + " g, " + car::turn_that_lifts(threshold->wheel),
                "equilibrium, both inner wheels light");
-    s.out.remark = balance::sentence(l) +
-                   ". A steady turn on a flat, dry surface; a kerb, a slope or a quick swerve "
-                   "tips a tall car sooner.";
+    s.out.remark = balance::sentence(l) + ". A steady turn on a flat, dry surface; a kerb, a slope or a quick swerve "
+                                          "tips a tall car sooner.";
     s.out.source = std::string(from_model) + "; tyres: Pacejka 2012, 4.3.2";
 }
 
@@ -150,9 +149,9 @@ void ramps(Scribe& s, const Assessment& a, Figure figure) {
 }
 
 void link_margin(Scribe& s, Working& out, const Vehicle& vehicle, const Setup& setup, const Assessment& a) {
-    out.formula =
-        "margin = stop − angle, least over both wheels, opposite and one alone, between the stops; off square: "
-        "between link and the eye's way, 90° is over centre, stop 70°";
+    out.formula = "margin = stop − angle, least over both wheels, opposite and one alone, from full droop into the "
+                  "bump stop; off square: "
+                  "between link and the eye's way, 90° is over centre, stop 70°";
     out.source = "docs/model.md, Limits of the links";
     const auto least = smallest_link_margin(setup, a);
     if (!least) {

@@ -129,6 +129,14 @@ std::vector<Gap> gaps(const End& end, const Position& now, const Room& room, con
     return out;
 }
 
+Reach wheel_reach(const Room& room, Mode mode) {
+    // One wheel alone: half its travel lifts the axle, half leans it, and the spring sees the lean by 1/spread.
+    const double further = mode == Mode::Roll       ? room.spread
+                           : mode == Mode::OneWheel ? 2 * room.spread / (1 + room.spread)
+                                                    : 1;
+    return {further * room.bump, further * room.droop};
+}
+
 std::vector<Travel> travels(const Room& room, int count) {
     std::vector<Travel> out;
     for (int i = 0; i < count; ++i) {

@@ -20,7 +20,7 @@ struct Obstacle {
 
 /// How far the wheels go, and what is near one end.
 struct Room {
-    double bump = 0, droop = 0; ///< travel at the stops, both positive, m; of the springs on a solid axle
+    double bump = 0, droop = 0; ///< the furthest looked at, both positive, m; of the springs on a solid axle
     double spread = 1;    ///< wheel travel per spring travel, sides opposite: track over spring base; 1: independent
     bool coupled = false; ///< the other wheel's travel counts (a solid axle)
     double lock = 0;      ///< steering each way, rad
@@ -42,6 +42,13 @@ struct Margin {
     std::size_t end; ///< 0 left, 1 right
     bool angle() const { return kind <= Kind::PickupJoint; }
 };
+
+/// How far this end's wheel goes in a mode, both positive, m: on a solid axle leaning takes a wheel further than its
+/// spring.
+struct Reach {
+    double bump, droop;
+};
+Reach wheel_reach(const Room& room, Mode mode);
 
 /// The travels of an end that are looked at: both wheels together, one alone, opposite, and crossed to the stops.
 std::vector<Travel> travels(const Room& room, int count);
