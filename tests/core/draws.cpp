@@ -15,7 +15,7 @@ Job sure(double part) {
 }
 } // namespace
 
-TEST_CASE("drawn cars and straight lines give the same bands while spreads are small") {
+TEST_CASE("drawn cars and straight lines give the same bands while spreads are small", "[slow]") {
     Job j = sure(0.1);
     // Clearly the same wheel lifts in all of them; where two are as likely, the lower of two is no straight line.
     for (Measured* m : {&j.vehicle.front_left_load, &j.vehicle.front_right_load}) m->value = 420;
@@ -32,7 +32,7 @@ TEST_CASE("drawn cars and straight lines give the same bands while spreads are s
     }
 }
 
-TEST_CASE("a wide spread of the diameter is skewed, and drawn cars show it") {
+TEST_CASE("a wide spread of the diameter is skewed, and drawn cars show it", "[slow]") {
     Job j = sure(0);
     j.trial.front.bar.outer_diameter.sigma = 3e-3;
     const Draws d = draw(j.vehicle, j.trial, 1500, 3);

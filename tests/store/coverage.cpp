@@ -55,7 +55,8 @@ void check_coverage(const Job& j, int count, unsigned seed) {
 }
 } // namespace
 
-TEST_CASE("the bands shown hold 86 to 94 of 100 drawn cars, each tail 3 to 7: the demos and made-up cars of theirs") {
+TEST_CASE("the bands shown hold 86 to 94 of 100 drawn cars, each tail 3 to 7: the demos and made-up cars of theirs",
+          "[slow]") {
     std::mt19937 engine(15);
     const auto around = [&](double part) { return std::uniform_real_distribution<double>(1 - part, 1 + part)(engine); };
     for (const char* demo : {"hut-van", "hill-sprint"}) {

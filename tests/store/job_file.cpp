@@ -304,7 +304,7 @@ TEST_CASE("values out of range open as drafts of their fields, so that they can 
     CHECK(back.job.trial.front.bar.outer_diameter.sigma == Approx(0.05e-3));
 }
 
-TEST_CASE("no number of a job changes by being opened and saved, under any locale") {
+TEST_CASE("no number of a job changes by being opened and saved, under any locale", "[slow]") {
     const Folder folder;
     const std::string before = std::setlocale(LC_ALL, nullptr);
     if (std::getenv("DERVISH_COMMA")) REQUIRE(std::string(std::localeconv()->decimal_point) == ",");

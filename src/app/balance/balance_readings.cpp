@@ -201,7 +201,7 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     paint::text_within(p, {room.left() - 20, room.top() - 26}, room.width() + 20, tr("Steering beyond the bend's own"),
                        14, t.ink);
     paint::text_within(p, {room.left() - 20, room.top() - 9}, room.width() + 20,
-                       tr("° at the wheels over lateral g, left-hand bend · dashed: as fitted · band 90 %"), 12, t.soft);
+                       tr("° over lateral g, left-hand bend · dashed: fitted · band 90 %"), 12, t.soft);
     paint::text_within(p, {room.left() - 20, room.bottom() + 30}, room.width() + 20,
                        f.understeer ? tr("understeer %1 °/g at 0.3 g; its terms are under Schools")
                                           .arg(qs(units::fixed(f.understeer->whole * per_g / per_deg, 2)))

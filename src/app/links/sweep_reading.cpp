@@ -163,7 +163,7 @@ void SweepReading::paintEvent(QPaintEvent*) {
         paint_curve(p, QRectF(20 + i * each + 34, 32, each - 34 - 16, height() - 32 - 44), curves[i]);
     const QString symbol = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
     paint::text_within(p, {20, height() - 12.0}, width() - 40,
-                       tr("over this wheel's travel, %1, droop to bump · dashed: as fitted · dotted: ride height · "
+                       tr("over this wheel's travel, %1, droop to bump · dashed: as fitted · dotted: ride height, bump stop · "
                           "shaded: caution from 55°, stop at 70°")
                            .arg(symbol),
                        12, theme().soft);

@@ -124,8 +124,10 @@ Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, con
 
 std::optional<std::string> other_turn(const BalanceFigures& f) {
     if (std::abs(f.right.lateral - f.phase[1].lateral) <= 0.005 * units::g) return {};
-    return f.outright.turn == balance::Turn::Right ? "To the left: " + balance::sentence(f.phase[1])
-                                                   : "To the right: " + balance::sentence(f.right);
+    const bool left = f.outright.turn == balance::Turn::Right;
+    Limit other = left ? f.phase[1] : f.right;
+    other.turn = balance::Turn::Left; // said before it
+    return (left ? "To the left: " : "To the right: ") + balance::sentence(other);
 }
 
 std::vector<std::string> validity(const BalanceFigures& f) {
