@@ -99,6 +99,31 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
     }
 }
 
+TEST_CASE("evidence and means are told in the units chosen") {
+    Job j = blank();
+    j.trial.front.links.play.value = 1 * units::mm;
+    j.vehicle.loads = {{"stores", true, {100}, {1.5}, {0}, {1.4}}};
+    const Assessment a = assess(j.vehicle, j.trial);
+    const BalanceFigures f = balance_figures(j.vehicle, a.car, balance::Ground::Dry);
+    const auto words = [&](units::System system) {
+        std::string all;
+        for (int i = 0; i < complaint_count; ++i)
+            for (const Evidence& e : evidence(static_cast<Complaint>(i), j.vehicle, j.trial, a, f, {}, system))
+                all += e.words + "\n";
+        for (const Means& m : same_balance(j.vehicle, a.car, balance::Ground::Dry, School::Limit, 0, {}, system))
+            all += m.to + "\n";
+        return all;
+    };
+    const std::string metric = words(units::System::Metric), inch = words(units::System::Inch);
+    for (const char* unit : {" mm", " kg", " N ", "km/h"}) {
+        CAPTURE(unit, metric, inch);
+        CHECK(metric.find(unit) != std::string::npos);
+        CHECK(inch.find(unit) == std::string::npos);
+    }
+    CHECK(inch.find("0.04 in of play") != std::string::npos);
+    CHECK(inch.find("220 lb ride well") != std::string::npos);
+}
+
 TEST_CASE("what pushes a car from outside is of its own size: a model car is not blown over by a van's wind") {
     Job j = blank();
     const Outside usual = outside(j.vehicle);

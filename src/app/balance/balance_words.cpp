@@ -40,7 +40,7 @@ void BalanceStation::tell_evidence() {
                 tr("on %1 ground as chosen above").arg(tr(balance::name_of(sums_->ground()))) + "</p>";
         for (const job::Evidence& e :
              job::evidence(c, document_.job().vehicle, document_.computed_setup(document_.look()), document_.looked(),
-                           *sums_->now(), bands)) {
+                           *sums_->now(), bands, document_.units())) {
             const bool against = e.kind == job::Evidence::Kind::Against;
             text += QString("<p style='margin: 1px 0'><span style='color: %1'><b>%2</b></span> %3</p>")
                         .arg((against ? theme().caution : theme().soft).name(), marks[static_cast<int>(e.kind)],
@@ -201,8 +201,8 @@ void BalanceStation::work_out_means() {
     means_->show_rows({}, 1, tr("Being worked out …"));
     cures_->hide();
     working_means_.start([vehicle = document_.job().vehicle, car = document_.looked().car, ground = sums_->ground(),
-                          school, wanted = wanted_->value(), rules](const auto&) {
-        return job::same_balance(vehicle, car, ground, school, wanted, rules);
+                          school, wanted = wanted_->value(), rules, system = document_.units()](const auto&) {
+        return job::same_balance(vehicle, car, ground, school, wanted, rules, system);
     });
 }
 

@@ -251,7 +251,7 @@ struct Lever {
 
 std::string factor_text(double f) { return "× " + units::fixed(f, 2); }
 
-std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& rules) {
+std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& rules, units::System system) {
     std::vector<Lever> out;
     const auto scale = [](const char* what, const char* path, auto apply) {
         return Lever{what, path, 1, 0, 6, apply, factor_text};
@@ -265,16 +265,15 @@ std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& ru
                       front ? "trial/front/bar/outer_diameter" : "trial/rear/bar/outer_diameter",
                       [front](Vehicle&, car::Car& c, double f) { c = with_bars(c, front ? f : 1, front ? 1 : f); }));
         else // none acts: a factor of nothing is nothing, so by what a new one has on the car
-            out.push_back(
-                {front ? "a front bar" : "a rear bar", front ? "trial/front/bar" : "trial/rear/bar", 0, 0,
-                 3000 / units::deg,
-                 [front](Vehicle&, car::Car& c, double k) {
-                     car::Axle& a = front ? c.front : c.rear;
-                     a.bar_base = a.track;
-                     a.bar << 1, -1, -1, 1; // K t² = roll stiffness
-                     a.bar *= k / (a.track * a.track);
-                 },
-                 [](double k) { return units::text(k, units::Quantity::TorsionalRate, units::System::Metric); }});
+            out.push_back({front ? "a front bar" : "a rear bar", front ? "trial/front/bar" : "trial/rear/bar", 0, 0,
+                           3000 / units::deg,
+                           [front](Vehicle&, car::Car& c, double k) {
+                               car::Axle& a = front ? c.front : c.rear;
+                               a.bar_base = a.track;
+                               a.bar << 1, -1, -1, 1; // K t² = roll stiffness
+                               a.bar *= k / (a.track * a.track);
+                           },
+                           [system](double k) { return units::text(k, units::Quantity::TorsionalRate, system); }});
     }
     const auto at = [](bool front, const char* field) {
         return std::string(front ? "vehicle/front/" : "vehicle/rear/") + field;
@@ -311,7 +310,7 @@ std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& ru
                 out.push_back({v.loads[i].name + ", further back",
                                "vehicle/loads/" + std::to_string(i) + "/behind_front_axle", 0, -1.5, 1.5,
                                [aboard](Vehicle&, car::Car& c, double by) { c.loads[aboard].x -= by; },
-                               [](double by) { return units::fixed(by, 2) + " m"; }});
+                               [system](double by) { return units::text(by, units::Quantity::Length, system, 0); }});
             ++aboard;
         }
     return out;
@@ -348,10 +347,10 @@ Costs costs_of(const Vehicle& v, const car::Car& car) {
 } // namespace
 
 std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Ground ground, School school,
-                                double wanted, const Rules& rules) {
+                                double wanted, const Rules& rules, units::System system) {
     std::vector<Means> out;
     const Costs now = costs_of(vehicle, car);
-    for (const Lever& lever : levers(vehicle, car, rules)) {
+    for (const Lever& lever : levers(vehicle, car, rules, system)) {
         const auto changed = [&](double x) {
             std::pair<Vehicle, car::Car> to{vehicle, car};
             lever.set(to.first, to.second, x);

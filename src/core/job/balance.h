@@ -107,8 +107,8 @@ struct Means {
 struct Rules {
     bool front_bar = true, rear_bar = true, springs = true, tyres = true, loads = true;
 };
-/// Each means solved for reading(school) = wanted; bars only where the rules allow it.
+/// Each means solved for reading(school) = wanted; bars only where the rules allow it. Told in the units of `system`.
 std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, balance::Ground ground, School school,
-                                double wanted, const Rules& rules = {});
+                                double wanted, const Rules& rules = {}, units::System system = units::System::Metric);
 
 } // namespace dervish::job

@@ -6,11 +6,16 @@ namespace dervish::job {
 namespace {
 using balance::Gives;
 using Kind = Evidence::Kind;
-using units::deg, units::g;
+using units::deg, units::g, units::Quantity;
 
 struct Teller {
     std::vector<Evidence>& out;
     EvidenceBands bands;
+    units::System system;
+    std::string text(double si, Quantity quantity, int decimals) const {
+        const bool inches = quantity == Quantity::Length && system != units::System::Metric;
+        return units::text(si, quantity, system, decimals + inches);
+    }
     void say(Kind kind, std::string words) { out.push_back({kind, std::move(words)}); }
     /// For the story where it holds, else against it.
     void figure(bool fits, std::string words) { say(fits ? Kind::Supports : Kind::Against, std::move(words)); }
@@ -85,11 +90,12 @@ void leans(Teller& t, const Vehicle& v, const Assessment& a) {
     double aloft = 0;
     for (const Load& l : v.loads)
         if (l.aboard && l.height.value > 1.3 * v.cg_height.value) aloft += l.mass.value;
-    if (aloft > 0) t.say(Kind::Supports, units::fixed(aloft, 0) + " kg ride well above the car's own centre of mass");
+    if (aloft > 0)
+        t.say(Kind::Supports, t.text(aloft, Quantity::Mass, 0) + " ride well above the car's own centre of mass");
     const Outside push = outside(v);
     if (const auto lean = lean_by_person(a.car, push)) // a degree shows by eye, 0.2° on a gauge
-        t.say(Kind::Measure, units::fixed(push.person, 0) + " kg standing " + units::fixed(push.out, 2) +
-                                 " m out lean it " + degrees(*lean) +
+        t.say(Kind::Measure, t.text(push.person, Quantity::Mass, 0) + " standing " +
+                                 t.text(push.out, Quantity::Length, 0) + " out lean it " + degrees(*lean) +
                                  (*lean > 2 * deg     ? ": to be seen by eye"
                                   : *lean > 0.6 * deg ? ": an angle gauge shows it"
                                                       : ": too little for a gauge, stand more on it"));
@@ -109,7 +115,8 @@ void rocks(Teller& t, const BalanceFigures& f) {
 void slow(Teller& t, const BalanceFigures& f) {
     const balance::Run run = balance::drive(f.model, {balance::Manoeuvre::Step, 20, 0.35 * f.limit().lateral});
     if (run.yaw_90)
-        t.figure(*run.yaw_90 > 0.3, "yaw reaches 90 % after " + units::fixed(*run.yaw_90, 2) + " s at 20 m/s");
+        t.figure(*run.yaw_90 > 0.3,
+                 "yaw reaches 90 % after " + units::fixed(*run.yaw_90, 2) + " s at " + t.text(20, Quantity::Speed, 0));
     if (run.lateral_90)
         t.figure(*run.lateral_90 > 0.45, "side force reaches 90 % after " + units::fixed(*run.lateral_90, 2) + " s");
     if (f.roll_damping)
@@ -122,8 +129,8 @@ void slow(Teller& t, const BalanceFigures& f) {
 void wind(Teller& t, const Vehicle& v, const Assessment& a) {
     const Outside push = outside(v);
     const auto lean = lean_in_wind(a.car, push);
-    t.figure(!lean || *lean > 0.8 * deg, "a side wind of " + units::fixed(push.wind, 0) + " N at " +
-                                             units::fixed(push.height, 2) + " m " +
+    t.figure(!lean || *lean > 0.8 * deg, "a side wind of " + t.text(push.wind, Quantity::Force, 0) + " at " +
+                                             t.text(push.height, Quantity::Length, 0) + " up " +
                                              (lean ? "leans it " + degrees(*lean) : std::string("blows it over")));
     t.say(Kind::Same, "toe out at the rear and low rear pressures wander without wind");
     t.say(Kind::Measure, "roof load off and the same road again");
@@ -137,7 +144,7 @@ void lifts(Teller& t, const Vehicle& v, const Assessment& a, const BalanceFigure
                      in_g(h.first_lift) + " " + car::turn_that_lifts(h.first_wheel) + ", the tyres hold to " +
                      in_g(f.limit().lateral),
                  units::fixed(t.bands.limit / g, 2) + " g");
-    t.say(Kind::Measure, "on diagonal ramps a wheel hangs at " + units::fixed(a.ascent.height / units::mm, 0) + " mm");
+    t.say(Kind::Measure, "on diagonal ramps a wheel hangs at " + t.text(a.ascent.height, Quantity::Length, 0));
     if (v.front.droop_gap.source != Source::Measured || v.rear.droop_gap.source != Source::Measured)
         t.say(Kind::Measure, "droop travel at both axles");
     t.say(Kind::Same, "a kerb taken with the inside wheels lifts one too");
@@ -150,8 +157,7 @@ void knocks(Teller& t, const Setup& s, const Assessment& a) {
         if (!as.fitted) continue;
         if (!as.connected) t.say(Kind::Supports, end + " links are off: what hangs loose must be tied up");
         if (as.links.play.value > 0)
-            t.say(Kind::Supports,
-                  end + " links have " + units::fixed(as.links.play.value / units::mm, 1) + " mm of play");
+            t.say(Kind::Supports, end + " links have " + t.text(as.links.play.value, Quantity::Length, 1) + " of play");
     }
     if (const auto least = smallest_link_margin(s, a))
         t.figure(least->first.left < 0, std::string(least->second ? "front" : "rear") + " link margin " +
@@ -199,9 +205,9 @@ std::optional<double> lean_in_wind(const car::Car& car, const Outside& push) {
 }
 
 std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, const Assessment& a,
-                               const BalanceFigures& f, const EvidenceBands& bands) {
+                               const BalanceFigures& f, const EvidenceBands& bands, units::System system) {
     std::vector<Evidence> out;
-    Teller t{out, bands};
+    Teller t{out, bands, system};
     switch (c) {
     case Complaint::PushesEntry:
         pushes(t, v, f, true);

@@ -32,9 +32,10 @@ struct EvidenceBands {
     double limit = 0;   ///< m/s²
     double balance = 0; ///< of balance_of(), at the limit
 };
+/// Its words are in the units of `system`.
 std::vector<Evidence> evidence(Complaint complaint, const Vehicle& vehicle, const Setup& setup,
                                const Assessment& assessment, const BalanceFigures& figures,
-                               const EvidenceBands& bands = {});
+                               const EvidenceBands& bands = {}, units::System system = units::System::Metric);
 
 /// What pushes a parked car from outside, as the vehicle says it or as is usual for its size: a person of 80 kg, or a
 /// tenth of a small car's mass, over its wheels; a side wind's pressure (air of 1.2 kg/m³, a side's coefficient of 1)
