@@ -136,3 +136,24 @@ TEST_CASE("a bar that is what it seems agrees, one that is not is told with what
     for (const Suspect& s : more->suspects) found = found || s.what == "diameter 23.00 mm, not 22.00";
     CHECK(found);
 }
+
+TEST_CASE("a rate read in the other way of loading is taken for that") {
+    for (const bool both : {false, true}) {
+        Assembly a = front();
+        a.bar.outer_diameter = {22 * mm, 0.05 * mm, Source::Measured};
+        for (Measured* m : {&a.mounts.vertical, &a.mounts.fore_aft}) m->sigma = 0.05 * m->value;
+        for (Measured* m : {&a.bar.centre_length, &a.bar.eyes[0].arm_length, &a.mounts.spacing}) m->sigma = 1.5 * mm;
+        Assembly real = a;
+        a.rig.both_arms = both;
+        real.rig.both_arms = !both;
+        hang(a, real, {10, 20, 30, 40});
+        const auto verdict = judge(a, units::System::Metric);
+        REQUIRE(verdict);
+        CHECK(verdict->agreement == proof::Agreement::Disagrees);
+        bool told = false;
+        for (const Suspect& s : verdict->suspects)
+            told = told || s.what == (both ? "one arm was held: that rate is near half"
+                                           : "both arms moved: that rate is near twice");
+        CHECK(told);
+    }
+}

@@ -72,6 +72,12 @@ std::vector<Suspect> suspects(const Assembly& a, double measured, units::System 
             out.push_back({"it is a tube, wall " + in(*wall, units::Quantity::Length, metric ? 1 : 3),
                            std::numeric_limits<double>::infinity()});
     }
+    Assembly other = a;
+    other.rig.both_arms = !a.rig.both_arms;
+    if (std::abs(measured / rig_rate(other) - 1) < 0.1)
+        out.push_back(
+            {a.rig.both_arms ? "one arm was held: that rate is near half" : "both arms moved: that rate is near twice",
+             std::numeric_limits<double>::infinity()});
     std::stable_sort(out.begin(), out.end(), [](const Suspect& x, const Suspect& y) { return x.sigmas < y.sigmas; });
     return out;
 }
