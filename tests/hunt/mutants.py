@@ -1,6 +1,6 @@
 #!/usr/bin/env python3
 """One operator of the core changed at random, rebuilt, the core's and the store's tests run: which changes does no test
-notice? Run by hand: tests/hunt/mutants.py [MUTANTS [SEED]]; works in build/mutants on a copy of the last commit. A change
+notice? Run by hand: tests/hunt/mutants.py [MUTANTS [SEED]]; works in build/mutants/tree-SEED on a copy of the last commit. A change
 that is truly alike stands with its reason in tests/hunt/mutants-alike.txt (FILE: line's text -> changed text: why). Exit
 code 1 where under 90 % of the others were noticed."""
 import pathlib
@@ -10,7 +10,8 @@ import subprocess
 import sys
 
 HERE = pathlib.Path(__file__).resolve().parents[2]
-TREE = HERE / "build" / "mutants" / "tree"
+SEED = int(sys.argv[2]) if len(sys.argv) > 2 else 1
+TREE = HERE / "build" / "mutants" / f"tree-{SEED}"  # one a seed, so that two can run at once
 SWAPS = [(" + ", " - "), (" - ", " + "), (" * ", " / "), (" / ", " * "), (" < ", " >= "), (" > ", " <= "), (" <= ", " > "),
          (" >= ", " < "), (" && ", " || "), (" || ", " && "), (" += ", " -= "), (" -= ", " += "), ("std::sin(", "std::cos("),
          ("std::cos(", "std::sin("), ("std::min(", "std::max("), ("std::max(", "std::min("), (" == ", " != "), (" != ", " == ")]
@@ -58,16 +59,16 @@ def noticed():
 
 def main():
     count = int(sys.argv[1]) if len(sys.argv) > 1 else 150
-    seed = int(sys.argv[2]) if len(sys.argv) > 2 else 1
     TREE.parent.mkdir(parents=True, exist_ok=True)
     if not TREE.exists():
         subprocess.run(["git", "clone", "-q", str(HERE), str(TREE)], check=True)
-    subprocess.run("git checkout -q -- . && git pull -q && cmake --preset release -DDERVISH_APP=OFF", shell=True, cwd=TREE,
+    subprocess.run("git checkout -q -- . && git pull -q && cmake --preset release -DDERVISH_APP=OFF "
+                   "'-DCMAKE_CXX_FLAGS_RELEASE=-O1 -DNDEBUG'", shell=True, cwd=TREE,
                    check=True, stdout=subprocess.DEVNULL)
     if sound := noticed():
         sys.exit(f"without any change: {sound}")
     alike = (HERE / "tests" / "hunt" / "mutants-alike.txt").read_text()
-    drawn = random.Random(seed).sample(places(), count)
+    drawn = random.Random(SEED).sample(places(), count)
     lived = same = broken = 0
     for file, number, at, old, new in drawn:
         lines = file.read_text().splitlines(keepends=True)
@@ -87,7 +88,7 @@ def main():
             lived += 1
             print(f"LIVED {told}", flush=True)
     tried = count - same - broken
-    print(f"seed {seed}: {count} changes, {broken} do not build, {same} known to be alike; of {tried} others {tried - lived} "
+    print(f"seed {SEED}: {count} changes, {broken} do not build, {same} known to be alike; of {tried} others {tried - lived} "
           f"were noticed, {lived} lived")
     sys.exit(0 if lived <= 0.1 * tried else 1)
 
