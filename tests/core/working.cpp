@@ -67,6 +67,111 @@ TEST_CASE("every working says its figure, its sum and its source, in the chosen 
     CHECK(said);
 }
 
+TEST_CASE("the numbers of each working are those of a sum from the job's own fields, for two unlike cars") {
+    constexpr double g = units::g, deg = units::deg, mm = units::mm;
+    for (const bool second : {false, true}) {
+        CAPTURE(second);
+        Job j = blank();
+        Vehicle& v = j.vehicle;
+        v.loads = {{"stores", true, {120}, {0.8 * v.wheelbase.value}, {0.1}, {0.9}},
+                   {"ashore", false, {200}, {1}, {0}, {2}}};
+        if (second) { // a heavy tail on a solid axle, tall
+            v.rear.kind = car::AxleKind::Solid;
+            v.rear.spring_base.value = 1.05;
+            v.rear_left_load.value = 610;
+            v.rear_right_load.value = 580;
+            v.cg_height.value = 0.74;
+            v.front.roll_centre_height.value = 0.09;
+            j.trial.rear.fitted = false;
+        }
+        const Assessment a = assess(v, j.trial);
+        const auto line = [&](const Working& w, const std::string& what) {
+            for (const WorkingLine& l : w.lines)
+                if (l.what == what) return std::stod(l.value);
+            FAIL("no line " + what);
+            return 0.0;
+        };
+        const auto of = [&](Figure f) { return working(v, j.trial, a, f, units::System::Metric); };
+        const auto number_after = [](const std::string& text, const std::string& words) {
+            const auto at = text.find(words);
+            REQUIRE(at != std::string::npos);
+            return std::stod(text.substr(at + words.size()));
+        };
+
+        // The car from its scales: what is sprung, what is aboard, where.
+        const double weighed[2] = {v.front_left_load.value + v.front_right_load.value,
+                                   v.rear_left_load.value + v.rear_right_load.value};
+        const AxleData* axles[2] = {&v.front, &v.rear};
+        const double aboard = 120, behind = 0.8;
+        double sprung[2], moment_z = (weighed[0] + weighed[1]) * v.cg_height.value + aboard * 0.9, mass = aboard;
+        for (int e = 0; e < 2; ++e) {
+            sprung[e] = weighed[e] - axles[e]->unsprung_mass.value + aboard * (e == 0 ? 1 - behind : behind);
+            moment_z -= axles[e]->unsprung_mass.value * axles[e]->unsprung_height.value;
+            mass += weighed[e] - axles[e]->unsprung_mass.value;
+        }
+        const double z = moment_z / mass, whole = weighed[0] + weighed[1] + aboard;
+        const Working roll = of(Figure::Roll);
+        double arm = 0, stiffness = 0;
+        for (int e = 0; e < 2; ++e) {
+            const std::string end = e == 0 ? "front" : "rear";
+            const AxleData& x = *axles[e];
+            const bool solid = x.kind == car::AxleKind::Solid;
+            const double b = solid ? x.spring_base.value : x.track.value, t = x.track.value,
+                         springs = x.spring_rate.value * b * b / 2, tyres = x.tyre_rate.value * t * t / 2,
+                         bar = a.outcomes[e == 0 ? FrontRollStiffness : RearRollStiffness],
+                         own = springs + bar + x.parasitic_roll_stiffness.value, h = z - x.roll_centre_height.value;
+            CHECK(line(roll, end + " sprung weight, loads aboard") == Approx(sprung[e] * g).margin(0.6));
+            CHECK(line(roll, end + " roll arm h") == Approx(h / mm).margin(0.6));
+            CHECK(line(roll, end + (solid ? " springs, k b²/2" : " springs, k t²/2")) ==
+                  Approx(springs * deg).margin(0.6));
+            CHECK(line(roll, end + " bar") == Approx(bar * deg).margin(0.6).epsilon(2e-3)); // the law's slope
+            CHECK(line(roll, end + " parasitic") == Approx(x.parasitic_roll_stiffness.value * deg).margin(0.6));
+            CHECK(line(roll, end + " tyres in series, k t²/2") == Approx(tyres * deg).margin(0.6));
+            arm += sprung[e] * h;
+            stiffness += 1 / (1 / own + 1 / tyres);
+        }
+        CHECK(number_after(roll.remark, "By hand ") == Approx(arm / (stiffness - g * arm) * g / deg).margin(0.02));
+        CHECK(std::stod(roll.result) == Approx(a.outcomes[RollGradient] * g / deg).margin(0.006));
+
+        const Working share = of(Figure::Share);
+        double loads[4], sum = 0;
+        for (std::size_t w = 0; w < 4; ++w)
+            sum += loads[w] = line(share, std::string(car::wheel_names[w]) + " load at 0.3 g, left turn");
+        CHECK(sum == Approx(whole * g).margin(3));
+        // Both ends together carry the masses' moment about the ground, and the lean's share of it on top.
+        const double front = line(share, "front moment"), rear = line(share, "rear moment"),
+                     flat = 0.3 * g * ((weighed[0] + weighed[1]) * v.cg_height.value + aboard * 0.9);
+        CHECK(front + rear > flat);
+        CHECK(front + rear < 1.25 * flat);
+        CHECK(number_after(share.remark, "From this turn alone ") == Approx(100 * front / (front + rear)).margin(0.1));
+        CHECK(std::stod(share.result) == Approx(100 * a.outcomes[FrontShare]).margin(0.06));
+
+        const Working limit = of(Figure::Limit);
+        const double at = std::stod(limit.result) * g;
+        const double needs[2] = {weighed[0] + aboard * (1 - behind), weighed[1] + aboard * behind};
+        for (int e = 0; e < 2; ++e) {
+            const std::string end = e == 0 ? "front" : "rear";
+            CHECK(line(limit, end + " has to hold") == Approx(needs[e] * at).epsilon(0.01)); // told to 0.01 g
+            CHECK(line(limit, end + " could hold") >= line(limit, end + " has to hold") - 2);
+            CHECK(line(limit, end + " could hold") < axles[e]->grip.grip.value * needs[e] * g * 1.15);
+        }
+
+        const Working front_travel = of(Figure::FrontTravel), rear_travel = of(Figure::RearTravel);
+        const auto wheel = [&](std::size_t w) {
+            return line(front_travel, std::string(car::wheel_names[w]) + " travel");
+        };
+        CHECK(std::stod(front_travel.result) == Approx(wheel(0) - wheel(1)).margin(1.6));
+        CHECK(std::stod(rear_travel.result) == Approx(wheel(3) - wheel(2)).margin(1.6));
+        CHECK(line(front_travel, "twist between the axles") ==
+              Approx(
+                  ((wheel(0) - wheel(1)) * mm / v.front.track.value + (wheel(3) - wheel(2)) * mm / v.rear.track.value) /
+                  deg)
+                  .margin(0.12));
+        const Working lift = of(Figure::Lift);
+        CHECK(line(lift, a.ascent.lifted ? "lift height" : "more than") == Approx(a.ascent.height / mm).margin(0.6));
+    }
+}
+
 TEST_CASE("setups are found by name, and a wrong name lists what there is") {
     Job j = blank();
     j.kept.push_back(j.trial);

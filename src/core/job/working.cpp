@@ -84,8 +84,8 @@ void share(Scribe& s, const Assessment& a) {
     for (std::size_t w = 0; w < 4; ++w)
         s.line(std::string(car::wheel_names[w]) + " load at 0.3 g, left turn",
                s.text(turn.wheels[w].load, Quantity::Force), "equilibrium");
-    s.line("front moment", units::fixed(front, 0) + " N·m", "track × load difference / 2, less that at rest");
-    s.line("rear moment", units::fixed(rear, 0) + " N·m", "the same");
+    s.line("front moment", s.text(front, Quantity::Moment, 0), "track × load difference / 2, less that at rest");
+    s.line("rear moment", s.text(rear, Quantity::Moment, 0), "the same");
     const RollStiffness f = roll_stiffness(a.car.front), r = roll_stiffness(a.car.rear);
     s.line("share of roll stiffness at the front", units::fixed(100 * f.whole() / (f.whole() + r.whole()), 1) + " %",
            "springs, bar, parasitic, tyres");
