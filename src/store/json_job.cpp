@@ -5,6 +5,7 @@
 #include <cmath>
 #include <functional>
 #include <set>
+#include <utility>
 
 namespace dervish::store {
 namespace {
@@ -19,6 +20,8 @@ double written(double si, Quantity quantity) { return units::rounded(si / units:
 
 struct Writer {
     Json& out;
+
+    template <class F> void alternative(bool, F&& fields) { fields(); } // written like all else
 
     void field(const Measured& m, const FieldSpec& spec) {
         Json& at = out[units::filed_key(spec.key, spec.quantity)];
@@ -77,6 +80,14 @@ struct Reader {
     const Json& in;
     std::string path;
     std::set<std::string> known{};
+    bool unasked = false; ///< what may be missing: older versions, and hands, leave it out
+
+    template <class F> void alternative(bool asked, F&& fields) {
+        const bool before = std::exchange(unasked, !asked);
+        fields();
+        unasked = before;
+    }
+    bool left_out(const std::string& key) { return unasked && !find(key); }
 
     std::string below(const std::string& key) const { return path.empty() ? key : path + "/" + key; }
 
@@ -118,6 +129,7 @@ struct Reader {
 
     void field(Measured& m, const FieldSpec& spec) {
         const std::string key = units::filed_key(spec.key, spec.quantity);
+        if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_object()) wrong(key, at, "give an object with value, sigma and source");
         Reader inner{at, below(key)};
@@ -164,6 +176,7 @@ struct Reader {
         value = at ? std::optional(plain_number(whole, *at, quantity)) : std::nullopt;
     }
     template <class E> void choice(const char* key, const char*, E& value, std::initializer_list<const char*> names) {
+        if (left_out(key)) return;
         const Json& at = need(key);
         std::string accepted = "give one of:";
         for (std::size_t i = 0; i < names.size(); ++i) {
@@ -196,6 +209,7 @@ struct Reader {
         }
     }
     template <class T> void group(const char* key, const char*, T& part) {
+        if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_object()) wrong(key, at, "give an object");
         Reader inner{at, below(key)};
@@ -203,6 +217,7 @@ struct Reader {
         inner.nothing_else();
     }
     template <class T> void list(const char* key, const char*, std::vector<T>& parts) {
+        if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_array()) wrong(key, at, "give a list");
         if (at.size() > most_entries)
@@ -394,11 +409,14 @@ void from_version_6(Json& job) {
         handling["front_braking_percent"] = usual.at("front_braking_percent");
 }
 
+/// Version 7 had only what the choices ask for.
+void from_version_7(Json&) {}
+
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
 /// docs/job-format.md.
-const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3,
-                                                         from_version_4, from_version_5, from_version_6};
-static_assert(job_version == 7, "add the migration from the version before");
+const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3, from_version_4,
+                                                         from_version_5, from_version_6, from_version_7};
+static_assert(job_version == 8, "add the migration from the version before");
 } // namespace
 
 Json to_json(const job::Job& job) {

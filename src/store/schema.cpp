@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cxxabi.h>
 #include <typeinfo>
+#include <utility>
 
 namespace dervish::store {
 namespace {
@@ -24,10 +25,16 @@ struct SchemaWriter {
     Json& properties;
     Json& required;
     Json& definitions;
+    bool optional = false; ///< what hangs on a choice is not required
 
+    template <class F> void alternative(bool, F&& fields) {
+        const bool before = std::exchange(optional, true);
+        fields();
+        optional = before;
+    }
     void add(const std::string& key, Json schema, bool needed = true) {
         properties[key] = std::move(schema);
-        if (needed) required.push_back(key);
+        if (needed && !optional) required.push_back(key);
     }
     static Json number() { return {{"type", "number"}}; }
 
@@ -79,71 +86,7 @@ struct SchemaWriter {
         job::describe(inner, part);
         return out;
     }
-    /// A part whose choice decides which fields it has: the schema takes either. `kinds` are the part in each choice.
-    template <class T> Json either(const char* choice, const std::vector<std::pair<const char*, T>>& kinds) const {
-        Json out = {{"oneOf", Json::array()}};
-        for (const auto& [name, part] : kinds) {
-            Json one = object<T>(part);
-            one["properties"][choice] = {{"const", name}};
-            out["oneOf"].push_back(std::move(one));
-        }
-        return out;
-    }
-    Json object(const job::AxleData&) const {
-        job::AxleData solid;
-        solid.kind = car::AxleKind::Solid;
-        return either<job::AxleData>("kind", {{"independent", {}}, {"solid", solid}});
-    }
-    Json object(const job::Assembly&) const {
-        job::Assembly clamped;
-        clamped.held = job::Held::Clamped;
-        return either<job::Assembly>("held", {{"links", {}}, {"clamped", clamped}});
-    }
-    Json object(const job::LinkageData&) const {
-        job::LinkageData arm, points;
-        arm.path = job::PathKind::Arm;
-        points.path = job::PathKind::Points;
-        return either<job::LinkageData>("path", {{"straight", {}}, {"arm", arm}, {"points", points}});
-    }
-    Json object(const job::LinkData&) const {
-        Json out = {{"oneOf", Json::array()}};
-        for (const auto& [pickups, name] :
-             {std::pair{job::Pickups::UnderEyes, "under_eyes"}, {job::Pickups::Measured, "measured"}}) {
-            job::LinkData fixed, threaded;
-            fixed.pickups = threaded.pickups = pickups;
-            threaded.adjust = job::Adjust::OneEnd;
-            Json of_place =
-                either<job::LinkData>("adjust", {{"no", fixed}, {"one_end", threaded}, {"opposite", threaded}});
-            for (Json& one : of_place["oneOf"]) {
-                one["properties"]["pickups"] = {{"const", name}};
-                out["oneOf"].push_back(std::move(one));
-            }
-        }
-        return out;
-    }
-    Json object(const job::BarData&) const {
-        Json out = {{"oneOf", Json::array()}};
-        for (const auto& [form, form_name] :
-             {std::pair{job::Form::Sizes, "sizes"}, {job::Form::Walk, "walk"}, {job::Form::Points, "points"}}) {
-            job::BarData bar;
-            bar.form = form;
-            std::vector<std::pair<const char*, job::BarData>> kinds;
-            for (const auto& [arms, arms_name] : {std::pair{job::Arms::OfTheBar, "of_the_bar"},
-                                                  {job::Arms::Round, "round"},
-                                                  {job::Arms::Blade, "blade"}}) {
-                bar.arms = arms;
-                kinds.emplace_back(form == job::Form::Sizes ? arms_name : form_name, bar);
-                if (form != job::Form::Sizes) break;
-            }
-            Json of_form = either<job::BarData>(form == job::Form::Sizes ? "arms" : "form", kinds);
-            for (Json& one : of_form["oneOf"]) {
-                one["properties"]["form"] = {{"const", form_name}};
-                out["oneOf"].push_back(std::move(one));
-            }
-        }
-        return out;
-    }
-    /// What a part may be does not hang on what it is: the choices in it are alternatives of its schema.
+    /// Each kind of part once: what its choices do not ask for is there, and not required.
     template <class T> Json reference() const {
         const std::string name = type_name<T>();
         if (!definitions.contains(name)) definitions[name] = object(T{});

@@ -64,8 +64,8 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     drag(d, d.wheel_handle(), {0, 40});
     CHECK(d.own() < start - 10 * mm);
     bench.find<QSlider>("travel scrub")->setValue(1000);
-    CHECK(d.own() == Approx(bench.job().vehicle.front.bump_gap.value));
-    CHECK(Ink::of(d).says("this wheel 85 mm up, the other 85 mm down"));
+    CHECK(d.own() == Approx(job::to_room(bench.job().vehicle.front).bump)); // into the bump stop of 85 mm
+    CHECK(Ink::of(d).says("this wheel 119 mm up, the other 119 mm down"));
     pick(bench, "travel mode", 1);
     CHECK(d.mode() == linkage::Mode::Bump);
     bench.find<QSlider>("travel scrub")->setValue(528);

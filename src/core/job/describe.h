@@ -6,11 +6,20 @@
 
 /// Each part of the job, described once: the job file, the window's fields and the uncertainty sum all walk these.
 /// A visitor has field(Measured&, FieldSpec), text, texts, flag, choice, number, index, drafts, group(key, label, part)
-/// and list(key, label, vector). Every describe works on const and non-const parts.
+/// and list(key, label, vector). Every describe works on const and non-const parts. What the present choices do not ask
+/// for is passed by, but for a visitor with alternative(asked, fields): the file keeps it, so that a walk is not lost
+/// because the bar's sizes are shown.
 namespace dervish::job {
 
 template <class T, class Part>
 concept Is = std::same_as<std::remove_const_t<T>, Part>;
+
+template <class V, class F> void where(V& v, bool asked, F&& fields) {
+    if constexpr (requires { v.alternative(asked, fields); })
+        v.alternative(asked, fields);
+    else if (asked)
+        fields();
+}
 
 namespace detail {
 using enum units::Quantity;
@@ -48,12 +57,12 @@ template <class V, Is<ObstacleData> T> void describe(V& v, T& o) {
 template <class V, Is<LinkageData> T> void describe(V& v, T& l) {
     using namespace detail;
     v.choice("path", "Pick-up moves", l.path, {"straight", "arm", "points"});
-    if (l.path == PathKind::Arm) {
+    where(v, l.path == PathKind::Arm, [&] {
         v.group("arm_front", "Arm's front", l.arm_front);
         v.group("arm_rear", "Arm's rear", l.arm_rear);
         v.group("ball_joint", "Outer joint", l.ball_joint);
-    }
-    if (l.path == PathKind::Points) v.list("points", "Points", l.points);
+    });
+    where(v, l.path == PathKind::Points, [&] { v.list("points", "Points", l.points); });
     v.flag("steers", "Pick-up steers", l.steers);
     v.field(l.lock, {"lock", "Steering lock", Angle, AngleGauge, 0, 60 * deg, "of the wheels, each way", "none", 0});
     v.field(l.kingpin_behind, {"kingpin_behind", "Kingpin behind", Length, Tape, -2000 * mm, 2000 * mm,
@@ -175,13 +184,14 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
             {"roll_centre_height", "Roll centre height", Length, Tape, -500 * mm, 1500 * mm, "above the ground"});
     v.field(a.parasitic_roll_stiffness, {"parasitic_roll_stiffness", "Parasitic roll stiffness", TorsionalRate, Test, 0,
                                          1e7, "of bushes, leaves and radius arms; often the largest unknown"});
-    if (a.kind == car::AxleKind::Solid) {
+    where(v, a.kind == car::AxleKind::Solid, [&] {
         v.field(a.spring_base, {"spring_base", "Spring base", Length, Tape, 10 * mm, 3000 * mm,
                                 "between the springs' seats on the axle, not the track"});
-    } else {
+    });
+    where(v, a.kind != car::AxleKind::Solid, [&] {
         v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2,
                                  "link pick-up travel along the link, per wheel travel; used squared"});
-    }
+    });
     v.group("travel", "Travel", a.travel);
     v.group("linkage", "Linkage", a.linkage);
     v.group("grip", "Grip", a.grip);
@@ -263,9 +273,9 @@ template <class V, Is<BarData> T> void describe(V& v, T& b) {
     v.field(b.outer_diameter,
             {"outer_diameter", "Outer diameter", Length, Calliper, 0.2 * mm, 100 * mm, "bare metal, without paint"});
     v.field(b.wall, {"wall", "Wall", Length, Calliper, 0, 50 * mm, "of a tube, or \"solid\"", "solid", 0});
-    if (b.form == Form::Walk) v.list("walk", "Steps", b.walk);
-    if (b.form == Form::Points) v.list("points", "Points", b.points);
-    if (b.form == Form::Sizes) {
+    where(v, b.form == Form::Walk, [&] { v.list("walk", "Steps", b.walk); });
+    where(v, b.form == Form::Points, [&] { v.list("points", "Points", b.points); });
+    where(v, b.form == Form::Sizes, [&] {
         v.field(b.centre_length, {"centre_length", "Between arms", Length, Tape, 5 * mm, 3000 * mm,
                                   "along the axis, between the arms' middles"});
         v.field(b.arm_end,
@@ -285,19 +295,19 @@ template <class V, Is<BarData> T> void describe(V& v, T& b) {
         v.field(b.kink_up,
                 {"kink_up", "Kink, up", Length, Tape, -500 * mm, 500 * mm, "offset of the middle", "none", 0});
         v.choice("arms", "Arms", b.arms, {"of_the_bar", "round", "blade"});
-        if (b.arms == Arms::Round) {
+        where(v, b.form == Form::Sizes && b.arms == Arms::Round, [&] {
             v.field(b.arm_diameter,
                     {"arm_diameter", "Arm diameter", Length, Calliper, 0.2 * mm, 100 * mm, "of the separate arms"});
             v.field(b.arm_wall,
                     {"arm_wall", "Arm wall", Length, Calliper, 0, 50 * mm, "of a tube, or \"solid\"", "solid", 0});
-        }
-        if (b.arms == Arms::Blade) {
+        });
+        where(v, b.form == Form::Sizes && b.arms == Arms::Blade, [&] {
             v.field(b.blade_width, {"blade_width", "Blade width", Length, Calliper, 0.5 * mm, 200 * mm});
             v.field(b.blade_thickness, {"blade_thickness", "Blade thickness", Length, Calliper, 0.1 * mm, 100 * mm});
             v.field(b.blade_rotation, {"blade_rotation", "Blade set to", Angle, AngleGauge, -180 * deg, 180 * deg,
                                        "0: on edge, stiff; 90: flat, soft"});
-        }
-    }
+        });
+    });
     v.field(b.youngs_modulus,
             {"youngs_modulus", "Young's modulus", Modulus, Test, 10e9, 400e9, "spring steel 206 GPa"});
     v.field(b.shear_modulus, {"shear_modulus", "Shear modulus", Modulus, Test, 3e9, 160e9, "spring steel 79.3 GPa"});
@@ -340,23 +350,22 @@ template <class V, Is<LinkData> T> void describe(V& v, T& l) {
     v.field(l.length, {"length", "Link length", Length, Tape, 1 * mm, 1500 * mm, "centre to centre"});
     v.field(l.right_longer, {"right_longer", "Right link longer", Length, Tape, -200 * mm, 200 * mm,
                              "than the left one; shorter is negative", "equal", 0});
-    if (l.pickups == Pickups::Measured) {
-        v.group("at", "Pick-up", l.at);
-    } else {
+    where(v, l.pickups == Pickups::Measured, [&] { v.group("at", "Pick-up", l.at); });
+    where(v, l.pickups != Pickups::Measured, [&] {
         v.choice("end", "Other end", l.end, {"below", "above"});
         v.field(l.forward, {"forward", "Leans forward", Length, Tape, -500 * mm, 500 * mm,
                             "other end ahead of the eye at ride height", "upright", 0});
         v.field(l.outward, {"outward", "Leans outward", Length, Tape, -500 * mm, 500 * mm,
                             "other end outboard of the eye at ride height", "upright", 0});
-    }
+    });
     v.choice("adjust", "Adjusts", l.adjust, {"no", "one_end", "opposite"});
-    if (l.adjust != Adjust::No) {
+    where(v, l.adjust != Adjust::No, [&] {
         v.field(l.pitch, {"pitch", "Thread pitch", Length, Calliper, 0.2 * mm, 6 * mm, "from crest to crest"});
         v.field(l.thread, {"thread", "Thread diameter", Length, Calliper, 1 * mm, 60 * mm});
         v.field(l.engaged, {"engaged", "Thread engaged", Length, Tape, 0, 300 * mm, "at each end, as it stands"});
         v.field(l.shortest,
                 {"shortest", "Screwed right in", Length, Tape, 1 * mm, 1500 * mm, "shortest length, centre to centre"});
-    }
+    });
     v.choice("eye_stud", "Stud at eye", l.eye_stud, {"sideways", "lengthways"});
     v.choice("pickup_stud", "Stud at pick-up", l.pickup_stud, {"sideways", "lengthways"});
     v.field(l.tilt, {"tilt", "Joints tilt", Angle, AngleGauge, 1 * deg, 89 * deg,
@@ -429,12 +438,11 @@ template <class V, Is<Assembly> T> void describe(V& v, T& a) {
     v.flag("connected", "Links connected", a.connected);
     v.choice("held", "Held by", a.held, {"links", "clamped"});
     v.group("bar", "Bar", a.bar);
-    if (a.held == Held::Links) {
+    where(v, a.held == Held::Links, [&] {
         v.group("mounts", "Mounts", a.mounts);
         v.group("links", "Links", a.links);
-    } else {
-        v.group("trailing_arms", "Trailing arms", a.trailing_arms);
-    }
+    });
+    where(v, a.held != Held::Links, [&] { v.group("trailing_arms", "Trailing arms", a.trailing_arms); });
     v.group("rig", "Rig check", a.rig);
     v.group("checks", "Set-up checks", a.checks);
     v.group("plan", "Link plan", a.plan);
