@@ -43,7 +43,10 @@ struct SchemaWriter {
         Json value = {{"type", "number"},
                       {"minimum", units::rounded(spec.lowest / factor)},
                       {"maximum", units::rounded(spec.highest / factor)}};
-        if (spec.word) value = {{"anyOf", {value, {{"const", spec.word}}}}};
+        Json either = Json::array({value});
+        if (spec.word) either.push_back({{"const", spec.word}});
+        if (optional && spec.lowest > 0) either.push_back({{"const", 0}}); // never asked for yet
+        if (either.size() > 1) value = {{"anyOf", either}};
         add(units::filed_key(spec.key, spec.quantity), {{"type", "object"},
                                                         {"title", spec.label},
                                                         {"description", spec.hint},
@@ -82,7 +85,7 @@ struct SchemaWriter {
                     {"properties", Json::object()},
                     {"required", Json::array()},
                     {"additionalProperties", false}};
-        SchemaWriter inner{out["properties"], out["required"], definitions};
+        SchemaWriter inner{out["properties"], out["required"], definitions, optional};
         job::describe(inner, part);
         return out;
     }
@@ -92,7 +95,9 @@ struct SchemaWriter {
         if (!definitions.contains(name)) definitions[name] = object(T{});
         return {{"$ref", "#/$defs/" + name}};
     }
-    template <class T> void group(const char* key, const char*, const T&) { add(key, reference<T>()); }
+    template <class T> void group(const char* key, const char*, const T& part) {
+        add(key, optional ? object(part) : reference<T>());
+    }
     template <class T> void list(const char* key, const char*, const std::vector<T>&) {
         add(key, {{"type", "array"}, {"maxItems", 10000}, {"items", reference<T>()}});
     }

@@ -76,7 +76,7 @@ expect "the sprint's balance" 0 "$calc" balance "$root/demo/hill-sprint.dervish"
 holds "d['phases']['middle']['gives_first'] == 'front'"
 expect "unknown surface" 2 "$calc" balance "$demo" --surface ice
 expect "bands" 0 "$calc" bands "$demo" --draws 300
-holds "d['draws'] == 300 and all(f['drawn_5_percent'] <= f['drawn_median'] <= f['drawn_95_percent'] for f in d['figures']) and len(d['figures']) == 17"
+holds "d['draws'] == 300 and all(f['drawn_5_percent'] <= f['drawn_median'] <= f['drawn_95_percent'] for f in d['figures']) and len(d['figures']) == 18"
 expect "too few draws" 2 "$calc" bands "$demo" --draws 3
 expect "flex" 0 "$calc" flex "$demo" --protocol diagonal --setup "front bar off"
 holds "len(d['states']) == 1 and len(d['states'][0]['wheels']) == 4 and d['states'][0]['lift_height_mm'] > 300"
