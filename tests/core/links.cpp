@@ -116,6 +116,18 @@ TEST_CASE("links are looked at as far as the wheels go: into the bump stop, to t
     }
 }
 
+TEST_CASE("a length that evens something is found wherever it lies, and none where none does") {
+    Setup s = blank().trial;
+    const double start = s.front.links.right_longer.value;
+    for (const double root : {0.5e-3, -7e-3, 31e-3}) { // the first halfway between the search's two beginnings
+        const auto found = solved_longer(s, true, [&](double x) { return 4e4 * (x - start - root); });
+        REQUIRE(found);
+        CHECK(*found - start == Approx(root).margin(1e-6));
+    }
+    CHECK_FALSE(solved_longer(s, true, [](double) { return 300.0; }));
+    CHECK_FALSE(solved_longer(s, true, [&](double x) { return 4e4 * (x - start - 0.2); }));
+}
+
 TEST_CASE("unlike links load the car at rest across its corners, and the length told takes it out") {
     Job j = car_with_links();
     CHECK(std::abs(rest_state(j.vehicle, j.trial, true)->link[0]) < 1e-3);

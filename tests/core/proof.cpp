@@ -73,6 +73,29 @@ TEST_CASE("a planned test predicts what the ramps do, with a band, for the loads
     CHECK(std::abs(job::predict(j.vehicle, plan).value) > 1e-3);
 }
 
+TEST_CASE("on fixed ramps the low wheel with the most air, or the least pressed in on its own tyre, is foretold") {
+    for (const bool stiff_front : {true, false}) {
+        job::Job j = job::blank();
+        j.vehicle.front.tyre_rate.value = stiff_front ? 400e3 : 120e3;
+        j.vehicle.rear.tyre_rate.value = stiff_front ? 120e3 : 400e3;
+        const car::Car car = job::car_with(j.vehicle, j.fitted);
+        RampTest t;
+        t.method = Method::Fixed;
+        for (const double height : {0.05, 0.15, 0.5}) {
+            t.ramp_height = height;
+            const flex::FixedRamps f = flex::on_fixed_ramps(car, t.raised, height);
+            double most = -1;
+            for (const int w : flex::low_wheels(t.raised)) {
+                const double rate = (w < 2 ? j.vehicle.front : j.vehicle.rear).tyre_rate.value;
+                most = std::max(most, f.state.wheels[w].gap - f.state.wheels[w].load / rate);
+            }
+            const Prediction p = predict(car, t);
+            CHECK(p.value == Approx(most));
+            CHECK(p.lifted == (most > 0));
+        }
+    }
+}
+
 TEST_CASE("travels are compared wheel by wheel where they were read") {
     RampTest t = read(0.3, 0.004, {exact(0.3)});
     t.prediction.travel.wheel[2] = -0.15;

@@ -188,6 +188,21 @@ TEST_CASE("a car that cannot settle, leans the other way or not at all, or is to
     CHECK_FALSE(sunk.stands);
     CHECK(sunk.moments.size() == 1);
     CHECK_FALSE(roll_damping(m));
+    // A tall car on tyres that hold goes over to either side, once both wheels of that side are light.
+    for (const double way : {1.0, -1.0}) {
+        m = usual;
+        m.car.cg_height = 1.3 * m.car.front.track;
+        for (AxleGrip& a : m.axle)
+            for (Tyre& t : a.tyre) t.grip = 3;
+        const Run over = drive(m, {Manoeuvre::Step, 20, way * 8});
+        CHECK_FALSE(over.stands);
+        const auto& load = over.moments.back().load;
+        const std::size_t inner = way > 0 ? 0 : 1;
+        CHECK(load[inner] <= 0);
+        CHECK(load[inner + 2] <= 0);
+        CHECK(load[1 - inner] > 0);
+        CHECK(drive(m, {Manoeuvre::Step, 20, way * 1}).stands);
+    }
     // Roll centres above the centre of mass: it leans inwards, and settles at the steady corner all the same.
     m = usual;
     m.car.front.roll_centre_height = m.car.rear.roll_centre_height = m.car.cg_height + 0.3;
