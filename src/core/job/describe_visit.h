@@ -1,0 +1,38 @@
+#pragma once
+#include "core/job/job.h"
+
+#include <concepts>
+#include <type_traits>
+
+/// Each part of the job, described once: the job file, the window's fields and the uncertainty sum all walk these.
+/// A visitor has field(Measured&, FieldSpec), text, texts, flag, choice, number, index, drafts, group(key, label, part)
+/// and list(key, label, vector). Every describe works on const and non-const parts. What the present choices do not ask
+/// for is passed by, but for a visitor with alternative(asked, fields): the file keeps it, so that a walk is not lost
+/// because the bar's sizes are shown.
+namespace dervish::job {
+
+template <class T, class Part>
+concept Is = std::same_as<std::remove_const_t<T>, Part>;
+
+template <class V, class F> void where(V& v, bool asked, F&& fields) {
+    if constexpr (requires { v.alternative(asked, fields); })
+        v.alternative(asked, fields);
+    else if (asked)
+        fields();
+}
+
+namespace detail {
+using enum units::Quantity;
+using enum Tool;
+inline constexpr double mm = units::mm, deg = units::deg;
+inline constexpr double endless = std::numeric_limits<double>::infinity();
+} // namespace detail
+
+template <class V, Is<Spot> T> void describe(V& v, T& s) {
+    using namespace detail;
+    v.field(s.behind, {"behind", "Behind", Length, Tape, -2000 * mm, 2000 * mm, "the bar's axis; ahead is negative"});
+    v.field(s.out, {"out", "Out", Length, Tape, -200 * mm, 2000 * mm, "from the car's middle"});
+    v.field(s.below, {"below", "Below", Length, Tape, -1500 * mm, 1500 * mm, "the bar's axis; above is negative"});
+}
+
+} // namespace dervish::job
