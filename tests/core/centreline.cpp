@@ -178,6 +178,10 @@ TEST_CASE("a kink leaves the axis at its outer points and runs offset between th
     }
     CHECK(offset == 2);
     CHECK(on_axis == 2);
+    s.kink_outer = s.mount_spacing; // as wide as the mounts, and no wider
+    CHECK_NOTHROW(lay(s));
+    s.kink_outer = s.mount_spacing + 0.1 * mm;
+    CHECK_THROWS_AS(lay(s), BadInput);
     s.kink_inner = 0.7; // wider inside than outside
     CHECK_THROWS_WITH(lay(s), Catch::Contains("kink_outer") && Catch::Contains("inner length below the outer"));
 }

@@ -1,6 +1,7 @@
 #include "core/job/balance.h"
 #include "core/job/bands.h"
 #include "core/job/fields.h"
+#include "core/job/links.h"
 #include "core/job/model.h"
 
 #include <catch2/catch.hpp>
@@ -182,4 +183,40 @@ TEST_CASE("usual spreads follow the source and the tool") {
     CHECK(usual_sigma(scale, Source::Measured, 400) == Approx(2));
     CHECK(usual_sigma(scale, Source::Assumed, 400) == Approx(60));
     CHECK(usual_sigma(wall, Source::Assumed, 0) == 0);
+}
+
+TEST_CASE("every outcome of either bar is that bar's own, two unlike bars on unlike axles") {
+    Job j = blank();
+    j.trial.rear = j.trial.front;
+    j.trial.rear.fitted = true;
+    j.trial.rear.bar.outer_diameter.value = 17e-3;
+    j.trial.rear.bar.yield_strength.value = 700e6;
+    j.trial.rear.links.tilt.value = 0.4;
+    j.vehicle.rear.track.value = 1.41;
+    j.vehicle.rear.motion_ratio.value = 0.6;
+    const Assessment a = assess(j.vehicle, j.trial);
+    for (const bool front : {true, false}) {
+        CAPTURE(front);
+        const Assembly& as = front ? j.trial.front : j.trial.rear;
+        const AxleData& axle = front ? j.vehicle.front : j.vehicle.rear;
+        const auto of = [&](Outcome of_front) { return a.outcomes[static_cast<std::size_t>(of_front) + !front]; };
+        const bar::Solution solved = solve(as);
+        const double link = bar::roll_rate(solved.at_links), gear = axle.motion_ratio.value;
+        CHECK(of(FrontRate) == Approx(bar::roll_rate(solved.at_eyes)));
+        CHECK(of(FrontWheelRate) == Approx(link * gear * gear).epsilon(1e-6));
+        CHECK(of(FrontOneSide) == Approx(solved.at_links(0, 0)));
+        CHECK(of(FrontRollStiffness) ==
+              Approx(link * gear * gear * axle.track.value * axle.track.value / 2).epsilon(1e-6));
+        CHECK(of(FrontYieldTravel) > 0.01);
+        CHECK(of(FrontLinkMargin) == tightest_angle(to_ends(as, axle), as, axle).left);
+    }
+    // The thinner bar of softer steel yields later by its diameter and sooner by its steel, and by its gear at the
+    // wheel.
+    CHECK(a.outcomes[RearYieldTravel] / a.outcomes[FrontYieldTravel] ==
+          Approx(700e6 / j.trial.front.bar.yield_strength.value * j.trial.front.bar.outer_diameter.value / 17e-3 *
+                 j.vehicle.front.motion_ratio.value / 0.6)
+              .epsilon(0.12));
+    CHECK(a.outcomes[FrontTravel] == a.ascent.front_travel);
+    CHECK(a.outcomes[RearTravel] == a.ascent.rear_travel);
+    CHECK(a.outcomes[LinkMargin] == std::min(a.outcomes[FrontLinkMargin], a.outcomes[RearLinkMargin]));
 }

@@ -90,7 +90,8 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
     Job j = plain_car();
     j.vehicle.loads.push_back({"tool chest", true, {80}, {1.3}, {0}, {0.6}});
     const car::Car c = built(j);
-    const double now = balance_of(balance::outright_limit(to_model(j.vehicle, c))), wanted = now + 0.02; // the front holds more
+    const double now = balance_of(balance::outright_limit(to_model(j.vehicle, c))),
+                 wanted = now + 0.02; // the front holds more
     const auto all = same_balance(j.vehicle, c, balance::Ground::Dry, School::Limit, wanted);
     int found = 0;
     for (const Means& m : all) {
@@ -105,7 +106,8 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
             CHECK(f < 1);
             CHECK(m.roll > 0); // softened, it leans more
             CHECK(m.link < 0);
-            CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, with_bars(c, f, 1)))) == Approx(wanted).margin(1e-3));
+            CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, with_bars(c, f, 1)))) ==
+                  Approx(wanted).margin(1e-3));
         }
         if (m.what == "rear bar") {
             CHECK(f > 1);
@@ -171,6 +173,15 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
     CHECK_FALSE(says("0.3 g"));
     for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.01;
     CHECK(says("is on its bump stop"));
+    const BalanceFigures on_stop = balance_figures(j.vehicle, built(j), balance::Ground::Dry);
+    const auto told = validity(on_stop);
+    const auto first = std::find_if(on_stop.curve.points.begin(), on_stop.curve.points.end(), [](const auto& c) {
+        return c.state.wheels[1].stop == car::Stop::Bump; // the outer one
+    });
+    REQUIRE(first != on_stop.curve.points.end());
+    CHECK(std::any_of(told.begin(), told.end(), [&](const std::string& s) {
+        return s.find("From " + units::fixed(first->lateral / units::g, 2) + " g the front right is on its bump") == 0;
+    }));
     j.vehicle.rear.grip.left_grip.value = 0.8; // it carries the most in a right turn, which the tally then tells
     CHECK(says("To the left: "));
     j.vehicle.front.grip.grip.value = 0.8;

@@ -118,3 +118,45 @@ TEST_CASE("why is told from the numbers, and the weight between track and road t
          {flex::Kind::Diagonal, flex::Kind::Holes, flex::Kind::Ramp, flex::Kind::Lift, flex::Kind::Slope})
         CHECK(words_of({.kind = k, .obstacle = 0.1}).find("left") != std::string::npos);
 }
+
+TEST_CASE("the numbers of why are those of the loads and the ground: two cars on both diagonals") {
+    int follows[2] = {};
+    for (const bool stiff_front : {true, false})
+        for (const flex::Diagonal raised : {flex::Diagonal::FrontLeftRearRight, flex::Diagonal::FrontRightRearLeft}) {
+            Job j = two_bars();
+            (stiff_front ? j.trial.rear : j.trial.front).connected = false;
+            (stiff_front ? j.vehicle.front : j.vehicle.rear).spring_rate.value *= 1.6;
+            const flex::Protocol ramps{.raised = raised, .highest = 2};
+            const auto all = flex_all({flex_states(j, j.trial)[0]}, ramps);
+            REQUIRE(all.size() == 1);
+            const FlexResult& now = all[0];
+            std::string told;
+            for (const std::string& s : why(ramps, all, units::System::Metric)) told += s + "\n";
+            CAPTURE(told);
+            const auto number = [&](const std::string& after) {
+                const auto at = told.find(after);
+                REQUIRE(at != std::string::npos);
+                return std::stod(told.substr(at + after.size()));
+            };
+            const auto& w = now.ascent.state.wheels;
+            const int light = now.ascent.light_wheel, end = light / 2;
+            const double track = (end == 0 ? j.vehicle.front : j.vehicle.rear).track.value;
+            CHECK(number("goes light with ") == Approx(w[2 * end].load + w[2 * end + 1].load).margin(0.6));
+            CHECK(number("the frame passes ") ==
+                  Approx(track / 2 * std::abs(w[2 * end].load - w[2 * end + 1].load)).margin(0.6));
+            CHECK(told.find(end == 0 ? "The front sets the twist" : "The rear sets the twist") == 0);
+            // Right side down is positive: a raised left wheel leans the ground so.
+            const double up = raised == flex::Diagonal::FrontLeftRearRight ? 1 : -1;
+            const double ground[2] = {up * std::atan(now.ascent.height / j.vehicle.front.track.value) / units::deg,
+                                      -up * std::atan(now.ascent.height / j.vehicle.rear.track.value) / units::deg};
+            const double lean = number("The body leans ");
+            CHECK(lean == Approx((now.ascent.state.roll[0] + now.ascent.state.roll[1]) / 2 / units::deg).margin(0.06));
+            CHECK(number("the ground leans ") == Approx(ground[0]).margin(0.06));
+            CHECK(number("under the front and ") == Approx(ground[1]).margin(0.06));
+            const bool front = std::abs(lean - ground[0]) < std::abs(lean - ground[1]);
+            CHECK(told.find(front ? "it follows the front" : "it follows the rear") != std::string::npos);
+            ++follows[front ? 0 : 1];
+        }
+    CHECK(follows[0] > 0);
+    CHECK(follows[1] > 0);
+}

@@ -1,4 +1,5 @@
 #include "core/linkage/linkage.h"
+#include "core/linkage/circle.h"
 
 #include <Eigen/Geometry>
 #include <catch2/catch.hpp>
@@ -205,4 +206,63 @@ TEST_CASE("the length for an attitude gives that attitude, and none is given bey
     e.path = Measured{{{-0.05, {0, 0.5, 0.1}}, {0.05, {0, 0.5, 0.2}}}};
     CHECK_FALSE(length_for(e, 0, {0.06, 0}));
     CHECK(*over_centre(e, Mode::OneWheel, 0.08) <= 0.05 + 1 * mm);
+}
+
+TEST_CASE("measured points: between two of them the cubic through both with the slopes over their neighbours") {
+    // At uneven steps, so that each end's slope is another; the cubic's four numbers from four equations.
+    const Measured m{{{-0.09, {0.02, 0.51, 0.05}},
+                      {-0.04, {0.01, 0.52, 0.11}},
+                      {0.01, {0.00, 0.50, 0.15}},
+                      {0.03, {-0.01, 0.51, 0.18}},
+                      {0.10, {0.00, 0.49, 0.22}}}};
+    const auto& p = m.points;
+    const auto slope = [&](std::size_t k) -> Vector3d {
+        const std::size_t a = k == 0 ? 0 : k - 1, b = k + 1 == p.size() ? k : k + 1;
+        return (p[b].pickup - p[a].pickup) / (p[b].travel - p[a].travel);
+    };
+    for (std::size_t i = 0; i + 1 < p.size(); ++i) {
+        const double from = p[i].travel, to = p[i + 1].travel;
+        Eigen::Matrix4d of;
+        of << 1, from, from * from, std::pow(from, 3), 1, to, to * to, std::pow(to, 3), 0, 1, 2 * from, 3 * from * from,
+            0, 1, 2 * to, 3 * to * to;
+        Eigen::Matrix<double, 4, 3> is;
+        is << p[i].pickup.transpose(), p[i + 1].pickup.transpose(), slope(i).transpose(), slope(i + 1).transpose();
+        const Eigen::Matrix<double, 4, 3> c = of.fullPivLu().solve(is);
+        for (const double part : {0.2, 0.5, 0.9}) {
+            const double x = from + part * (to - from);
+            const auto found = pickup(m, {x, 0});
+            REQUIRE(found);
+            const Vector3d place = Eigen::RowVector4d(1, x, x * x, x * x * x) * c,
+                           rate = Eigen::RowVector4d(0, 1, 2 * x, 3 * x * x) * c;
+            CHECK((found->place - place).norm() < 1e-12);
+            CHECK((found->rate[0] - rate).norm() < 1e-9);
+        }
+    }
+}
+
+TEST_CASE("a stud on what carries the pick-up turns as its places say: first and second slopes by both wheels") {
+    Random r;
+    const double h = 1e-4;
+    const Vector3d way = Vector3d(0.3, 0.8, -0.5).normalized();
+    const Path paths[] = {std::get<Arm>(left_end(r).path), OnAxle{{0, 0.45, 0.3}, {0, 0.02, 0.35}, 1.4},
+                          OnAxle{{0, -0.45, 0.3}, {0, 0.02, 0.35}, 1.4},
+                          OnAxle{{0.1, 0.45, 0.5}, {0, 0.02, 0.35}, 1.4, true}};
+    for (const Path& path : paths) {
+        const ReadyPath made = ready(path);
+        const auto at = [&](double own, double other) {
+            const Travel t{own, other};
+            return carried(made, t, *follow(made, t), way);
+        };
+        for (const double own : {-0.04, 0.02, 0.06})
+            for (const double other : {-0.03, 0.05}) {
+                const Carried now = at(own, other), up = at(own + h, other), down = at(own - h, other),
+                              more = at(own, other + h), less = at(own, other - h);
+                CHECK(now.way.norm() == Approx(1));
+                CHECK(((up.way - down.way) / (2 * h) - now.rate[0]).norm() < 1e-6);
+                CHECK(((more.way - less.way) / (2 * h) - now.rate[1]).norm() < 1e-6);
+                CHECK(((up.rate[0] - down.rate[0]) / (2 * h) - now.bend[0]).norm() < 1e-5);
+                CHECK(((more.rate[0] - less.rate[0]) / (2 * h) - now.bend[1]).norm() < 1e-5);
+                CHECK(((more.rate[1] - less.rate[1]) / (2 * h) - now.bend[2]).norm() < 1e-5);
+            }
+    }
 }

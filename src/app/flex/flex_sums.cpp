@@ -1,5 +1,6 @@
 #include "app/flex/flex_sums.h"
 
+#include "core/job/draws.h"
 #include "core/job/fields.h"
 #include "store/job_file.h"
 
@@ -14,23 +15,35 @@ FlexSums::FlexSums(Document& document, QObject* parent) : QObject(parent), docum
 
 void FlexSums::stop() {
     worker_.stop();
+    bands_worker_.stop();
     bands_.reset();
 }
 
+/// By straight lines first, then with the sides of drawn cars, as the tally's.
 void FlexSums::start_bands() {
-    stop();
-    if (!shown()) return;
-    worker_.start([this, state = shown()->of, protocol = protocol_](const auto& cancelled, const auto& post) {
-        post([this, result = job::flex_bands(state, protocol, cancelled)] {
-            bands_ = result;
-            emit changed();
-        });
+    bands_.reset();
+    if (!shown()) return bands_worker_.stop();
+    bands_worker_.start([this, state = shown()->of, protocol = protocol_](const auto& cancelled, const auto& post) {
+        const auto tell = [&](const job::Bands& result) {
+            post([this, result] {
+                bands_ = result;
+                emit changed();
+            });
+        };
+        const job::Bands linear = job::flex_bands(state, protocol, cancelled);
+        tell(linear);
+        job::ReachOutcomes outcomes(protocol);
+        const job::Outcomes nominal = outcomes(state.vehicle, state.setup, 1);
+        tell(job::with_draws(linear, nominal,
+                             job::draw(state.vehicle, state.setup, outcomes, job::draws_for_sides, 1,
+                                       [&](int) { return !cancelled(); })));
     });
 }
 
 void FlexSums::finish() {
     ask();
     worker_.finish();
+    bands_worker_.finish();
 }
 
 void FlexSums::set_protocol(const flex::Protocol& protocol) {
@@ -84,11 +97,7 @@ void FlexSums::ask() {
             all_ = all;
             fitted_ = fitted;
             chosen_ = chosen;
-            emit changed();
-        });
-        if (all.empty()) return;
-        post([this, result = job::flex_bands(all[chosen].of, asked.protocol, cancelled)] {
-            bands_ = result;
+            start_bands();
             emit changed();
         });
     });

@@ -42,7 +42,7 @@ private:
     std::size_t chosen_ = 0;
     bool stale_ = true;
     std::optional<job::Bands> bands_;
-    Worker worker_; ///< last: it ends before what it posts to
+    Worker bands_worker_, worker_; ///< last: they end before what they post to
 };
 
 } // namespace dervish::app

@@ -16,9 +16,14 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 QString FlexStation::band_words() const {
     if (!sums_->bands()) return {};
     if (sums_->shown() && !sums_->shown()->ascent.lifted) return {}; // a bound has no band
-    const double band = band_90 * sums_->bands()->sigma[0];
-    return " ± " + (slope() ? qs(units::fixed(band / units::deg, 1)) + "°"
-                            : qs(units::text(band, units::Quantity::Length, document_.units(), 0)));
+    const units::Unit unit =
+        units::shown(slope() ? units::Quantity::Angle : units::Quantity::Length, document_.units());
+    const job::Sides sides = sums_->bands()->sides(0);
+    const int decimals = slope() || document_.units() != units::System::Metric ? 1 : 0;
+    return " " +
+           qs(job::band_text(sums_->shown() ? sums_->shown()->ascent.height / unit.factor : 0,
+                             {sides.below / unit.factor, sides.above / unit.factor}, decimals)) +
+           (slope() ? "" : " ") + QString::fromUtf8(unit.symbol.data());
 }
 
 void FlexStation::tell_why() {

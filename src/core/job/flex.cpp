@@ -142,14 +142,14 @@ FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
     return out;
 }
 
+Outcomes ReachOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+    const flex::Ascent a = flex::climb(cars_.with(vehicle, setup, bar_scale), protocol_, first_ ? &*first_ : nullptr);
+    if (!first_) first_ = a;
+    return {a.height, a.front_travel, a.rear_travel};
+}
+
 Bands flex_bands(const FlexState& state, const flex::Protocol& protocol, const std::function<bool()>& cancelled) {
-    const auto outcomes = [&protocol, cars = Cars(), first = std::optional<flex::Ascent>()](
-                              const Vehicle& v, const Setup& s, double bar_scale) mutable {
-        const flex::Ascent a = flex::climb(cars.with(v, s, bar_scale), protocol, first ? &*first : nullptr);
-        if (!first) first = a;
-        return Outcomes{a.height, a.front_travel, a.rear_travel};
-    };
-    return propagate(state.vehicle, state.setup, outcomes, cancelled);
+    return propagate(state.vehicle, state.setup, ReachOutcomes(protocol), cancelled);
 }
 
 std::vector<FlexResult> flex_all(const std::vector<FlexState>& states, const flex::Protocol& protocol,
@@ -171,7 +171,7 @@ struct Teller {
     std::vector<std::string> out;
     std::string length(double m) const { return units::text(m, units::Quantity::Length, system, 0); }
     std::string change(double m) const { return (m >= 0 ? "+" : "") + length(m); }
-    std::string moment(double m) const { return units::fixed(m / 1000, 1) + " kN·m"; }
+    std::string moment(double m) const { return units::text(m, units::Quantity::Moment, system, 0); }
 };
 
 void tell_twist(Teller& t, const FlexResult& now) {

@@ -49,7 +49,18 @@ struct FlexResult {
 };
 /// Throws BadInput as assess().
 FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol);
-/// Standard uncertainty of the reach, front and rear travel (`sigma` 0, 1, 2) of a state, and what they come from.
+/// Reach, front and rear travel as outcomes 0, 1 and 2; others are climbed from near where the first car's ended.
+class ReachOutcomes {
+public:
+    explicit ReachOutcomes(const flex::Protocol& protocol) : protocol_(protocol) {}
+    Outcomes operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale);
+
+private:
+    flex::Protocol protocol_;
+    Cars cars_;
+    std::optional<flex::Ascent> first_;
+};
+/// Standard uncertainty of ReachOutcomes of a state, and what they come from.
 Bands flex_bands(const FlexState& state, const flex::Protocol& protocol, const std::function<bool()>& cancelled = {});
 /// All of them; a state that cannot be computed is left out.
 std::vector<FlexResult> flex_all(const std::vector<FlexState>& states, const flex::Protocol& protocol,
