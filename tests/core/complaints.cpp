@@ -214,3 +214,14 @@ TEST_CASE(
     j.vehicle.front.grip.left_grip.value = 0.85; // unlike tyres
     CHECK(kind_of(told(Complaint::PushesMiddle, j), "turns to both sides. To the ") == Kind::Measure);
 }
+
+TEST_CASE("droop travel is asked for unless both axles' was measured") {
+    for (const bool front : {false, true})
+        for (const bool rear : {false, true}) {
+            Job j = blank();
+            j.vehicle.front.droop_gap.source = front ? Source::Measured : Source::Assumed;
+            j.vehicle.rear.droop_gap.source = rear ? Source::Measured : Source::Quoted;
+            CHECK((kind_of(told(Complaint::LiftsWheel, j), "droop travel at both axles") == Kind::Measure) ==
+                  !(front && rear));
+        }
+}

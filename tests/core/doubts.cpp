@@ -3,6 +3,7 @@
 #include "core/job/fields.h"
 
 #include <catch2/catch.hpp>
+#include <cmath>
 #include <functional>
 
 using namespace dervish;
@@ -80,5 +81,21 @@ TEST_CASE("the usual mistakes are asked about at their field, and nothing is cha
         const Job before = j;
         CHECK(asked(j, m.path, m.words));
         CHECK(j == before);
+    }
+}
+
+TEST_CASE("a spring is judged against the corner that it carries, without what is not sprung") {
+    // A rate that is five times what would swing the sprung corner at 1.5 Hz is asked about, whatever the axle weighs.
+    Job j = blank();
+    for (const double unsprung : {60.0, 220.0}) {
+        j.vehicle.front.unsprung_mass.value = unsprung;
+        const double sprung = (j.vehicle.front_left_load.value + j.vehicle.front_right_load.value - unsprung) / 2,
+                     usual = sprung * std::pow(2 * units::pi * 1.5, 2) * 2.6 / j.vehicle.wheelbase.value;
+        j.vehicle.front.spring_rate.value = 5 * usual;
+        CHECK(asked(j, "vehicle/front/spring_rate", "Pounds an inch"));
+        j.vehicle.front.spring_rate.value = 3.2 * usual; // e^1.2 is 3.3
+        CHECK_FALSE(asked(j, "vehicle/front/spring_rate", "Pounds an inch"));
+        j.vehicle.front.spring_rate.value = 3.45 * usual;
+        CHECK(asked(j, "vehicle/front/spring_rate", "Pounds an inch"));
     }
 }

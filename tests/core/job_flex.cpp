@@ -160,3 +160,29 @@ TEST_CASE("the numbers of why are those of the loads and the ground: two cars on
     CHECK(follows[0] > 0);
     CHECK(follows[1] > 0);
 }
+
+TEST_CASE("where a link would go over centre is told for the way that the wheel goes there") {
+    Job j = two_bars();
+    const car::Car c = car_with(j.vehicle, j.trial);
+    const auto corner = corners({"", j.vehicle, j.trial}, c, flex::at_reach(c, {}, 0.1), flex::situation({}, 0.1));
+    int told = 0;
+    for (std::size_t w = 0; w < 4; ++w) {
+        const auto& law = (w < 2 ? c.front : c.rear).linkage;
+        REQUIRE(law);
+        for (const double way : {-1.0, 1.0}) {
+            const std::string words = way < 0 ? "link over centre, drooping" : "link over centre, bumping";
+            // The first travel of this wheel, the other one going as far the other way, at which it no longer closes.
+            double over = 0;
+            const auto closes = [&](double x) {
+                return linkage::at(law->ends()[w % 2], law->branch(w % 2), {x, -x}).has_value();
+            };
+            while (std::abs(over) < 0.5 && closes(over + way * 1e-4)) over += way * 1e-4;
+            for (const CornerLimit& l : corner[w].limits)
+                if (l.what == words) {
+                    ++told;
+                    CHECK(l.left == Approx(way * (over - corner[w].travel)).margin(2e-3));
+                }
+        }
+    }
+    CHECK(told > 3);
+}

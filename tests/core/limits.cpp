@@ -70,6 +70,22 @@ TEST_CASE("gaps are the least distances that a fine search along link and bar fi
     }
 }
 
+TEST_CASE("a joint whose limit is unknown is not told, and one that is known is") {
+    End e = plain_end();
+    const auto told = [&](const char* what) {
+        const auto all = angle_margins(e, *branch_at_rest(e), plain_room(), 0);
+        return std::any_of(all.begin(), all.end(), [&](const Margin& m) { return m.what == what; });
+    };
+    e.joints[0].limit = e.joints[1].limit = M_PI; // unknown
+    CHECK_FALSE(told("joint at the eye"));
+    CHECK_FALSE(told("joint at the pick-up"));
+    e.joints[0].limit = 0.4;
+    CHECK(told("joint at the eye"));
+    CHECK_FALSE(told("joint at the pick-up"));
+    e.joints[1].limit = 0.4;
+    CHECK(told("joint at the pick-up"));
+}
+
 TEST_CASE("what the wheel carries rises with it, leans with a solid axle, and steers") {
     End e = plain_end();
     Room room = plain_room();

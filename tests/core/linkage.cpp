@@ -266,3 +266,34 @@ TEST_CASE("a stud on what carries the pick-up turns as its places say: first and
             }
     }
 }
+
+TEST_CASE("beyond the end of its path a pick-up goes straight on from where the path ends") {
+    Random r;
+    for (int i = 0; i < 10; ++i) {
+        const Path path = left_end(r).path;
+        const ReadyPath made = ready(path);
+        for (const double way : {1.0, -1.0}) {
+            double end = 0; // the last travel that the path has
+            for (double step = 1; step > 1e-5;)
+                if (follow(made, {end + way * step, 0}))
+                    end += way * step;
+                else
+                    step /= 2;
+            bool reached = true;
+            const Pickup first = follow_on(made, {end + way * 0.01, 0}, reached);
+            CHECK_FALSE(reached);
+            const Pickup next = follow_on(made, {end + way * 0.02, 0}, reached),
+                         far = follow_on(made, {end + way * 0.04, 0}, reached);
+            CHECK(((far.place - next.place) - 2 * (next.place - first.place)).norm() < 1e-9);
+            CHECK((next.place - first.place - way * 0.01 * first.rate[0]).norm() < 1e-9);
+            // The straight line touches the path close to that end.
+            double nearest = 1e9;
+            for (double back = 0; back < 2e-3; back += 2e-6) {
+                const double t = end - way * back;
+                const Vector3d line = first.place + (t - (end + way * 0.01)) * first.rate[0];
+                nearest = std::min(nearest, (follow(made, {t, 0})->place - line).norm());
+            }
+            CHECK(nearest < 1e-4);
+        }
+    }
+}
