@@ -3,12 +3,23 @@
 #include "core/car/handling.h"
 #include "core/units/units.h"
 
+#include <charconv>
+#include <cmath>
 #include <random>
+#include <string>
 
 /// Bars and cars that tests share.
 namespace dervish::examples {
 
 inline constexpr double mm = 1e-3, N_per_mm = 1e3;
+
+/// The number that `text` begins with, whatever the locale; with `after`, the one behind these words.
+inline double number_in(const std::string& text, const std::string& after = {}) {
+    const auto at = text.find(after);
+    double out = std::nan("");
+    if (at != std::string::npos) std::from_chars(text.data() + at + after.size(), text.data() + text.size(), out);
+    return out;
+}
 
 /// A U of a shape's parameters with two mounts; eyes are indices from the outermost.
 inline bar::Bar bar_of(const bar::Shape& shape, const bar::Mount& mount, std::size_t left_eye = 0,

@@ -1,5 +1,6 @@
 #include "core/job/fields.h"
 #include "core/job/flex.h"
+#include "examples.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -133,11 +134,7 @@ TEST_CASE("the numbers of why are those of the loads and the ground: two cars on
             std::string told;
             for (const std::string& s : why(ramps, all, units::System::Metric)) told += s + "\n";
             CAPTURE(told);
-            const auto number = [&](const std::string& after) {
-                const auto at = told.find(after);
-                REQUIRE(at != std::string::npos);
-                return std::stod(told.substr(at + after.size()));
-            };
+            const auto number = [&](const char* after) { return examples::number_in(told, after); };
             const auto& w = now.ascent.state.wheels;
             const int light = now.ascent.light_wheel, end = light / 2;
             const double track = (end == 0 ? j.vehicle.front : j.vehicle.rear).track.value;

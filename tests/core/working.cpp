@@ -87,17 +87,11 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
         const Assessment a = assess(v, j.trial);
         const auto line = [&](const Working& w, const std::string& what) {
             for (const WorkingLine& l : w.lines)
-                if (l.what == what) return std::stod(l.value);
+                if (l.what == what) return examples::number_in(l.value);
             FAIL("no line " + what);
             return 0.0;
         };
         const auto of = [&](Figure f) { return working(v, j.trial, a, f, units::System::Metric); };
-        const auto number_after = [](const std::string& text, const std::string& words) {
-            const auto at = text.find(words);
-            REQUIRE(at != std::string::npos);
-            return std::stod(text.substr(at + words.size()));
-        };
-
         // The car from its scales: what is sprung, what is aboard, where.
         const double weighed[2] = {v.front_left_load.value + v.front_right_load.value,
                                    v.rear_left_load.value + v.rear_right_load.value};
@@ -130,8 +124,9 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
             arm += sprung[e] * h;
             stiffness += 1 / (1 / own + 1 / tyres);
         }
-        CHECK(number_after(roll.remark, "By hand ") == Approx(arm / (stiffness - g * arm) * g / deg).margin(0.02));
-        CHECK(std::stod(roll.result) == Approx(a.outcomes[RollGradient] * g / deg).margin(0.006));
+        CHECK(examples::number_in(roll.remark, "By hand ") ==
+              Approx(arm / (stiffness - g * arm) * g / deg).margin(0.02));
+        CHECK(examples::number_in(roll.result) == Approx(a.outcomes[RollGradient] * g / deg).margin(0.006));
 
         const Working share = of(Figure::Share);
         double loads[4], sum = 0;
@@ -143,11 +138,12 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
                      flat = 0.3 * g * ((weighed[0] + weighed[1]) * v.cg_height.value + aboard * 0.9);
         CHECK(front + rear > flat);
         CHECK(front + rear < 1.25 * flat);
-        CHECK(number_after(share.remark, "From this turn alone ") == Approx(100 * front / (front + rear)).margin(0.1));
-        CHECK(std::stod(share.result) == Approx(100 * a.outcomes[FrontShare]).margin(0.06));
+        CHECK(examples::number_in(share.remark, "From this turn alone ") ==
+              Approx(100 * front / (front + rear)).margin(0.1));
+        CHECK(examples::number_in(share.result) == Approx(100 * a.outcomes[FrontShare]).margin(0.06));
 
         const Working limit = of(Figure::Limit);
-        const double at = std::stod(limit.result) * g;
+        const double at = examples::number_in(limit.result) * g;
         const double needs[2] = {weighed[0] + aboard * (1 - behind), weighed[1] + aboard * behind};
         for (int e = 0; e < 2; ++e) {
             const std::string end = e == 0 ? "front" : "rear";
@@ -160,8 +156,8 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
         const auto wheel = [&](std::size_t w) {
             return line(front_travel, std::string(car::wheel_names[w]) + " travel");
         };
-        CHECK(std::stod(front_travel.result) == Approx(wheel(0) - wheel(1)).margin(1.6));
-        CHECK(std::stod(rear_travel.result) == Approx(wheel(3) - wheel(2)).margin(1.6));
+        CHECK(examples::number_in(front_travel.result) == Approx(wheel(0) - wheel(1)).margin(1.6));
+        CHECK(examples::number_in(rear_travel.result) == Approx(wheel(3) - wheel(2)).margin(1.6));
         CHECK(line(front_travel, "twist between the axles") ==
               Approx(
                   ((wheel(0) - wheel(1)) * mm / v.front.track.value + (wheel(3) - wheel(2)) * mm / v.rear.track.value) /
