@@ -160,3 +160,21 @@ TEST_CASE("a wide band of a positive figure is told in its logarithm, with unlik
     CHECK(rates[38000] == Approx(high).epsilon(0.25)); // ± would say 199
     CHECK(std::abs(rates[2000] - low) < std::abs(rates[2000] - (100 - half)));
 }
+
+TEST_CASE("what the bands vary is the tally: the same outcomes for the car itself, two unlike cars") {
+    for (const bool second : {false, true}) {
+        Job j = blank();
+        if (second) {
+            j.vehicle.rear.kind = car::AxleKind::Solid;
+            j.vehicle.rear.spring_base.value = 1.0;
+            j.vehicle.cg_height.value = 0.7;
+            j.trial.rear = j.trial.front;
+            j.trial.rear.bar.outer_diameter.value = 18e-3;
+        }
+        const Outcomes tally = assess(j.vehicle, j.trial).outcomes, varied = TallyOutcomes()(j.vehicle, j.trial, 1);
+        for (std::size_t o = 0; o < outcome_count; ++o) {
+            CAPTURE(outcome_names[o].words);
+            CHECK(varied[o] == Approx(tally[o]).epsilon(1e-6));
+        }
+    }
+}
