@@ -2,6 +2,7 @@
 #include "core/job/fields.h"
 
 #include <catch2/catch.hpp>
+#include <cmath>
 
 using namespace dervish;
 using namespace dervish::job;
@@ -72,4 +73,23 @@ TEST_CASE("draws that cannot be are counted and drawn again, never taken") {
     CHECK(d.impossible < 500);
     j.trial.front.bar.outer_diameter.value = 0;
     CHECK_THROWS_AS(draw(j.vehicle, j.trial, 10, 1), BadInput);
+}
+
+TEST_CASE("cars that have no such figure are left out of its quantiles, and none gives none") {
+    const Job j = blank();
+    int asked = 0;
+    const auto outcomes = [&](const Vehicle&, const Setup&, double) {
+        Outcomes out{};
+        out[0] = ++asked % 3 ? 5.0 : std::nan("");
+        out[1] = std::nan("");
+        return out;
+    };
+    const Draws d = draw(j.vehicle, j.trial, outcomes, 300, 1);
+    CHECK(d.count == 300);
+    CHECK(d.low[0] == 5);
+    CHECK(d.high[0] == 5);
+    CHECK(std::isnan(d.median[1]));
+    Bands lines;
+    lines.sigma[1] = 2;
+    CHECK(with_draws(lines, Outcomes{}, d).sides(1).below == Approx(2 * band_90)); // by the lines then
 }

@@ -3,6 +3,7 @@
 #include "core/job/fields.h"
 
 #include <algorithm>
+#include <cmath>
 #include <random>
 
 namespace dervish::job {
@@ -46,7 +47,8 @@ Draws draw(const Vehicle& vehicle, const Setup& setup,
         }
         try {
             const Outcomes now = outcomes(job.vehicle, job.trial, beam(engine));
-            for (std::size_t o = 0; o < outcome_count; ++o) found[o].push_back(now[o]);
+            for (std::size_t o = 0; o < outcome_count; ++o) // a car that tips may have no such figure
+                if (!std::isnan(now[o])) found[o].push_back(now[o]);
             out.ended_first += now[LiftHeight] >= ramps_end;
             ++out.count;
         } catch (const BadInput&) {
@@ -55,6 +57,7 @@ Draws draw(const Vehicle& vehicle, const Setup& setup,
     }
     if (out.count == 0) return out;
     const auto quantile = [](std::vector<double>& all, double part) {
+        if (all.empty()) return std::nan("");
         const auto at = all.begin() + static_cast<std::ptrdiff_t>(part * static_cast<double>(all.size() - 1));
         std::nth_element(all.begin(), at, all.end());
         return *at;
@@ -72,7 +75,7 @@ Bands with_draws(Bands bands, const Outcomes& nominal, const Draws& draws) {
     std::array<Sides, outcome_count> sides;
     for (std::size_t o = 0; o < outcome_count; ++o) {
         const Sides drawn{std::max(0.0, nominal[o] - draws.low[o]), std::max(0.0, draws.high[o] - nominal[o])};
-        sides[o] = std::isfinite(drawn.below + drawn.above) ? drawn : bands.sides(o);
+        sides[o] = std::isfinite(nominal[o] + draws.low[o] + draws.high[o]) ? drawn : bands.sides(o);
     }
     bands.drawn = sides;
     return bands;
