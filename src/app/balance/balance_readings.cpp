@@ -121,7 +121,11 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
                      .arg(std::lround(100 * band)),
                  12, t.caution);
     }
-    if (sums_.fitted()) line(tr("Fitted: %1").arg(qs(balance::sentence(sums_.fitted()->limit()))), 12, t.soft);
+    if (sums_.fitted()) {
+        balance::Limit fitted = sums_.fitted()->limit();
+        if (fitted.turn == f.limit().turn) fitted.turn = balance::Turn::Left; // the turn is said above
+        line(tr("Fitted: %1").arg(qs(balance::sentence(fitted))), 12, t.soft);
+    }
     QStringList phases;
     static const QString ends[] = {tr("front"), tr("rear"), tr("tips"), tr("none")};
     static const QString names[] = {tr("braking"), QString(), tr("under power"), tr("throttle lifted")};

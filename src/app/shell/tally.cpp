@@ -68,7 +68,8 @@ Shown shown_figure(const Document& d, Figure figure) {
                   {},
                   {},
                   {}};
-        if (l.turn == balance::Turn::Right) out.label += QObject::tr(", right turn");
+        if (l.turn == balance::Turn::Right) // as short as the narrowest window asks
+            out.label = QObject::tr("%1, right turn").arg(out.label.section(' ', 0, 0));
         if (l.first == balance::Gives::Tips) out.warning = QObject::tr("before its tyres slide");
         return out;
     }
