@@ -1,9 +1,13 @@
 // Run: build/release/bench/dervish-bench. One core; the targets stand in docs/model.md, "Speed".
 #include "core/bar/travel.h"
-#include "core/job/balance.h"
-#include "core/job/draws.h"
-#include "core/job/model.h"
 #include "core/linkage/linkage.h"
+#include "core/model/acting.h"
+#include "core/model/model.h"
+#include "core/model/tyres.h"
+#include "core/study/assess.h"
+#include "core/study/balance.h"
+#include "core/sure/draws.h"
+#include "core/sure/outcomes.h"
 #include "store/job_file.h"
 
 #include <benchmark/benchmark.h>
@@ -18,7 +22,7 @@ const job::Job& demo() {
 
 /// K, ledger and stress of the demo's front bar, straights divided to at most range(0) mm.
 void bar_solver(benchmark::State& state) {
-    const bar::Bar b = job::to_bar(demo().fitted.front);
+    const bar::Bar b = model::to_bar(demo().fitted.front);
     const double longest = static_cast<double>(state.range(0)) * units::mm;
     for (auto _ : state) {
         const bar::Solution s = bar::solve(b, longest);
@@ -30,7 +34,7 @@ BENCHMARK(bar_solver)->Arg(100000)->Arg(12)->Unit(benchmark::kMicrosecond);
 
 /// Large travel of the demo's front bar through full roll, both ways, 41 positions with stress.
 void nonlinear_sweep(benchmark::State& state) {
-    const bar::Bar b = job::to_bar(demo().fitted.front);
+    const bar::Bar b = model::to_bar(demo().fitted.front);
     bar::Pull pull;
     for (std::size_t e = 0; e < 2; ++e)
         pull.rods[e] = bar::Rod{bar::upward(b.line.points[b.eyes[e]] - Eigen::Vector3d(0, 0, 0.2)), 0.2, 3e6};
@@ -50,20 +54,20 @@ void eye_ladder(benchmark::State& state) {
     job::Assembly a = demo().fitted.front;
     a.bar.eyes.resize(4, a.bar.eyes.back());
     for (std::size_t i = 1; i < 4; ++i) a.bar.eyes[i].arm_length.value = a.bar.eyes[i - 1].arm_length.value - 0.02;
-    for (auto _ : state) benchmark::DoNotOptimize(job::eye_ladder(a));
+    for (auto _ : state) benchmark::DoNotOptimize(study::eye_ladder(a));
 }
 BENCHMARK(eye_ladder)->Unit(benchmark::kMillisecond);
 
 /// The demo's handling curve of 40 points with its limit.
 void handling_curve(benchmark::State& state) {
-    const balance::Model m = job::to_model(demo().vehicle, job::car_with(demo().vehicle, demo().trial));
+    const balance::Model m = model::to_model(demo().vehicle, model::car_with(demo().vehicle, demo().trial));
     for (auto _ : state) benchmark::DoNotOptimize(balance::handling_curve(m, 40));
 }
 BENCHMARK(handling_curve)->Unit(benchmark::kMillisecond);
 
 /// A double lane change at 0.4 g.
 void double_lane_change(benchmark::State& state) {
-    const balance::Model m = job::to_model(demo().vehicle, job::car_with(demo().vehicle, demo().trial));
+    const balance::Model m = model::to_model(demo().vehicle, model::car_with(demo().vehicle, demo().trial));
     for (auto _ : state)
         benchmark::DoNotOptimize(balance::drive(m, {balance::Manoeuvre::DoubleLaneChange, 20, 0.4 * units::g}));
 }
@@ -88,7 +92,7 @@ BENCHMARK(rigid_sweep)->Unit(benchmark::kMicrosecond);
 /// The bar's force at the wheels, once.
 void force_law(benchmark::State& state) {
     const job::Assembly& a = demo().fitted.front;
-    const linkage::Law law = job::to_law(a, demo().vehicle.front, job::solve(a));
+    const linkage::Law law = model::to_law(a, demo().vehicle.front, model::solve(a));
     double s = 0;
     for (auto _ : state) {
         s = s > 0.06 ? -0.06 : s + 0.003;
@@ -100,19 +104,19 @@ BENCHMARK(force_law)->Unit(benchmark::kNanosecond);
 /// The ends and the law of one bar, from the job.
 void law_built(benchmark::State& state) {
     const job::Assembly& a = demo().fitted.front;
-    const bar::Solution solution = job::solve(a);
-    for (auto _ : state) benchmark::DoNotOptimize(job::to_law(a, demo().vehicle.front, solution));
+    const bar::Solution solution = model::solve(a);
+    for (auto _ : state) benchmark::DoNotOptimize(model::to_law(a, demo().vehicle.front, solution));
 }
 BENCHMARK(law_built)->Unit(benchmark::kMicrosecond);
 
 void equilibrium_cold(benchmark::State& state) {
-    const car::Car car = job::car_with(demo().vehicle, demo().fitted);
+    const car::Car car = model::car_with(demo().vehicle, demo().fitted);
     for (auto _ : state) benchmark::DoNotOptimize(car::settle(car, {.lateral_acceleration = 6}));
 }
 BENCHMARK(equilibrium_cold)->Unit(benchmark::kMicrosecond);
 
 void equilibrium_warm(benchmark::State& state) {
-    const car::Car car = job::car_with(demo().vehicle, demo().fitted);
+    const car::Car car = model::car_with(demo().vehicle, demo().fitted);
     car::State last = car::settle(car, {.lateral_acceleration = 4});
     double a = 4;
     for (auto _ : state) {
@@ -124,13 +128,13 @@ void equilibrium_warm(benchmark::State& state) {
 BENCHMARK(equilibrium_warm)->Unit(benchmark::kMicrosecond);
 
 void equilibrium_cold_on_ramps(benchmark::State& state) {
-    const car::Car car = job::car_with(demo().vehicle, demo().fitted);
+    const car::Car car = model::car_with(demo().vehicle, demo().fitted);
     for (auto _ : state) benchmark::DoNotOptimize(car::settle(car, flex::situation({}, 0.3)));
 }
 BENCHMARK(equilibrium_cold_on_ramps)->Unit(benchmark::kMicrosecond);
 
 void diagonal_ramp_to_lift(benchmark::State& state) {
-    const car::Car car = job::car_with(demo().vehicle, demo().fitted);
+    const car::Car car = model::car_with(demo().vehicle, demo().fitted);
     for (auto _ : state) benchmark::DoNotOptimize(flex::climb(car, {}));
 }
 BENCHMARK(diagonal_ramp_to_lift)->Unit(benchmark::kMicrosecond);
@@ -142,7 +146,7 @@ void diagonal_ramps_four_states(benchmark::State& state) {
         job::Setup s = demo().fitted;
         if (off & 1) s.front.connected = false;
         if (off & 2) s.rear.connected = false;
-        cars.push_back(job::car_with(demo().vehicle, s));
+        cars.push_back(model::car_with(demo().vehicle, s));
     }
     for (auto _ : state)
         for (const car::Car& car : cars) benchmark::DoNotOptimize(flex::climb(car, {}));
@@ -151,17 +155,17 @@ BENCHMARK(diagonal_ramps_four_states)->Unit(benchmark::kMillisecond);
 
 /// Everything the window shows for one setup, nominal.
 void assess(benchmark::State& state) {
-    for (auto _ : state) benchmark::DoNotOptimize(job::assess(demo().vehicle, demo().fitted));
+    for (auto _ : state) benchmark::DoNotOptimize(study::assess(demo().vehicle, demo().fitted));
 }
 BENCHMARK(assess)->Unit(benchmark::kMicrosecond);
 
 void bands(benchmark::State& state) {
-    for (auto _ : state) benchmark::DoNotOptimize(job::bands(demo().vehicle, demo().fitted));
+    for (auto _ : state) benchmark::DoNotOptimize(sure::bands(demo().vehicle, demo().fitted));
 }
 BENCHMARK(bands)->Unit(benchmark::kMillisecond);
 
 void draws(benchmark::State& state) {
-    for (auto _ : state) benchmark::DoNotOptimize(job::draw(demo().vehicle, demo().fitted, 1000, 1));
+    for (auto _ : state) benchmark::DoNotOptimize(sure::draw(demo().vehicle, demo().fitted, 1000, 1));
 }
 BENCHMARK(draws)->Unit(benchmark::kMillisecond);
 /// Files of 60 MB that mean nothing: how soon they are refused.

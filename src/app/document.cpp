@@ -1,9 +1,11 @@
 #include "app/document.h"
+#include "core/model/check.h"
+#include "core/model/tyres.h"
 
-#include "core/job/balance.h"
-#include "core/job/doubts.h"
-#include "core/job/draws.h"
 #include "core/job/fields.h"
+#include "core/say/doubts.h"
+#include "core/study/balance.h"
+#include "core/sure/draws.h"
 
 #include <QCoreApplication>
 #include <QEvent>
@@ -36,7 +38,7 @@ void take_up_drafts(job::Job& job) {
             try {
                 field->second.value->value = job::parse(draft.text, field->second.spec, draft.units, path);
                 next.drafts.erase(path);
-                job::check(next);
+                model::check(next);
                 job = next;
                 progress = true;
             } catch (const BadInput&) {
@@ -139,7 +141,7 @@ void Document::type(const QString& path, const QString& text) {
                 take(*field->value, as_shown ? job::Typed{field->value->value, {}} : typed, field->spec, measuring_,
                      before ? &*before : &std::as_const(*field->value));
             next.drafts.erase(at);
-            job::check(next);
+            model::check(next);
             job = next;
         } catch (const BadInput&) {
             if (before) *job::field(job, at)->value = *before;
@@ -184,7 +186,7 @@ QString Document::problem(const QString& path) const {
 QString Document::doubt(const QString& path) const {
     if (!doubts_) {
         doubts_.emplace();
-        for (const job::Doubt& d : job::doubts(*job_)) doubts_->emplace(d.path, QString::fromStdString(d.words));
+        for (const say::Doubt& d : say::doubts(*job_)) doubts_->emplace(d.path, QString::fromStdString(d.words));
     }
     const auto found = doubts_->find(path.toStdString());
     return found == doubts_->end() ? QString() : found->second;
@@ -197,7 +199,7 @@ QString Document::find_problem(const std::string& path, const job::Draft& draft)
     try {
         field->value->value = job::parse(draft.text, field->spec, draft.units, path);
         copy.drafts.clear();
-        job::check(copy);
+        model::check(copy);
     } catch (const BadInput& e) {
         return said(e);
     }
@@ -242,14 +244,14 @@ void Document::compute() {
     stale_.clear();
     // Each in its own thread when both follow, as after a change of the car.
     struct Fresh {
-        std::unique_ptr<job::Assessment> result;
+        std::unique_ptr<study::Assessment> result;
         std::unique_ptr<balance::Limit> limit;
         QString problem;
     };
     const auto assessed = [job = job_](const job::Setup& setup, const balance::Limit* before) -> Fresh {
         try {
-            auto result = std::make_unique<job::Assessment>(job::assess(job->vehicle, setup));
-            const balance::Model model = job::to_model(job->vehicle, result->car);
+            auto result = std::make_unique<study::Assessment>(study::assess(job->vehicle, setup));
+            const balance::Model model = model::to_model(job->vehicle, result->car);
             auto limit = std::make_unique<balance::Limit>(balance::outright_limit(model, before));
             return {std::move(result), std::move(limit), {}};
         } catch (const BadInput& e) {
@@ -261,8 +263,8 @@ void Document::compute() {
     const auto current = [&](const std::shared_ptr<const job::Job>& of, const job::Setup job::Job::*setup) {
         return of && of->vehicle == job_->vehicle && (*of).*setup == (*job_).*setup;
     };
-    const auto take = [&](Fresh fresh, std::unique_ptr<job::Assessment>& result, std::unique_ptr<balance::Limit>& limit,
-                          std::shared_ptr<const job::Job>& of) {
+    const auto take = [&](Fresh fresh, std::unique_ptr<study::Assessment>& result,
+                          std::unique_ptr<balance::Limit>& limit, std::shared_ptr<const job::Job>& of) {
         stale_ += fresh.problem;
         if (!fresh.result) return;
         result = std::move(fresh.result);
@@ -277,9 +279,10 @@ void Document::compute() {
         take(assessed(job_->trial, trial_limit_.get()), trial_, trial_limit_, trial_of_);
     if (fitted.valid()) take(fitted.get(), fitted_, fitted_limit_, fitted_of_);
     if (!standard_of_ || !(standard_of_->standard == job_->standard) || !(standard_of_->vehicle == job_->vehicle)) {
-        const auto figures = [&](const job::Assembly& a, const job::AxleData& axle) -> std::optional<job::BarFigures> {
+        const auto figures = [&](const job::Assembly& a,
+                                 const job::AxleData& axle) -> std::optional<study::BarFigures> {
             try {
-                return job::bar_figures(a, axle);
+                return study::bar_figures(a, axle);
             } catch (const BadInput&) { // it was sound when it was called the standard, on another car
                 return {};
             }
@@ -302,14 +305,14 @@ void Document::start_bands() {
     bands_timer_->stop();
     worker_.start([this, job = job_, look = look_](const auto& cancelled, const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
-        const auto tell = [&](std::unique_ptr<job::Bands> Document::*place, const job::Bands& result) {
+        const auto tell = [&](std::unique_ptr<sure::Bands> Document::*place, const sure::Bands& result) {
             post([this, result, place] {
-                this->*place = std::make_unique<job::Bands>(result);
+                this->*place = std::make_unique<sure::Bands>(result);
                 emit bands_changed();
             });
         };
-        tell(&Document::bands_, job::bands(job->vehicle, setup, cancelled));
-        tell(&Document::limit_bands_, job::limit_bands(job->vehicle, setup, balance::Ground::Dry, cancelled));
+        tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled));
+        tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, balance::Ground::Dry, cancelled));
         post([this] { start_draws(); });
     });
 }
@@ -319,15 +322,15 @@ void Document::start_draws() {
     draws_.start([this, job = job_, look = look_, bands = *bands_, limit_bands = *limit_bands_](const auto& cancelled,
                                                                                                 const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
-        const auto drawn = [&](const job::Bands& of, const auto& outcomes) {
+        const auto drawn = [&](const sure::Bands& of, const auto& outcomes) {
             auto once = outcomes;
-            const job::Outcomes nominal = once(job->vehicle, setup, 1);
-            return job::with_draws(
+            const study::Outcomes nominal = once(job->vehicle, setup, 1);
+            return sure::with_draws(
                 of, nominal,
-                job::draw(job->vehicle, setup, outcomes, job::draws_for_sides, 1, [&](int) { return !cancelled(); }));
+                sure::draw(job->vehicle, setup, outcomes, sure::draws_for_sides, 1, [&](int) { return !cancelled(); }));
         };
-        const job::Bands figures = drawn(bands, job::TallyOutcomes()),
-                         limits = drawn(limit_bands, job::LimitOutcomes(balance::Ground::Dry));
+        const sure::Bands figures = drawn(bands, sure::TallyOutcomes()),
+                          limits = drawn(limit_bands, sure::LimitOutcomes(balance::Ground::Dry));
         post([this, figures, limits] {
             *bands_ = figures;
             *limit_bands_ = limits;
@@ -336,7 +339,7 @@ void Document::start_draws() {
     });
 }
 
-double Document::relative_band(job::Outcome of_front, bool front) const {
+double Document::relative_band(study::Outcome of_front, bool front) const {
     const std::size_t o = static_cast<std::size_t>(of_front) + (front ? 0 : 1);
     const double value = looked().outcomes[o];
     return bands_ && value > 0 ? band_90 * bands_->sigma[o] / value : 0;
@@ -355,7 +358,7 @@ void Document::finish_draws() {
 
 void Document::replace(store::JobFile file, const std::filesystem::path& path) {
     job::Job sound = file.job;
-    job::check(sound); // a job that cannot be computed at all leaves the open one in place
+    model::check(sound); // a job that cannot be computed at all leaves the open one in place
     undo_.clear();
     // Each step holds the job before and after it: bounded by memory, not by number.
     constexpr std::size_t most_memory = 256u << 20;

@@ -1,6 +1,11 @@
 #pragma once
 #include "app/worker.h"
-#include "core/job/draws.h"
+#include "core/job/fields.h"
+#include "core/say/doubts.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
+#include "core/sure/draws.h"
+#include "core/sure/outcomes.h"
 #include "store/job_file.h"
 
 #include <QObject>
@@ -48,7 +53,7 @@ public:
     QString shown(const QString& path) const;
     /// Why the field's draft cannot be used; empty when there is none.
     QString problem(const QString& path) const;
-    /// What looks like one of the usual mistakes about the field's value (job::doubts); empty when nothing does.
+    /// What looks like one of the usual mistakes about the field's value (say::doubts); empty when nothing does.
     QString doubt(const QString& path) const;
     /// The first field whose draft waits, and why: empty when results are current.
     QString waiting() const;
@@ -63,9 +68,9 @@ public:
     std::optional<QString> draft(const std::string& key, units::Quantity quantity) const;
 
     /// Results of the setups; the last good ones when old().
-    const job::Assessment& trial() const { return *trial_; }
-    const job::Assessment& fitted() const { return *fitted_; }
-    const job::Assessment& looked() const { return look_ == Look::Trial ? *trial_ : *fitted_; }
+    const study::Assessment& trial() const { return *trial_; }
+    const study::Assessment& fitted() const { return *fitted_; }
+    const study::Assessment& looked() const { return look_ == Look::Trial ? *trial_ : *fitted_; }
     const job::Setup& looked_setup() const { return look_ == Look::Trial ? job_->trial : job_->fitted; }
     /// The setup that the results belong to: the last good one.
     const job::Setup& computed_setup(Look look) const {
@@ -75,19 +80,19 @@ public:
     const balance::Limit& limit() const { return look_ == Look::Trial ? *trial_limit_ : *fitted_limit_; }
     const balance::Limit& fitted_limit() const { return *fitted_limit_; }
     /// The standard's bar at one end, on this car; nothing while no setup is called the standard.
-    const std::optional<job::BarFigures>& standard(bool front) const {
+    const std::optional<study::BarFigures>& standard(bool front) const {
         return front ? standard_front_ : standard_rear_;
     }
     QString look_path() const { return look_ == Look::Trial ? "trial" : "fitted"; }
     bool old() const { return !waiting_path().isEmpty() || !stale_.isEmpty(); }
 
     /// Bands of the looked-at setup once computed for the present job.
-    const job::Bands* bands() const { return bands_ ? bands_.get() : nullptr; }
-    /// Of the limit and of balance_of() there (job::limit_bands); they come after the others.
-    const job::Bands* limit_bands() const { return limit_bands_ ? limit_bands_.get() : nullptr; }
+    const sure::Bands* bands() const { return bands_ ? bands_.get() : nullptr; }
+    /// Of the limit and of balance_of() there (sure::limit_bands); they come after the others.
+    const sure::Bands* limit_bands() const { return limit_bands_ ? limit_bands_.get() : nullptr; }
     /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
     /// outcome, the rear's follows it.
-    double relative_band(job::Outcome of_front, bool front) const;
+    double relative_band(study::Outcome of_front, bool front) const;
     /// Waits for the worker, both parts: for pictures and tests.
     void finish_bands();
     void finish_draws(); ///< and for the drawn cars behind the bands' sides
@@ -128,15 +133,15 @@ private:
     QUndoStack undo_;
     units::System units_ = units::System::Metric;
     Look look_ = Look::Trial;
-    std::unique_ptr<job::Assessment> trial_, fitted_;
+    std::unique_ptr<study::Assessment> trial_, fitted_;
     std::shared_ptr<const job::Job> trial_of_, fitted_of_; ///< the jobs the results belong to
-    std::optional<job::BarFigures> standard_front_, standard_rear_;
+    std::optional<study::BarFigures> standard_front_, standard_rear_;
     std::shared_ptr<const job::Job> standard_of_;
     QString stale_;
     mutable std::optional<std::map<std::string, QString>> doubts_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
     std::unique_ptr<balance::Limit> trial_limit_, fitted_limit_;
-    std::unique_ptr<job::Bands> bands_, limit_bands_;
+    std::unique_ptr<sure::Bands> bands_, limit_bands_;
     QTimer* bands_timer_;
     Worker draws_, worker_; ///< last: they end before what they post to
 };

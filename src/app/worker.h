@@ -1,7 +1,7 @@
 #pragma once
 #include "app/failure.h"
 #include "app/window_thread.h"
-#include "core/bad_input.h"
+#include "core/num/bad_input.h"
 
 #include <boost/asio/post.hpp>
 #include <boost/asio/thread_pool.hpp>

@@ -1,5 +1,10 @@
 #include "calc/report.h"
-#include "core/job/complaints.h"
+#include "core/model/acting.h"
+#include "core/say/balance_words.h"
+#include "core/say/complaints.h"
+#include "core/study/balance.h"
+#include "core/study/means.h"
+#include "core/study/outside.h"
 
 namespace dervish::calc {
 namespace {
@@ -13,12 +18,12 @@ Json limit(const balance::Limit& l) {
             {"gives_first", gives[static_cast<int>(l.first)]},
             {"left_at_the_other", units::rounded(l.left)},
             {"lean_deg", units::rounded(l.at.lean() / deg)},
-            {"sentence", balance::sentence(l)}};
+            {"sentence", say::sentence(l)}};
 }
 
-Json sweep(const std::vector<job::BarPoint>& points) {
+Json sweep(const std::vector<study::BarPoint>& points) {
     Json out = Json::array();
-    for (const job::BarPoint& p : points) out.push_back({{"bar_times", p.factor}, {"limit", limit(p.limit)}});
+    for (const study::BarPoint& p : points) out.push_back({{"bar_times", p.factor}, {"limit", limit(p.limit)}});
     return out;
 }
 
@@ -38,8 +43,8 @@ Json manoeuvre(const balance::Run& run) {
 
 Json balance(const job::Job& job, const std::string& name, balance::Ground ground) {
     const job::Setup& setup = job::setup_named(job, name);
-    const car::Car car = job::car_with(job.vehicle, setup);
-    const job::BalanceFigures f = job::balance_figures(job.vehicle, car, ground);
+    const car::Car car = model::car_with(job.vehicle, setup);
+    const study::BalanceFigures f = study::balance_figures(job.vehicle, car, ground);
     Json phases, curve = Json::array(), runs, grid, means = Json::array();
     for (std::size_t i = 0; i < 4; ++i) phases[balance::name_of(balance::all_phases[i])] = limit(f.phase[i]);
     for (const balance::Corner& c : f.curve.points)
@@ -58,10 +63,10 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                       {"side_force_steer", units::rounded(u->side_steer / per_g)},
                       {"aligning_moment", units::rounded(u->aligning / per_g)}};
     Json bumps, schools;
-    for (const job::School school : job::all_schools) {
-        const job::SchoolWords& words = job::words_of(school);
+    for (const study::School school : study::all_schools) {
+        const study::SchoolWords& words = study::words_of(school);
         const units::Unit unit = units::shown(words.quantity, units::System::Metric);
-        const auto value = job::reading(school, f.model);
+        const auto value = study::reading(school, f.model);
         schools[words.name] = {{"value", value ? Json(units::rounded(*value / unit.factor)) : Json()},
                                {"unit", unit.symbol},
                                {"reason", words.reason}};
@@ -76,14 +81,15 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                                             {"rock_rad_per_s2_per_m", units::rounded(b.rock)}};
     }
     for (const balance::Manoeuvre m : balance::all_manoeuvres)
-        runs[balance::name_of(m)] = manoeuvre(balance::drive(
-            f.model, {m, 20, 0.5 * f.limit().lateral, job::outside(job.vehicle).wind, job::outside(job.vehicle).height, -car.wheelbase / 2}));
-    const job::Grid conditions = job::condition_grid(job.vehicle, setup);
+        runs[balance::name_of(m)] =
+            manoeuvre(balance::drive(f.model, {m, 20, 0.5 * f.limit().lateral, study::outside(job.vehicle).wind,
+                                               study::outside(job.vehicle).height, -car.wheelbase / 2}));
+    const study::Grid conditions = study::condition_grid(job.vehicle, setup);
     for (std::size_t i = 0; i < conditions.rows.size(); ++i)
         grid[balance::name_of(balance::all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
                                                            {"as now", limit(conditions.rows[i][1])},
                                                            {"all aboard", limit(conditions.rows[i][2])}};
-    for (const job::Means& m : job::same_balance(job.vehicle, car, ground, job::School::Limit, 0))
+    for (const study::Means& m : study::same_balance(job.vehicle, car, ground, study::School::Limit, 0))
         if (!m.found)
             means.push_back({{"what", m.what}, {"to", m.to}, {"found", false}});
         else
@@ -107,11 +113,11 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
              {{"g", units::rounded(f.most_pull.longitudinal / g)},
               {"then_spins",
                f.most_pull.spins >= 0 ? Json(car::wheel_names[static_cast<std::size_t>(f.most_pull.spins)]) : Json()}}},
-            {"keep_in_mind", job::validity(f)},
+            {"keep_in_mind", say::validity(f)},
             {"schools", schools},
             {"understeer_deg_per_g", understeer},
-            {"front_bar", sweep(job::sweep_bar(f.model, true))},
-            {"rear_bar", sweep(job::sweep_bar(f.model, false))},
+            {"front_bar", sweep(study::sweep_bar(f.model, true))},
+            {"rear_bar", sweep(study::sweep_bar(f.model, false))},
             {"one_wheel_bump", bumps},
             {"roll_damping_ratio", f.roll_damping ? Json(units::rounded(*f.roll_damping)) : Json()},
             {"manoeuvres_at_half_the_limit_20_m_per_s", runs},

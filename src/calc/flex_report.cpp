@@ -1,13 +1,16 @@
 #include "calc/report.h"
+#include "core/say/balance_words.h"
+#include "core/say/flex_words.h"
+#include "core/study/flex.h"
 
 namespace dervish::calc {
 namespace {
 using store::Json;
 using units::deg, units::g, units::mm;
 
-Json corner(const job::Corner& c, std::size_t wheel) {
+Json corner(const study::Corner& c, std::size_t wheel) {
     Json limits = Json::array();
-    for (const job::CornerLimit& l : c.limits)
+    for (const study::CornerLimit& l : c.limits)
         limits.push_back({{"what", l.what}, {"left_mm", units::rounded(l.left / mm)}});
     return {{"wheel", car::wheel_names[wheel]},
             {"load_N", units::rounded(c.load)},
@@ -19,7 +22,7 @@ Json corner(const job::Corner& c, std::size_t wheel) {
             {"limits", limits}};
 }
 
-Json state(const job::FlexResult& r, const flex::Protocol& protocol) {
+Json state(const study::FlexResult& r, const flex::Protocol& protocol) {
     const bool slope = protocol.kind == flex::Kind::Slope;
     const double unit = slope ? deg : mm;
     const std::string key = slope ? "deg" : "mm";
@@ -54,18 +57,18 @@ Json state(const job::FlexResult& r, const flex::Protocol& protocol) {
 Json flex(const job::Job& job, const std::string& name, const flex::Protocol& protocol, bool all, const job::Job* other,
           double track) {
     const job::Setup& setup = job::setup_named(job, name);
-    std::vector<job::FlexState> states = job::flex_states(job, setup, other);
+    std::vector<study::FlexState> states = study::flex_states(job, setup, other);
     if (!all) states.resize(1);
-    std::vector<job::FlexResult> results;
-    for (const job::FlexState& s : states) results.push_back(job::flex_of(s, protocol));
+    std::vector<study::FlexResult> results;
+    for (const study::FlexState& s : states) results.push_back(study::flex_of(s, protocol));
     Json list = Json::array(), ranking = Json::array();
-    for (const job::FlexResult& r : results) list.push_back(state(r, protocol));
-    for (const std::size_t i : job::ranked(results, track)) ranking.push_back(results[i].of.name);
+    for (const study::FlexResult& r : results) list.push_back(state(r, protocol));
+    for (const std::size_t i : study::ranked(results, track)) ranking.push_back(results[i].of.name);
     return {{"setup", setup.name},
-            {"protocol", job::words_of(protocol)},
+            {"protocol", say::words_of(protocol)},
             {"states", list},
             {"ranking", ranking},
-            {"why", job::why(protocol, results, units::System::Metric)},
+            {"why", say::why(protocol, results, units::System::Metric)},
             {"caution", "A bar taken off is for the track: tie its links up or take them off. It lowers the rollover "
                         "stability. Ramps on firm ground, wheels chocked, nobody under the car."}};
 }

@@ -1,7 +1,8 @@
 #include "calc/report.h"
+#include "core/study/assess.h"
 
-#include "core/job/links.h"
-#include "core/job/setup_steps.h"
+#include "core/say/setup_steps.h"
+#include "core/study/links.h"
 
 namespace dervish::calc {
 namespace {
@@ -33,9 +34,9 @@ Json margins(const std::vector<linkage::Margin>& all) {
     return out;
 }
 
-Json sweep(const std::vector<job::LinkPoint>& points) {
+Json sweep(const std::vector<study::LinkPoint>& points) {
     Json out = Json::array();
-    for (const job::LinkPoint& p : points)
+    for (const study::LinkPoint& p : points)
         out.push_back({{"wheel_travel_mm", units::rounded(p.travel / mm)},
                        {"off_square_deg", units::rounded(p.at.off_square / deg)},
                        {"off_pickup_deg", units::rounded(p.at.off_pickup / deg)},
@@ -46,7 +47,7 @@ Json sweep(const std::vector<job::LinkPoint>& points) {
     return out;
 }
 
-Json plan(const job::LinkPlan& p) {
+Json plan(const study::LinkPlan& p) {
     Json by_eye = Json::array();
     for (const auto& l : p.by_eye) by_eye.push_back(in(l, mm));
     Json out = {{"as_it_is", length(p.now)},
@@ -71,15 +72,15 @@ Json links(const job::Job& job, const std::string& name, const std::string& axle
     const job::Assembly& a = front ? setup.front : setup.rear;
     const job::AxleData& on = front ? job.vehicle.front : job.vehicle.rear;
     Json out = {{"setup", setup.name}, {"axle", axle}, {"links", nullptr}};
-    const auto sides = job::link_sides(a, on);
+    const auto sides = study::link_sides(a, on);
     if (!sides) return out;
-    const auto figures = job::bar_figures(a, on);
+    const auto figures = study::bar_figures(a, on);
     out["links"] = Json::object();
     for (std::size_t e = 0; e < 2; ++e) {
-        const job::LinkSide& s = (*sides)[e];
-        const job::LinkLimits limits = job::link_limits(s, e);
+        const study::LinkSide& s = (*sides)[e];
+        const study::LinkLimits limits = study::link_limits(s, e);
         const auto through = [&](linkage::Mode mode) {
-            return sweep(job::through_travel(s, e, *figures->sums.law, mode, 41));
+            return sweep(study::through_travel(s, e, *figures->sums.law, mode, 41));
         };
         out["links"][e == 0 ? "left" : "right"] = {
             {"length_mm", units::rounded(s.end.link / mm)},
@@ -92,12 +93,12 @@ Json links(const job::Job& job, const std::string& name, const std::string& axle
             {"over_centre_opposite_mm", in(limits.over_centre[1], mm)},
             {"damper_longer_mm", in(limits.damper_longer(), mm)},
             {"first_in_droop", limits.in_droop ? Json(limits.in_droop->what) : Json()},
-            {"plan", plan(job::link_plan(a, on, e))},
+            {"plan", plan(study::link_plan(a, on, e))},
             {"opposite", through(linkage::Mode::Roll)},
             {"together", through(linkage::Mode::Bump)},
             {"one_wheel", through(linkage::Mode::OneWheel)}};
     }
-    if (const auto rest = job::rest_state(job.vehicle, setup, front)) {
+    if (const auto rest = study::rest_state(job.vehicle, setup, front)) {
         Json change;
         for (const double load : rest->change) change.push_back(units::rounded(load));
         out["at_rest"] = {{"left_link_N", units::rounded(rest->link[0])},
@@ -106,8 +107,8 @@ Json links(const job::Job& job, const std::string& name, const std::string& axle
                           {"right_link_longer_takes_it_out_mm", in(rest->correction, mm)}};
     }
     Json steps = Json::array();
-    for (const job::Step step : job::all_steps) {
-        const job::StepFound f = job::look_at(step, a, on, units::System::Metric);
+    for (const say::Step step : say::all_steps) {
+        const say::StepFound f = say::look_at(step, a, on, units::System::Metric);
         static constexpr const char* states[] = {"to do", "good", "attend"};
         steps.push_back(
             {{"step", f.title}, {"state", states[static_cast<int>(f.state)]}, {"found", f.found}, {"next", f.next}});

@@ -1,5 +1,6 @@
 #include "calc/report.h"
 #include "core/job/fields.h"
+#include "core/model/check.h"
 #include "store/job_file.h"
 #include "store/parse.h"
 #include "store/reference.h"
@@ -41,7 +42,7 @@ job::Job open(const std::string& path) {
     if (!job.drafts.empty())
         std::cerr << "note: " << job.drafts.size()
                   << " typed value(s) in this job are not usable yet and are left out\n";
-    job::check(job);
+    model::check(job);
     return job;
 }
 } // namespace
@@ -123,8 +124,8 @@ int main(int argc, char** argv) {
         flex::Protocol p;
         p.kind = static_cast<flex::Kind>(place(protocols, protocol));
         p.wheel = place(wheels, wheel);
-        p.raised = p.wheel == car::front_left || p.wheel == car::rear_right ? flex::Diagonal::FrontLeftRearRight
-                                                                            : flex::Diagonal::FrontRightRearLeft;
+        p.raised = p.wheel == car::front_left || p.wheel == car::rear_right ? Diagonal::FrontLeftRearRight
+                                                                            : Diagonal::FrontRightRearLeft;
         p.second = second;
         p.angle = angle * units::deg;
         p.obstacle = obstacle * units::mm;

@@ -1,6 +1,10 @@
 #include "calc/report.h"
+#include "core/say/bar_words.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
-#include "core/job/choices.h"
+#include "core/study/choices.h"
 
 #include <cmath>
 
@@ -9,29 +13,29 @@ namespace {
 using store::Json;
 using units::mm, units::N_per_mm, units::deg;
 
-double half_band(const job::Bands& bands, job::Outcome outcome, double unit) {
+double half_band(const sure::Bands& bands, study::Outcome outcome, double unit) {
     return units::rounded(band_90 * bands.sigma[outcome] / unit);
 }
 
-Json figure(double value, double unit, const job::Bands& bands, job::Outcome outcome) {
+Json figure(double value, double unit, const sure::Bands& bands, study::Outcome outcome) {
     return {{"value", units::rounded(value / unit)}, {"band_90", half_band(bands, outcome, unit)}};
 }
 } // namespace
 
 Json tally(const job::Job& job, const std::string& name) {
     const job::Setup& setup = job::setup_named(job, name);
-    const job::Assessment a = job::assess(job.vehicle, setup);
-    const job::Bands b = job::bands(job.vehicle, setup);
+    const study::Assessment a = study::assess(job.vehicle, setup);
+    const sure::Bands b = sure::bands(job.vehicle, setup);
     const double per_g = deg / units::g;
     Json out = {{"setup", setup.name},
-                {"roll_gradient_deg_per_g", figure(a.outcomes[job::RollGradient], per_g, b, job::RollGradient)},
-                {"front_share_of_load_transfer", figure(a.outcomes[job::FrontShare], 1, b, job::FrontShare)},
-                {"lift_height_mm", figure(a.outcomes[job::LiftHeight], mm, b, job::LiftHeight)},
+                {"roll_gradient_deg_per_g", figure(a.outcomes[study::RollGradient], per_g, b, study::RollGradient)},
+                {"front_share_of_load_transfer", figure(a.outcomes[study::FrontShare], 1, b, study::FrontShare)},
+                {"lift_height_mm", figure(a.outcomes[study::LiftHeight], mm, b, study::LiftHeight)},
                 {"lifts", a.ascent.lifted},
-                {"travel_front_mm", figure(a.outcomes[job::FrontTravel], mm, b, job::FrontTravel)},
-                {"travel_rear_mm", figure(a.outcomes[job::RearTravel], mm, b, job::RearTravel)}};
-    if (const auto least = job::smallest_link_margin(setup, a)) {
-        out["smallest_link_margin_deg"] = figure(least->first.left, deg, b, job::LinkMargin);
+                {"travel_front_mm", figure(a.outcomes[study::FrontTravel], mm, b, study::FrontTravel)},
+                {"travel_rear_mm", figure(a.outcomes[study::RearTravel], mm, b, study::RearTravel)}};
+    if (const auto least = study::smallest_link_margin(setup, a)) {
+        out["smallest_link_margin_deg"] = figure(least->first.left, deg, b, study::LinkMargin);
         out["smallest_link_margin_is"] = std::string(least->second ? "front, " : "rear, ") + least->first.what;
     }
     if (std::isfinite(a.handling.first_lift)) {
@@ -43,9 +47,9 @@ Json tally(const job::Job& job, const std::string& name) {
 }
 
 namespace {
-Json travel(const job::Assembly& a, const job::AxleData& axle, const job::BarFigures& f) {
-    const job::TravelCurve curve = job::travel_curve(a, axle, 80 * mm);
-    const job::Hysteresis loop = job::hysteresis(curve, a, f);
+Json travel(const job::Assembly& a, const job::AxleData& axle, const study::BarFigures& f) {
+    const study::TravelCurve curve = study::travel_curve(a, axle, 80 * mm);
+    const study::Hysteresis loop = study::hysteresis(curve, a, f);
     Json out = {{"points", Json::array()}};
     for (std::size_t i = 0; i < curve.roll.size(); ++i) {
         const bar::TravelPoint& p = curve.roll[i];
@@ -64,9 +68,9 @@ Json travel(const job::Assembly& a, const job::AxleData& axle, const job::BarFig
 
 Json choices(const job::Assembly& a) {
     Json worths, tubes = Json::array();
-    for (const job::Worth& w : job::worths(a, units::System::Metric))
+    for (const study::Worth& w : study::worths(a, units::System::Metric))
         worths[w.change] = units::rounded(w.rate / N_per_mm);
-    for (const job::Substitute& t : job::equal_rate_tubes(a, {2 * mm, 2.5 * mm, 3 * mm, 4 * mm, 5 * mm, 6 * mm}))
+    for (const study::Substitute& t : study::equal_rate_tubes(a, {2 * mm, 2.5 * mm, 3 * mm, 4 * mm, 5 * mm, 6 * mm}))
         tubes.push_back({{"outer_diameter_mm", units::rounded(t.outer_diameter / mm)},
                          {"wall_mm", units::rounded(t.wall / mm)},
                          {"mass_kg", units::rounded(t.mass)},
@@ -80,34 +84,34 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
     const bool front = axle == "front";
     const job::Assembly& assembly = front ? setup.front : setup.rear;
     const job::AxleData& on = front ? job.vehicle.front : job.vehicle.rear;
-    const auto f = job::bar_figures(assembly, on);
+    const auto f = study::bar_figures(assembly, on);
     if (!f) return {{"setup", setup.name}, {"axle", axle}, {"bar", nullptr}};
-    const job::Bands b = job::bands(job.vehicle, setup);
+    const sure::Bands b = sure::bands(job.vehicle, setup);
     const bar::Ledger& l = f->ledger;
     Json ladder;
-    for (const auto& row : job::eye_ladder(assembly)) {
+    for (const auto& row : study::eye_ladder(assembly)) {
         Json line;
         for (double k : row) line.push_back(units::rounded(k / N_per_mm));
         ladder.push_back(line);
     }
     const auto& k = f->solution.at_links;
-    const auto standard = job::bar_figures(front ? job.standard.front : job.standard.rear, on);
+    const auto standard = study::bar_figures(front ? job.standard.front : job.standard.rear, on);
     return {{"setup", setup.name},
             {"axle", axle},
             {"bar", assembly.bar.name},
             {"connected", assembly.connected},
             {"rate_at_eye_without_links_N_per_mm",
-             figure(f->eye_rate, N_per_mm, b, front ? job::FrontRate : job::RearRate)},
+             figure(f->eye_rate, N_per_mm, b, front ? study::FrontRate : study::RearRate)},
             {"rate_at_link_ends_N_per_mm", units::rounded(f->link_rate / N_per_mm)},
             {"rate_at_wheel_with_links_N_per_mm",
-             figure(f->wheel_rate, N_per_mm, b, front ? job::FrontWheelRate : job::RearWheelRate)},
+             figure(f->wheel_rate, N_per_mm, b, front ? study::FrontWheelRate : study::RearWheelRate)},
             {"roll_stiffness_N_m_per_deg",
-             figure(f->roll_stiffness, 1 / deg, b, front ? job::FrontRollStiffness : job::RearRollStiffness)},
+             figure(f->roll_stiffness, 1 / deg, b, front ? study::FrontRollStiffness : study::RearRollStiffness)},
             {"stiffness_matrix_at_link_ends_N_per_mm",
              {{units::rounded(k(0, 0) / N_per_mm), units::rounded(k(0, 1) / N_per_mm)},
               {units::rounded(k(1, 0) / N_per_mm), units::rounded(k(1, 1) / N_per_mm)}}},
             {"one_side_rate_at_link_ends_N_per_mm",
-             figure(f->one_side, N_per_mm, b, front ? job::FrontOneSide : job::RearOneSide)},
+             figure(f->one_side, N_per_mm, b, front ? study::FrontOneSide : study::RearOneSide)},
             {"twist_only_N_per_mm", units::rounded(f->twist_only / N_per_mm)},
             {"textbook_N_per_mm", units::rounded(f->textbook / N_per_mm)},
             {"mass_kg", units::rounded(f->mass)},
@@ -122,7 +126,7 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
               {"brackets", l.brackets},
               {"link_bodies", l.link_bodies},
               {"link_joints", l.link_joints}}},
-            {"why_the_sums_differ", job::why_sums_differ(*f)},
+            {"why_the_sums_differ", say::why_sums_differ(*f)},
             {"times_standard", standard ? Json(units::rounded(f->eye_rate / standard->eye_rate)) : Json()},
             {"eye_ladder_N_per_mm", ladder},
             {"large_travel", travel(assembly, on, *f)},
@@ -131,14 +135,14 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
 
 Json bands(const job::Job& job, const std::string& name, int draws, unsigned seed) {
     const job::Setup& setup = job::setup_named(job, name);
-    const job::Bands linear = job::bands(job.vehicle, setup);
-    const job::Draws drawn = job::draw(job.vehicle, setup, draws, seed);
-    const job::Bands shown = job::with_draws(linear, job::assess(job.vehicle, setup).outcomes, drawn);
+    const sure::Bands linear = sure::bands(job.vehicle, setup);
+    const sure::Draws drawn = sure::draw(job.vehicle, setup, draws, seed);
+    const sure::Bands shown = sure::with_draws(linear, study::assess(job.vehicle, setup).outcomes, drawn);
     Json figures;
-    for (std::size_t o = 0; o < job::outcome_count; ++o) {
-        const units::Unit unit = units::filed(job::outcome_names[o].quantity);
+    for (std::size_t o = 0; o < study::outcome_count; ++o) {
+        const units::Unit unit = units::filed(study::outcome_names[o].quantity);
         const auto in_unit = [&](double si) { return units::rounded(si / unit.factor); };
-        figures.push_back({{"figure", job::outcome_names[o].words},
+        figures.push_back({{"figure", study::outcome_names[o].words},
                            {"unit", unit.symbol},
                            {"linear_band_90", in_unit(band_90 * linear.sigma[o])},
                            {"band_below", in_unit(shown.sides(o).below)},

@@ -1,7 +1,7 @@
 #pragma once
-#include "core/job/balance.h"
-#include "core/job/draws.h"
-#include "core/job/flex.h"
+#include "core/study/balance.h"
+#include "core/study/flex.h"
+#include "core/sure/draws.h"
 #include "store/json_job.h"
 
 namespace dervish::calc {

@@ -98,12 +98,17 @@ std::vector<job::PointData> read_centreline(const std::string& csv) {
             const double value = reader.length(cell(c), columns[c]);
             return {value, c >= 3 && value == 0 ? 0 : sigma, job::Source::Measured};
         };
-        job::PointData p{measured(0, 1.5 * mm),  measured(1, 1.5 * mm),  measured(2, 1.5 * mm), measured(3, 1.5 * mm),
-                         measured(4, 0.05 * mm), measured(5, 0.05 * mm), bar::Mark::Bend};
+        job::PointData p{measured(0, 1.5 * mm),
+                         measured(1, 1.5 * mm),
+                         measured(2, 1.5 * mm),
+                         measured(3, 1.5 * mm),
+                         measured(4, 0.05 * mm),
+                         measured(5, 0.05 * mm),
+                         Mark::Bend};
         const std::string at = cell(6).empty() ? "bend" : cell(6);
         const auto mark = std::find(std::begin(job::mark_names), std::end(job::mark_names), at);
         if (mark == std::end(job::mark_names)) reader.wrong("\"" + at + "\" in at", "give bend, eye or end");
-        p.mark = static_cast<bar::Mark>(mark - std::begin(job::mark_names));
+        p.mark = static_cast<Mark>(mark - std::begin(job::mark_names));
         out.push_back(p);
         if (out.size() > 1000) reader.wrong("more than 1000 points", "give the corners, not every millimetre");
     }

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/bar/centreline.h"
 #include "core/job/job.h"
 
 namespace dervish::store {

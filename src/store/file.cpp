@@ -1,6 +1,6 @@
 #include "store/file.h"
 
-#include "core/bad_input.h"
+#include "core/num/bad_input.h"
 
 #include <algorithm>
 #include <cerrno>

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/job/job.h"
+#include "core/model/check.h"
 
 #include <array>
 #include <nlohmann/json.hpp>
@@ -18,7 +19,7 @@ inline constexpr std::array<const char*, 3> unit_systems{"metric", "inch", "inch
 Json to_json(const job::Job& job);
 
 /// Reads and checks the shape of a job of any known version. Throws BadInput with the place in the file for anything
-/// missing, unknown, of the wrong type or not finite. Values are not judged here: job::check does that.
+/// missing, unknown, of the wrong type or not finite. Values are not judged here: model::check does that.
 job::Job from_json(const Json& json);
 
 /// The JSON schema of the format, made from the same description that reads and writes it.

@@ -1,11 +1,11 @@
 #include "store/reference.h"
 
-#include "core/bad_input.h"
 #include "core/balance/steady.h"
 #include "core/bar/rate.h"
 #include "core/bar/travel.h"
 #include "core/car/handling.h"
 #include "core/flex/protocol.h"
+#include "core/num/bad_input.h"
 #include "core/units/units.h"
 
 #include <algorithm>
@@ -215,7 +215,7 @@ car::Axle read_axle(const Place& a) {
     car::Axle out;
     const std::string kind = a["kind"].text();
     if (kind != "independent" && kind != "solid") a["kind"].wrong("give independent or solid");
-    out.kind = kind == "solid" ? car::AxleKind::Solid : car::AxleKind::Independent;
+    out.kind = kind == "solid" ? AxleKind::Solid : AxleKind::Independent;
     const std::pair<const char*, double*> needed[] = {{"track", &out.track},
                                                       {"unsprung_mass", &out.unsprung_mass},
                                                       {"unsprung_height", &out.unsprung_height},
@@ -325,11 +325,11 @@ std::vector<Compared> check_corner(const Place& c) {
     return out;
 }
 
-flex::Diagonal read_raised(const Place& raised) {
+Diagonal read_raised(const Place& raised) {
     std::set<std::string> wheels;
     for (std::size_t i = 0; i < raised.size(); ++i) wheels.insert(raised[i].text());
-    if (wheels == std::set<std::string>{"front_left", "rear_right"}) return flex::Diagonal::FrontLeftRearRight;
-    if (wheels == std::set<std::string>{"front_right", "rear_left"}) return flex::Diagonal::FrontRightRearLeft;
+    if (wheels == std::set<std::string>{"front_left", "rear_right"}) return Diagonal::FrontLeftRearRight;
+    if (wheels == std::set<std::string>{"front_right", "rear_left"}) return Diagonal::FrontRightRearLeft;
     raised.wrong("give the two wheels of a diagonal");
 }
 

@@ -1,3 +1,4 @@
+#include "core/say/working.h"
 #include <catch2/catch.hpp>
 
 #include "app/widgets/field_row.h"
@@ -8,7 +9,7 @@
 
 using namespace dervish;
 using namespace dervish::app;
-using job::Figure;
+using say::Figure;
 
 namespace {
 /// Presses what opens a menu and takes the entry that begins with `entry`; false when it is not there to be taken.

@@ -1,3 +1,7 @@
+#include "core/study/balance.h"
+#include "core/model/tyres.h"
+#include "core/say/working.h"
+#include "core/study/means.h"
 #include <catch2/catch.hpp>
 
 #include "app/balance/balance_drawing.h"
@@ -8,7 +12,7 @@
 #include "bench_window.h"
 #include "ink.h"
 
-#include "core/job/complaints.h"
+#include "core/say/complaints.h"
 
 #include "app/widgets/number_edit.h"
 
@@ -67,7 +71,7 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     CHECK((factor > 1.2 && factor < 6));
     CHECK(note_of(means, "rear bar").contains("ramps"));
     const double before =
-        job::balance_of(balance::outright_limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
+        study::balance_of(balance::outright_limit(model::to_model(bench.job().vehicle, bench.document().trial().car)));
     auto* cure = bench.find<QComboBox>("cure");
     REQUIRE(cure);
     CHECK(cure->currentText().startsWith("rear bar"));
@@ -79,7 +83,7 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     CHECK(bench.job() == once);
     CHECK(cure->count() == 0);
     const double after =
-        job::balance_of(balance::outright_limit(job::to_model(bench.job().vehicle, bench.document().trial().car)));
+        study::balance_of(balance::outright_limit(model::to_model(bench.job().vehicle, bench.document().trial().car)));
     CHECK(before < wanted - 0.01);
     CHECK(after == Approx(wanted).margin(0.005));
     CHECK(station(bench).isVisible());
@@ -173,9 +177,11 @@ TEST_CASE("tyre figures are entered with their source, and the limit and its ban
     auto* curve = bench.window.findChild<CurveReading*>();
     CHECK(Ink::of(*curve).says("± 0."));
     bench.click("balance group 1");
-    const double before = balance::outright_limit(job::to_model(bench.job().vehicle, bench.document().trial().car)).lateral;
+    const double before =
+        balance::outright_limit(model::to_model(bench.job().vehicle, bench.document().trial().car)).lateral;
     bench.type("vehicle/front/grip/grip", "0.8");
-    CHECK(balance::outright_limit(job::to_model(bench.job().vehicle, bench.document().trial().car)).lateral < before - 0.05 * g);
+    CHECK(balance::outright_limit(model::to_model(bench.job().vehicle, bench.document().trial().car)).lateral <
+          before - 0.05 * g);
     bench.type("vehicle/front/grip/grip", "80");
     CHECK(bench.document().old());
     auto* differential = bench.find<QComboBox>("vehicle/front/grip/differential");
@@ -192,12 +198,12 @@ TEST_CASE("another school's goal, Fitted's own reading, and a means of the car i
     bench.click("rail Balance");
     bench.click("reading Other means");
     auto* school = bench.find<QComboBox>("school");
-    school->setCurrentIndex(static_cast<int>(job::School::Understeer));
+    school->setCurrentIndex(static_cast<int>(study::School::Understeer));
     emit school->activated(school->currentIndex());
     auto* wanted = bench.find<NumberBox>("wanted balance");
     bench.click("wanted as fitted");
     const auto fitted =
-        job::reading(job::School::Understeer, job::to_model(bench.job().vehicle, bench.document().fitted().car));
+        study::reading(study::School::Understeer, model::to_model(bench.job().vehicle, bench.document().fitted().car));
     CHECK(wanted->value() == Approx(*fitted).margin(0.006 * units::deg / units::g));
     bench.click("work out means");
     station(bench).finish();
@@ -211,6 +217,6 @@ TEST_CASE("another school's goal, Fitted's own reading, and a means of the car i
     CHECK(bench.find<QWidget>("vehicle/rear/spring_rate")->isVisible());
     // The tally says it too, with its band.
     bench.document().finish_bands();
-    CHECK(bench.tally(job::Figure::Limit) == "0.71");
+    CHECK(bench.tally(say::Figure::Limit) == "0.71");
     CHECK(Ink::of(*bench.find<QWidget>("tally")).says("front gives up"));
 }

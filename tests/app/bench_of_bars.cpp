@@ -1,3 +1,4 @@
+#include "core/study/assess.h"
 #include <catch2/catch.hpp>
 
 #include "app/bar/bar_readings.h"
@@ -8,7 +9,7 @@
 #include "bench_window.h"
 
 #include "app/shell/draws_card.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
 #include "ink.h"
 
 using namespace dervish;
@@ -53,7 +54,7 @@ TEST_CASE("callipers and a tape, an empty job: a rate with a band in a handful o
     CHECK(bench.job().drafts.empty());
     bench.document().finish_bands();
     REQUIRE(bench.document().bands());
-    const double band = band_90 * bench.document().bands()->sigma[job::FrontRate];
+    const double band = band_90 * bench.document().bands()->sigma[study::FrontRate];
     CHECK(rate(bench) > 20e3);
     CHECK(band > 0.02 * rate(bench));
     CHECK(entries == 6); // and two clicks: the rail and Mounts

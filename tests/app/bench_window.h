@@ -5,6 +5,7 @@
 #include "app/shell/main_window.h"
 #include "app/shell/station.h"
 #include "app/shell/tally.h"
+#include "core/say/working.h"
 
 #include <QtTest>
 #include <QtWidgets>
@@ -52,7 +53,7 @@ struct Bench {
         table->setCurrentCell(row, column);
         table->item(row, column)->setText(text);
     }
-    QString tally(job::Figure figure) { return window.tally().value(figure); }
+    QString tally(say::Figure figure) { return window.tally().value(figure); }
 };
 
 } // namespace dervish::app

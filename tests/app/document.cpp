@@ -1,3 +1,7 @@
+#include "core/say/working.h"
+#include "core/study/assess.h"
+#include "core/study/hand_sums.h"
+#include "core/sure/bands.h"
 #include <catch2/catch.hpp>
 
 #include "app/prove/test_form.h"
@@ -8,7 +12,7 @@
 
 using namespace dervish;
 using namespace dervish::app;
-using job::Figure;
+using say::Figure;
 
 TEST_CASE("dragging a load moves the centre of mass and the tally, as one step back") {
     Bench bench;
@@ -16,7 +20,7 @@ TEST_CASE("dragging a load moves the centre of mass and the tally, as one step b
     auto* drawing = bench.find<CarDrawing>("car drawing");
     REQUIRE(drawing);
     const job::Load before = bench.job().vehicle.loads[1]; // the roof box
-    const double roll = bench.document().trial().outcomes[job::RollGradient];
+    const double roll = bench.document().trial().outcomes[study::RollGradient];
     const QPoint from = drawing->side_place(before).toPoint();
     QTest::mousePress(drawing, Qt::LeftButton, {}, from);
     for (int i = 1; i <= 10; ++i) QTest::mouseMove(drawing, from + QPoint(2 * i, 5 * i));
@@ -24,7 +28,7 @@ TEST_CASE("dragging a load moves the centre of mass and the tally, as one step b
     const job::Load& after = bench.job().vehicle.loads[1];
     CHECK(after.height.value < before.height.value - 0.3);
     CHECK(after.behind_front_axle.value > before.behind_front_axle.value + 0.1);
-    CHECK(bench.document().trial().outcomes[job::RollGradient] < roll);
+    CHECK(bench.document().trial().outcomes[study::RollGradient] < roll);
     bench.document().undo().undo();
     CHECK(bench.job().vehicle.loads[1] == before);
 }
@@ -75,7 +79,7 @@ TEST_CASE("Fit it makes Trial the Fitted setup with a line in the book, and undo
     CHECK(bench.job().book.back().odometer == Approx(41950e3));
     CHECK(bench.tally(Figure::Roll) ==
           QString::fromStdString(
-              units::fixed(bench.document().fitted().outcomes[job::RollGradient] * units::g / units::deg, 1)));
+              units::fixed(bench.document().fitted().outcomes[study::RollGradient] * units::g / units::deg, 1)));
     bench.document().undo().undo();
     CHECK(bench.job().fitted == before);
 }
@@ -109,17 +113,17 @@ TEST_CASE("bands come from the worker and follow the spreads", "[worker]") {
     Bench bench;
     bench.document().finish_bands();
     REQUIRE(bench.document().bands());
-    const double before = bench.document().bands()->sigma[job::FrontRate];
+    const double before = bench.document().bands()->sigma[study::FrontRate];
     bench.document().set_sigma("trial/front/bar/outer_diameter", 0.5e-3);
     CHECK_FALSE(bench.document().bands()); // old bands are not shown for a new job
     bench.document().finish_bands();
     REQUIRE(bench.document().bands());
-    CHECK(bench.document().bands()->sigma[job::FrontRate] > 2 * before);
+    CHECK(bench.document().bands()->sigma[study::FrontRate] > 2 * before);
 
     // Then drawn cars give each side: a thin bar loses more rate than a thick one gains by the bushes.
     bench.document().undo().undo();
     bench.document().finish_draws();
-    const job::Sides rate = bench.document().bands()->sides(job::FrontRate);
+    const sure::Sides rate = bench.document().bands()->sides(study::FrontRate);
     CHECK(rate.below > 1.4 * rate.above);
     CHECK(bench.document().limit_bands()->drawn);
     bench.document().set_sigma("trial/front/bar/outer_diameter", 0.5e-3);
@@ -134,10 +138,10 @@ TEST_CASE("bands are those of the setup looked at, even when the look changes wh
     QCoreApplication::processEvents();
     CHECK_FALSE(bench.document().bands());
     bench.document().finish_bands();
-    const double fitted = bench.document().bands()->sigma[job::FrontRate];
+    const double fitted = bench.document().bands()->sigma[study::FrontRate];
     bench.document().set_look(Look::Trial);
     bench.document().finish_bands();
-    CHECK(bench.document().bands()->sigma[job::FrontRate] > 3 * fitted);
+    CHECK(bench.document().bands()->sigma[study::FrontRate] > 3 * fitted);
 }
 
 TEST_CASE("work that was not saved is recovered as unsaved changes") {
@@ -153,8 +157,8 @@ TEST_CASE("work that was not saved is recovered as unsaved changes") {
 
 TEST_CASE("every tally figure has a working with values and a source") {
     Bench bench;
-    for (const Figure figure : job::all_figures) {
-        const job::Working w = job::working(bench.job().vehicle, bench.job().trial, bench.document().trial(), figure,
+    for (const Figure figure : say::all_figures) {
+        const say::Working w = say::working(bench.job().vehicle, bench.job().trial, bench.document().trial(), figure,
                                             units::System::Metric);
         CHECK(w.lines.size() >= 4);
         CHECK_FALSE(w.formula.empty());
@@ -162,8 +166,8 @@ TEST_CASE("every tally figure has a working with values and a source") {
         CHECK(QString::fromStdString(w.result).section(QRegularExpression("[^-0-9.]"), 0, 0).toDouble() ==
               Approx(bench.tally(figure).toDouble()).margin(0.06));
     }
-    const double hand = job::hand_roll_gradient(bench.document().trial().car);
-    CHECK(hand == Approx(bench.document().trial().outcomes[job::RollGradient]).epsilon(0.12));
+    const double hand = study::hand_roll_gradient(bench.document().trial().car);
+    CHECK(hand == Approx(bench.document().trial().outcomes[study::RollGradient]).epsilon(0.12));
 }
 
 TEST_CASE("an empty job teaches the next step instead of showing nothing") {
@@ -257,7 +261,7 @@ TEST_CASE("an axle made solid gets what a solid axle needs, marked as guessed, a
     REQUIRE(kind);
     emit kind->activated(1);
     const job::AxleData& front = bench.job().vehicle.front;
-    CHECK(front.kind == car::AxleKind::Solid);
+    CHECK(front.kind == AxleKind::Solid);
     CHECK(front.spring_base.source == job::Source::Assumed);
     CHECK(front.spring_base.value > 0.5);
     CHECK_FALSE(bench.document().old());

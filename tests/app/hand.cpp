@@ -1,3 +1,4 @@
+#include "core/edit/edits.h"
 #include <catch2/catch.hpp>
 
 #include "app/widgets/number_edit.h"
@@ -218,14 +219,14 @@ TEST_CASE(
     job.trial.front.checks = {};
     job.trial.rear.bar.outer_diameter.value = 0.02;
     job::Job same = job;
-    job::fit_trial(same, "2031-05-11");
+    edit::fit_trial(same, "2031-05-11");
     CHECK(same.fitted.front.rig == job.fitted.front.rig);
     CHECK(same.fitted.front.checks == job.fitted.front.checks);
     CHECK(same.kept.empty());
     job.trial.front.bar.outer_diameter.value = 0.026;
     job.drafts["tests/rig fitted front/1/2"] = {"12,,5", units::System::Metric};
     job.drafts["tests/rig fitted rear/1/2"] = {"about 3", units::System::Metric};
-    job::fit_trial(job, "2031-05-11");
+    edit::fit_trial(job, "2031-05-11");
     CHECK(job.drafts.empty()); // both bars changed: what was typed of them is not of the new ones
     REQUIRE(job.book.size() == 1);
     CHECK(job.book[0].reason == "rig fitted front/1/2: 12,,5; rig fitted rear/1/2: about 3");

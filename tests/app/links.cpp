@@ -1,3 +1,7 @@
+#include "core/edit/edits.h"
+#include "core/model/room.h"
+#include "core/say/working.h"
+#include "core/study/assess.h"
 #include <catch2/catch.hpp>
 
 #include "app/links/link_pages.h"
@@ -64,7 +68,7 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     drag(d, d.wheel_handle(), {0, 40});
     CHECK(d.own() < start - 10 * mm);
     bench.find<QSlider>("travel scrub")->setValue(1000);
-    CHECK(d.own() == Approx(job::to_room(bench.job().vehicle.front).bump)); // into the bump stop of 85 mm
+    CHECK(d.own() == Approx(model::to_room(bench.job().vehicle.front).bump)); // into the bump stop of 85 mm
     CHECK(Ink::of(d).says("this wheel 119 mm up, the other 119 mm down"));
     pick(bench, "travel mode", 1);
     CHECK(d.mode() == linkage::Mode::Bump);
@@ -230,21 +234,21 @@ TEST_CASE("a link that cannot reach is told at its number with the nearest that 
 
 TEST_CASE("the tally's link margin leads to its place and writes its sum out") {
     Bench bench;
-    CHECK(bench.tally(job::Figure::LinkMargin) == "2");
+    CHECK(bench.tally(say::Figure::LinkMargin) == "2");
     bench.window.show_station("Car");
     Tally& tally = bench.window.tally();
     const QPoint last(tally.width() - 40, 40);
     QTest::mouseClick(&tally, Qt::LeftButton, {}, last);
     auto* station = static_cast<LinksStation*>(bench.window.station("Links"));
     CHECK(station->isVisible());
-    CHECK(drawing(bench).own() == Approx(job::to_room(bench.job().vehicle.front).bump)); // well into the bump stop
+    CHECK(drawing(bench).own() == Approx(model::to_room(bench.job().vehicle.front).bump)); // well into the bump stop
     CHECK(Ink::of(tally).says("near its stop"));
     bench.document().edit("short", {}, [](job::Job& j) { j.trial.front.links.tilt.value = 10 * units::deg; });
     CHECK(Ink::of(tally).says("past its stop"));
     bench.document().finish_bands();
-    CHECK(bench.document().bands()->sigma[job::FrontLinkMargin] > 0.2 * units::deg);
-    const job::Working w = job::working(bench.job().vehicle, bench.job().trial, bench.document().trial(),
-                                        job::Figure::LinkMargin, units::System::Metric);
+    CHECK(bench.document().bands()->sigma[study::FrontLinkMargin] > 0.2 * units::deg);
+    const say::Working w = say::working(bench.job().vehicle, bench.job().trial, bench.document().trial(),
+                                        say::Figure::LinkMargin, units::System::Metric);
     CHECK(w.lines.size() > 8);
 }
 
@@ -281,13 +285,13 @@ TEST_CASE("right ends, rear axles, bars without links: each is drawn or says wha
 TEST_CASE("over centre is drawn as such, and a short link's margin is past its stop") {
     Bench bench;
     bench.document().edit("short", {}, [](job::Job& j) {
-        job::set_link_length(j, true, 70 * mm);
+        edit::set_link_length(j, true, 70 * mm);
         j.trial.front.links.at.below.value = 70 * mm;
         j.vehicle.front.droop_gap.value = 320 * mm;
-        job::choose(j, "vehicle/front/linkage/path", 0);
+        edit::choose(j, "vehicle/front/linkage/path", 0);
     });
     bench.click("rail Links");
     bench.find<QSlider>("travel scrub")->setValue(0);
     CHECK(Ink::of(drawing(bench)).says("over centre"));
-    CHECK(bench.tally(job::Figure::LinkMargin) == "-20");
+    CHECK(bench.tally(say::Figure::LinkMargin) == "-20");
 }

@@ -1,10 +1,13 @@
+#include "core/proof/ramp_test.h"
+#include "core/say/working.h"
+#include "core/study/assess.h"
 #include <catch2/catch.hpp>
 
 #include "bench_window.h"
 
 using namespace dervish;
 using namespace dervish::app;
-using job::Figure;
+using say::Figure;
 
 TEST_CASE("a tuner's path: change the bar, see the tally follow, predict, test, read the verdict, save, reopen",
           "[path]") {
@@ -30,10 +33,10 @@ TEST_CASE("a tuner's path: change the bar, see the tally follow, predict, test, 
     REQUIRE(bench.job().tests.size() == 3);
     bench.type("guess", "300");
     bench.click("predict");
-    const proof::RampTest& test = bench.job().tests.back().ramp;
+    const job::RampTest& test = bench.job().tests.back().ramp;
     REQUIRE(test.predicted);
     CHECK(test.prediction.value ==
-          Approx(bench.document().fitted().outcomes[job::LiftHeight]).margin(1e-5)); // the Fitted setup
+          Approx(bench.document().fitted().outcomes[study::LiftHeight]).margin(1e-5)); // the Fitted setup
     CHECK(*test.guess == Approx(0.3));
     const QString near = QString::number(test.prediction.value * 1e3 + 4, 'f', 0);
     bench.type_cell(0, 0, near);
@@ -68,9 +71,9 @@ TEST_CASE("fixed ramps: the gap under the hanging tyre is predicted, read and ju
     QTest::keyClick(tests, Qt::Key_Down);
     emit tests->activated(1);
     bench.click("predict");
-    const proof::RampTest& t = bench.job().tests[1].ramp;
+    const job::RampTest& t = bench.job().tests[1].ramp;
     REQUIRE(t.predicted);
-    REQUIRE(t.method == proof::Method::Fixed);
+    REQUIRE(t.method == job::Method::Fixed);
     REQUIRE(t.prediction.value > 0.005);
     bench.type_cell(0, 0, QString::number(t.prediction.value * 1e3, 'f', 0));
     auto* chart = bench.find<TestChart>("test chart");

@@ -1,3 +1,5 @@
+#include "core/say/working.h"
+#include "core/study/assess.h"
 #include <catch2/catch.hpp>
 
 #include "app/balance/balance_drawing.h"
@@ -13,7 +15,7 @@
 
 using namespace dervish;
 using namespace dervish::app;
-using job::Figure;
+using say::Figure;
 
 namespace {
 /// Every painted widget of the window that is seen now.
@@ -152,10 +154,10 @@ TEST_CASE("the readings under the bar: shares that add up, a ladder, three formu
         }
     CHECK(shares == 8);
     CHECK(sum == Approx(100).margin(0.5));
-    const auto ladder = job::eye_ladder(bench.job().trial.front);
+    const auto ladder = study::eye_ladder(bench.job().trial.front);
     for (const auto& row : ladder)
         for (const double k : row) CHECK(ink.says(QString::fromStdString(units::fixed(k / 1e3, 1))));
-    const job::BarFigures& f = *bench.document().trial().front;
+    const study::BarFigures& f = *bench.document().trial().front;
     for (const double k : {f.twist_only, f.textbook, f.one_side})
         CHECK(ink.says(QString::fromStdString(units::fixed(k / 1e3, 1))));
 }
@@ -165,7 +167,7 @@ TEST_CASE("a click on the ladder takes the eyes, as one step back") {
     bench.window.show_station("Bar");
     auto* readings = bench.window.findChild<BarReadings*>();
     const job::Job before = bench.job();
-    const double softest = job::eye_ladder(bench.job().trial.front)[0][0];
+    const double softest = study::eye_ladder(bench.job().trial.front)[0][0];
     for (const Word& w : Ink::of(*readings).words)
         if (w.text == QString::fromStdString(units::fixed(softest / 1e3, 1)) && w.box.top() > 50) {
             QTest::mouseClick(readings, Qt::LeftButton, {}, w.box.center().toPoint());

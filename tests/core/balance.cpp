@@ -1,6 +1,7 @@
 #include "core/balance/bump.h"
 #include "core/balance/steady.h"
 #include "core/car/handling.h"
+#include "core/say/balance_words.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -90,7 +91,7 @@ TEST_CASE("bars move load between the axles and add none: at equal roll the whol
         car::Car c = r.car();
         c.chassis_torsion = std::numeric_limits<double>::infinity();
         c.loads.clear();
-        c.rear = r.axle(car::AxleKind::Independent);
+        c.rear = r.axle(AxleKind::Independent);
         // Off by how much: what is left is the lean's own square, so it falls with the square of the turn.
         const auto off = [&](double a) {
             const auto with = [&](double front, double rear) {
@@ -139,7 +140,7 @@ TEST_CASE("the limit is where a direct search finds it, in every phase") {
         const Model m = model_of(r.car());
         for (const Phase phase : all_phases) {
             const Limit l = limit(m, phase);
-            CHECK(sentence(l).find(units::fixed(l.lateral / g, 2)) != std::string::npos);
+            CHECK(say::sentence(l).find(units::fixed(l.lateral / g, 2)) != std::string::npos);
             CHECK(corner(m, l.lateral - 0.01, phase, &l.at.state).holds);
             CHECK_FALSE(corner(m, l.lateral + 0.01, phase, &l.at.state).holds);
             // Brute: each axle's most over a fine grid of slips.
@@ -316,7 +317,7 @@ TEST_CASE("the rate that one wheel feels is the curvature of the equilibrium's o
             const int first = front ? 4 : 6;
             const auto energy = [&](double s) { // of the left wheel's travel, the right one's kept
                 auto q = level.q;
-                if (a.kind == car::AxleKind::Independent) {
+                if (a.kind == AxleKind::Independent) {
                     q[first] += s;
                 } else {
                     q[first] += s / 2;
@@ -326,17 +327,17 @@ TEST_CASE("the rate that one wheel feels is the curvature of the equilibrium's o
             };
             const double h = 1e-3;
             double curve = (energy(h) - 2 * energy(0) + energy(-h)) / (h * h) - a.tyre_rate;
-            if (a.kind == car::AxleKind::Solid) { // the leaning axle's loads swing over its roll centre
+            if (a.kind == AxleKind::Solid) { // the leaning axle's loads swing over its roll centre
                 const std::size_t w = front ? 0 : 2;
                 const double up = (level.wheels[w].load + level.wheels[w + 1].load) * a.roll_centre_height +
                                   a.unsprung_mass * g * (a.unsprung_height - a.roll_centre_height);
                 curve += up / (a.track * a.track);
             }
             CHECK(b.one_wheel_rate == Approx(curve).epsilon(5e-3)); // leaning adds a little of its own
-            CHECK(b.one_wheel >= b.ride * (a.kind == car::AxleKind::Solid ? 0.7 : 1));
+            CHECK(b.one_wheel >= b.ride * (a.kind == AxleKind::Solid ? 0.7 : 1));
         }
     }
-    car::Axle plain = r.axle(car::AxleKind::Independent);
+    car::Axle plain = r.axle(AxleKind::Independent);
     plain.parasitic_roll_stiffness = 0;
     plain.bar.setZero();
     CHECK(bump(plain, 400, 500).harshness == Approx(1));

@@ -1,5 +1,5 @@
-#include "core/bad_input.h"
 #include "core/bar/textbook.h"
+#include "core/num/bad_input.h"
 #include "examples.h"
 
 #include <Eigen/Eigenvalues>

@@ -1,6 +1,6 @@
 #include "core/bar/bushing.h"
 
-#include "core/bad_input.h"
+#include "core/num/bad_input.h"
 #include "core/units/units.h"
 
 #include <catch2/catch.hpp>

@@ -1,5 +1,5 @@
-#include "core/bad_input.h"
 #include "core/car/axle.h"
+#include "core/num/bad_input.h"
 #include "core/units/units.h"
 #include "examples.h"
 

@@ -1,8 +1,12 @@
-#include "core/job/choices.h"
+#include "core/study/choices.h"
+#include "core/job/stock.h"
+#include "core/job/usual.h"
+#include "core/say/bar_words.h"
+#include "core/study/assess.h"
 
-#include "core/job/bands.h"
 #include "core/job/fields.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
+#include "core/sure/bands.h"
 
 #include <catch2/catch.hpp>
 #include <map>
@@ -10,6 +14,11 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+using namespace dervish::study;
+using namespace dervish::sure;
+using namespace dervish::say;
+
 using units::mm;
 
 namespace {

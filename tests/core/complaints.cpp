@@ -1,11 +1,25 @@
-#include "core/job/complaints.h"
+#include "core/say/complaints.h"
 #include "core/job/fields.h"
+#include "core/model/acting.h"
+#include "core/model/tyres.h"
+#include "core/say/balance_words.h"
+#include "core/study/assess.h"
+#include "core/study/balance.h"
+#include "core/study/means.h"
+#include "core/study/outside.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+using namespace dervish::study;
+using namespace dervish::sure;
+using namespace dervish::say;
+
 using Kind = Evidence::Kind;
 
 namespace {
@@ -65,7 +79,7 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
          },
          [](Job& j) {
              j.vehicle.cg_height.value = 0.3;
-             j.vehicle.rear.grip.differential = balance::Differential::Locked;
+             j.vehicle.rear.grip.differential = Differential::Locked;
          }},
         {"lets go, throttle lifted", Complaint::LetsGoLifted, "throttle lifted", rear_poor, front_poor},
         {"leans", Complaint::Leans, "roll gradient", [](Job& j) { springs(j, 0.6); }, [](Job& j) { springs(j, 4); }},

@@ -1,7 +1,10 @@
 #include "core/balance/steady.h"
 #include "core/car/handling.h"
-#include "core/job/balance.h"
 #include "core/job/fields.h"
+#include "core/model/acting.h"
+#include "core/model/tyres.h"
+#include "core/study/assess.h"
+#include "core/study/balance.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -143,7 +146,7 @@ job::Job made_up(examples::Random& r) {
     v.loads = {{"cargo", true, {r(50, 240)}, {v.wheelbase.value * 0.9}, {r(-0.3, 0.3)}, {0.8}}};
     return j;
 }
-Model model_of(const job::Job& j) { return job::to_model(j.vehicle, job::car_with(j.vehicle, j.trial)); }
+Model model_of(const job::Job& j) { return model::to_model(j.vehicle, model::car_with(j.vehicle, j.trial)); }
 } // namespace
 
 TEST_CASE("cargo changes what the tyres carry and not what they are") {
@@ -251,10 +254,10 @@ TEST_CASE("pressure off the tyre's own costs that end grip either way, and the b
     // One tyre rate in every answer: the tally leans as the corner does.
     j = job::blank();
     j.vehicle.front.grip.pressure.value = j.vehicle.rear.grip.pressure.value = 0.6;
-    const job::Assessment a = job::assess(j.vehicle, j.trial);
+    const study::Assessment a = study::assess(j.vehicle, j.trial);
     const double s = 0.3 * g;
     const double lean = (corner(model_of(j), s).lean() - corner(model_of(j), -s).lean()) / (2 * s);
-    CHECK(a.outcomes[job::RollGradient] == Approx(lean).epsilon(0.01));
+    CHECK(a.outcomes[study::RollGradient] == Approx(lean).epsilon(0.01));
     CHECK(a.car.front.tyre_rate == Approx((0.15 + 0.85 * 0.6) * j.vehicle.front.tyre_rate.value));
 }
 

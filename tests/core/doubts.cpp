@@ -1,4 +1,4 @@
-#include "core/job/doubts.h"
+#include "core/say/doubts.h"
 
 #include "core/job/fields.h"
 
@@ -8,6 +8,8 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::say;
+
 using units::mm;
 
 namespace {
@@ -63,7 +65,7 @@ TEST_CASE("the usual mistakes are asked about at their field, and nothing is cha
          }},
         {"trial/rear/bar/centre_length", "As wide as the track",
          [](Job& j) {
-             j.vehicle.rear.kind = car::AxleKind::Solid;
+             j.vehicle.rear.kind = AxleKind::Solid;
              j.trial.rear.bar.centre_length.value = j.vehicle.rear.track.value;
          }},
         {"trial/front/bar/wall", "Too thin for its bend",

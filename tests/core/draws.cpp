@@ -1,15 +1,20 @@
-#include "core/job/draws.h"
+#include "core/sure/draws.h"
 #include "core/job/fields.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::study;
+using namespace dervish::sure;
 
 namespace {
 /// A job whose spreads are `part` of what a blank one has.
-Job sure(double part) {
+Job surely(double part) {
     Job j = blank();
     for (FieldRef& f : fields(j)) f.value->sigma *= part;
     return j;
@@ -17,7 +22,7 @@ Job sure(double part) {
 } // namespace
 
 TEST_CASE("drawn cars and straight lines give the same bands while spreads are small", "[slow]") {
-    Job j = sure(0.1);
+    Job j = surely(0.1);
     // Clearly the same wheel lifts in all of them; where two are as likely, the lower of two is no straight line.
     for (Measured* m : {&j.vehicle.front_left_load, &j.vehicle.front_right_load}) m->value = 420;
     const Bands b = bands(j.vehicle, j.trial);
@@ -34,7 +39,7 @@ TEST_CASE("drawn cars and straight lines give the same bands while spreads are s
 }
 
 TEST_CASE("a wide spread of the diameter is skewed, and drawn cars show it", "[slow]") {
-    Job j = sure(0);
+    Job j = surely(0);
     j.trial.front.bar.outer_diameter.sigma = 3e-3;
     const Draws d = draw(j.vehicle, j.trial, 1500, 3);
     CHECK(d.high[FrontRate] - d.median[FrontRate] > 1.2 * (d.median[FrontRate] - d.low[FrontRate]));
@@ -63,7 +68,7 @@ TEST_CASE("drawing stops when asked, with what was drawn") {
 }
 
 TEST_CASE("draws that cannot be are counted and drawn again, never taken") {
-    Job j = sure(0);
+    Job j = surely(0);
     Measured& eye = j.trial.front.bar.eyes[0].arm_length; // half of its draws lie beyond the arm's end
     eye.value = j.trial.front.bar.arm_end.value;
     eye.sigma = 2e-3;

@@ -1,7 +1,7 @@
 #include "core/units/entry.h"
 
-#include "core/bad_input.h"
 #include "core/job/fields.h"
+#include "core/num/bad_input.h"
 
 #include <algorithm>
 #include <catch2/catch.hpp>

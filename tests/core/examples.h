@@ -78,7 +78,7 @@ struct Random {
                 r(0, 1) < 0.5 ? 0 : r(10, 60),
                 r(0, 1) < 0.5 ? bar::rigid : r(5e6, 5e7)};
     }
-    car::Axle axle(car::AxleKind kind) {
+    car::Axle axle(AxleKind kind) {
         Random& r = *this;
         car::Axle a{.kind = kind,
                     .track = r(1.3, 1.7),
@@ -106,11 +106,11 @@ struct Random {
         car::Car c{.wheelbase = r(2.3, 3.2),
                    .sprung_mass = r(800, 2200),
                    .cg_height = r(0.4, 0.8),
-                   .front = axle(car::AxleKind::Independent),
-                   .rear = axle(r(0, 1) < 0.5 ? car::AxleKind::Solid : car::AxleKind::Independent),
+                   .front = axle(AxleKind::Independent),
+                   .rear = axle(r(0, 1) < 0.5 ? AxleKind::Solid : AxleKind::Independent),
                    .loads = {}};
         c.cg_behind_front_axle = r(0.4, 0.6) * c.wheelbase;
-        if (c.rear.kind == car::AxleKind::Solid) c.rear.roll_centre_height = r(0.3, 0.45);
+        if (c.rear.kind == AxleKind::Solid) c.rear.roll_centre_height = r(0.3, 0.45);
         if (r(0, 1) < 0.5) c.chassis_torsion = r(2e5, 1e6);
         if (r(0, 1) < 0.5) c.loads.push_back({r(20, 200), -r(0, c.wheelbase), r(-0.4, 0.4), r(0.5, 1.8)});
         return c;

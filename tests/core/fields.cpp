@@ -1,4 +1,5 @@
 #include "core/job/fields.h"
+#include "core/model/check.h"
 
 #include "core/job/describe.h"
 
@@ -7,6 +8,8 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+
 using units::System;
 
 namespace {
@@ -24,7 +27,7 @@ std::string told(auto&& f) {
 
 TEST_CASE("every field of a job has a label, a unit that can be shown and a hint that is not its label") {
     Job j = blank();
-    j.vehicle.rear.kind = car::AxleKind::Solid;
+    j.vehicle.rear.kind = AxleKind::Solid;
     j.vehicle.loads.push_back({});
     int hinted = 0;
     for (const FieldRef& f : fields(j)) {
@@ -42,7 +45,7 @@ TEST_CASE("every field of a job has a label, a unit that can be shown and a hint
 
 TEST_CASE("a solid axle asks for its spring base, an independent one for its motion ratio") {
     Job j = blank();
-    j.vehicle.rear.kind = car::AxleKind::Solid;
+    j.vehicle.rear.kind = AxleKind::Solid;
     CHECK(field(j, "vehicle/rear/spring_base"));
     CHECK_FALSE(field(j, "vehicle/rear/motion_ratio"));
     CHECK(field(j, "vehicle/front/motion_ratio"));

@@ -1,4 +1,5 @@
 #include "core/flex/protocol.h"
+#include "core/say/flex_words.h"
 #include "core/units/units.h"
 #include "examples.h"
 
@@ -62,9 +63,9 @@ TEST_CASE("softer bars let a car climb higher") {
 }
 
 TEST_CASE("limits are said in words") {
-    CHECK(limit_of({0, 0, 0.09, car::Stop::Bump, -0.005, 0.2}) == "on the bump stop, 5 mm in");
-    CHECK(limit_of({0, 0, -0.1, car::Stop::Droop, 0.2, -0.001}) == "damper out");
-    CHECK(limit_of({0, 0, 0.02, car::Stop::Free, 0.065, 0.2}) == "65 mm to the bump stop");
+    CHECK(say::limit_of({0, 0, 0.09, car::Stop::Bump, -0.005, 0.2}) == "on the bump stop, 5 mm in");
+    CHECK(say::limit_of({0, 0, -0.1, car::Stop::Droop, 0.2, -0.001}) == "damper out");
+    CHECK(say::limit_of({0, 0, 0.02, car::Stop::Free, 0.065, 0.2}) == "65 mm to the bump stop");
 }
 
 TEST_CASE("raising the ramps does the work that the raised wheels' loads say") {

@@ -1,13 +1,22 @@
-#include "core/job/balance.h"
-#include "core/job/bands.h"
 #include "core/job/fields.h"
-#include "core/job/links.h"
-#include "core/job/model.h"
+#include "core/model/acting.h"
+#include "core/model/check.h"
+#include "core/model/model.h"
+#include "core/model/room.h"
+#include "core/study/assess.h"
+#include "core/study/balance.h"
+#include "core/study/links.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
 #include <catch2/catch.hpp>
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+using namespace dervish::study;
+using namespace dervish::sure;
+
 using units::System;
 
 namespace {
@@ -91,7 +100,7 @@ TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's b
     a.motion_ratio.value = 0.5;
     CHECK(link_per_wheel(bar, a) == Approx(0.5));
     CHECK(roll_lever(bar, a) == Approx(0.25 * 1.5 * 1.5 / 2));
-    a.kind = car::AxleKind::Solid;
+    a.kind = AxleKind::Solid;
     CHECK(roll_lever(bar, a) == Approx(0.95 * 0.95 / 2)); // between the arms; no motion ratio from heave
     CHECK(link_per_wheel(bar, a) == Approx(0.95 / 1.5));
     j.trial.front.connected = false;
@@ -102,7 +111,7 @@ TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's b
 TEST_CASE("a solid axle's bar is the stiffer on the car the further apart its links are") {
     Job j = blank();
     AxleData a = j.vehicle.front;
-    a.kind = car::AxleKind::Solid;
+    a.kind = AxleKind::Solid;
     double last = 1e99;
     for (const double between_arms : {0.866, 0.6, 0.4}) { // pick-ups under the eyes
         Assembly bar = j.trial.front;

@@ -1,7 +1,11 @@
 #include "core/car/handling.h"
-#include "core/job/balance.h"
-#include "core/job/choices.h"
 #include "core/job/fields.h"
+#include "core/model/tyres.h"
+#include "core/say/balance_words.h"
+#include "core/study/assess.h"
+#include "core/study/balance.h"
+#include "core/study/choices.h"
+#include "core/study/means.h"
 
 #include <catch2/catch.hpp>
 #include <charconv>
@@ -9,6 +13,10 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+using namespace dervish::study;
+using namespace dervish::say;
+
 using units::g;
 
 namespace {

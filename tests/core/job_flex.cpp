@@ -1,5 +1,9 @@
 #include "core/job/fields.h"
-#include "core/job/flex.h"
+#include "core/model/acting.h"
+#include "core/say/balance_words.h"
+#include "core/say/flex_words.h"
+#include "core/study/flex.h"
+#include "core/study/means.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -7,6 +11,10 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+using namespace dervish::study;
+using namespace dervish::say;
+
 using units::mm;
 
 namespace {
@@ -123,7 +131,7 @@ TEST_CASE("why is told from the numbers, and the weight between track and road t
 TEST_CASE("the numbers of why are those of the loads and the ground: two cars on both diagonals") {
     int follows[2] = {};
     for (const bool stiff_front : {true, false})
-        for (const flex::Diagonal raised : {flex::Diagonal::FrontLeftRearRight, flex::Diagonal::FrontRightRearLeft}) {
+        for (const Diagonal raised : {Diagonal::FrontLeftRearRight, Diagonal::FrontRightRearLeft}) {
             Job j = two_bars();
             (stiff_front ? j.trial.rear : j.trial.front).connected = false;
             (stiff_front ? j.vehicle.front : j.vehicle.rear).spring_rate.value *= 1.6;
@@ -143,7 +151,7 @@ TEST_CASE("the numbers of why are those of the loads and the ground: two cars on
                   Approx(track / 2 * std::abs(w[2 * end].load - w[2 * end + 1].load)).margin(0.6));
             CHECK(told.find(end == 0 ? "The front sets the twist" : "The rear sets the twist") == 0);
             // Right side down is positive: a raised left wheel leans the ground so.
-            const double up = raised == flex::Diagonal::FrontLeftRearRight ? 1 : -1;
+            const double up = raised == Diagonal::FrontLeftRearRight ? 1 : -1;
             const double ground[2] = {up * std::atan(now.ascent.height / j.vehicle.front.track.value) / units::deg,
                                       -up * std::atan(now.ascent.height / j.vehicle.rear.track.value) / units::deg};
             const double lean = number("The body leans ");

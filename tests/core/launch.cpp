@@ -1,4 +1,7 @@
-#include "core/job/launch.h"
+#include "core/study/launch.h"
+#include "core/edit/edits.h"
+#include "core/model/acting.h"
+#include "core/study/assess.h"
 
 #include "core/car/equilibrium.h"
 #include "core/job/fields.h"
@@ -7,6 +10,9 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+using namespace dervish::edit;
+using namespace dervish::study;
 
 namespace {
 Job sprint() {

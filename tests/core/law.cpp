@@ -1,6 +1,6 @@
 #include "core/linkage/law.h"
 
-#include "core/bad_input.h"
+#include "core/num/bad_input.h"
 #include "linkage_ends.h"
 
 #include <Eigen/LU>
@@ -23,7 +23,7 @@ TEST_CASE("the law's force and rate are the slopes of its energy") {
         if (kind == 1) s.play = {1 * mm, 1 * mm};
         if (kind == 2)
             for (End& end : e)
-                for (Joint& j : end.joints) j = {Joint::Stud::Lengthways, 4 * deg};
+                for (Joint& j : end.joints) j = {Stud::Lengthways, 4 * deg};
         if (kind == 3) e[1].link += 5 * mm;
         if (kind == 4) {
             s.bar(0, 0) += 4000; // bonded bushes
@@ -93,7 +93,7 @@ TEST_CASE("a joint at its stop holds the wheel") {
         end.link = (end.eye - std::get<Arm>(end.path).pickup).norm();
     }
     const Law freely(e, free_bar());
-    for (End& end : e) end.joints[0] = {Joint::Stud::Sideways, 2 * deg};
+    for (End& end : e) end.joints[0] = {Stud::Sideways, 2 * deg};
     const Law bound(e, free_bar());
     const auto leans = [&](double s) { return joint_angles(e[0], *at(e[0], bound.branch(0), {s, 0}), {s, 0})[0]; };
     CHECK(leans(-0.01) < 2 * deg);

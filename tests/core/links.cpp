@@ -1,13 +1,26 @@
-#include "core/job/links.h"
+#include "core/study/links.h"
+#include "core/edit/edits.h"
 #include "core/job/fields.h"
-#include "core/job/setup_steps.h"
-#include "core/job/working.h"
+#include "core/model/check.h"
+#include "core/model/model.h"
+#include "core/model/room.h"
+#include "core/say/setup_steps.h"
+#include "core/say/working.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+using namespace dervish::edit;
+using namespace dervish::study;
+using namespace dervish::sure;
+using namespace dervish::say;
+
 using units::mm, units::deg;
 
 namespace {
@@ -105,7 +118,7 @@ TEST_CASE("links are looked at as far as the wheels go: into the bump stop, to t
 
     // A solid axle's wheels go further than its springs where it leans: the springs' own travel at the ends of a sweep.
     a.travel.left_droop.value = 0;
-    a.kind = car::AxleKind::Solid;
+    a.kind = AxleKind::Solid;
     a.spring_base.value = 0.7 * a.track.value;
     const linkage::Room solid = to_room(a);
     for (const linkage::Mode mode : {linkage::Mode::Roll, linkage::Mode::Bump, linkage::Mode::OneWheel}) {

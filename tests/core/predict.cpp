@@ -1,5 +1,10 @@
-#include "core/job/bands.h"
+#include "core/proof/predict.h"
 #include "core/job/fields.h"
+#include "core/proof/ramp_test.h"
+#include "core/say/bar_words.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
 #include <algorithm>
 #include <catch2/catch.hpp>
@@ -8,9 +13,13 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::study;
+using namespace dervish::sure;
+using namespace dervish::proof;
+using namespace dervish::say;
 
 namespace {
-PlannedTest ramps(const Job& j, proof::Method method, double height) {
+PlannedTest ramps(const Job& j, job::Method method, double height) {
     PlannedTest t;
     t.as_fitted = j.fitted;
     t.ramp.method = method;
@@ -23,7 +32,7 @@ TEST_CASE("a prediction on growing ramps is the tally's lift height, with the ta
     const Job j = blank();
     const Assessment a = assess(j.vehicle, j.fitted);
     REQUIRE(a.ascent.lifted);
-    const proof::Prediction p = predict(j.vehicle, ramps(j, proof::Method::Growing, 0.8));
+    const job::Prediction p = predict(j.vehicle, ramps(j, job::Method::Growing, 0.8));
     CHECK(p.lifted);
     CHECK(p.value == Approx(a.outcomes[LiftHeight]).epsilon(1e-6));
     CHECK(p.sigma ==
@@ -39,7 +48,7 @@ TEST_CASE("a prediction on growing ramps is the tally's lift height, with the ta
 TEST_CASE("ramps that end below the lift height predict \"more than\"") {
     const Job j = blank();
     const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];
-    const proof::Prediction p = predict(j.vehicle, ramps(j, proof::Method::Growing, 0.5 * lift));
+    const job::Prediction p = predict(j.vehicle, ramps(j, job::Method::Growing, 0.5 * lift));
     CHECK_FALSE(p.lifted);
     CHECK(p.value == Approx(0.5 * lift));
 }
@@ -49,7 +58,7 @@ TEST_CASE("on fixed ramps the gap opens past the lift height and is squeezed bel
     const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];
     double last = -1;
     for (const double part : {0.6, 0.9, 1.1, 1.4}) {
-        const proof::Prediction p = predict(j.vehicle, ramps(j, proof::Method::Fixed, part * lift));
+        const job::Prediction p = predict(j.vehicle, ramps(j, job::Method::Fixed, part * lift));
         CHECK(p.value > last);
         CHECK((p.value > 0) == (part > 1));
         CHECK(p.sigma > 0);
@@ -60,7 +69,7 @@ TEST_CASE("on fixed ramps the gap opens past the lift height and is squeezed bel
 TEST_CASE("a prediction speaks of the setup and the loads that the test names, not of today's") {
     Job j = blank();
     j.vehicle.loads.push_back({"roof", false, {120, 1}, {1.3, 0.01}, {0, 0}, {1.9, 0.01}});
-    PlannedTest t = ramps(j, proof::Method::Growing, 0.8);
+    PlannedTest t = ramps(j, job::Method::Growing, 0.8);
     const double empty = predict(j.vehicle, t).value;
     t.aboard = {"roof"};
     const double loaded = predict(j.vehicle, t).value;
@@ -165,7 +174,7 @@ TEST_CASE("what the bands vary is the tally: the same outcomes for the car itsel
     for (const bool second : {false, true}) {
         Job j = blank();
         if (second) {
-            j.vehicle.rear.kind = car::AxleKind::Solid;
+            j.vehicle.rear.kind = AxleKind::Solid;
             j.vehicle.rear.spring_base.value = 1.0;
             j.vehicle.cg_height.value = 0.7;
             j.trial.rear = j.trial.front;

@@ -1,5 +1,8 @@
-#include "core/job/bands.h"
+#include "core/model/acting.h"
+#include "core/proof/predict.h"
 #include "core/proof/ramp_test.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
 
 #include <catch2/catch.hpp>
 
@@ -60,17 +63,17 @@ TEST_CASE("a planned test predicts what the ramps do, with a band, for the loads
     job::PlannedTest plan;
     plan.as_fitted = j.fitted;
     plan.ramp.ramp_height = 1.5;
-    const Prediction p = job::predict(j.vehicle, plan);
-    CHECK(p.value == Approx(job::assess(j.vehicle, j.fitted).outcomes[job::LiftHeight]).margin(1e-6));
+    const Prediction p = proof::predict(j.vehicle, plan);
+    CHECK(p.value == Approx(study::assess(j.vehicle, j.fitted).outcomes[study::LiftHeight]).margin(1e-6));
     CHECK(p.sigma > 0.002);
     CHECK(p.travel_sigma.wheel[0].value() > 0);
     plan.ramp.method = Method::Fixed;
     plan.ramp.ramp_height = p.value;
-    CHECK(job::predict(j.vehicle, plan).value == Approx(0).margin(1e-5));
+    CHECK(proof::predict(j.vehicle, plan).value == Approx(0).margin(1e-5));
     j.vehicle.loads.push_back({"stores", true, {400}, {2.6}, {0}, {1}});
-    CHECK(job::predict(j.vehicle, plan).value == Approx(0).margin(1e-5)); // not named, so not aboard
+    CHECK(proof::predict(j.vehicle, plan).value == Approx(0).margin(1e-5)); // not named, so not aboard
     plan.aboard = {"stores"};
-    CHECK(std::abs(job::predict(j.vehicle, plan).value) > 1e-3);
+    CHECK(std::abs(proof::predict(j.vehicle, plan).value) > 1e-3);
 }
 
 TEST_CASE("on fixed ramps the low wheel with the most air, or the least pressed in on its own tyre, is foretold") {
@@ -78,7 +81,7 @@ TEST_CASE("on fixed ramps the low wheel with the most air, or the least pressed 
         job::Job j = job::blank();
         j.vehicle.front.tyre_rate.value = stiff_front ? 400e3 : 120e3;
         j.vehicle.rear.tyre_rate.value = stiff_front ? 120e3 : 400e3;
-        const car::Car car = job::car_with(j.vehicle, j.fitted);
+        const car::Car car = model::car_with(j.vehicle, j.fitted);
         RampTest t;
         t.method = Method::Fixed;
         for (const double height : {0.05, 0.15, 0.5}) {

@@ -38,7 +38,7 @@ car::Car truck() {
     c.cg_behind_front_axle = 1.25; // the rear carries less
     c.cg_height = 0.75;
     c.front.unsprung_mass = 120;
-    c.rear.kind = car::AxleKind::Solid;
+    c.rear.kind = AxleKind::Solid;
     c.rear.unsprung_mass = 160;
     for (car::Axle* a : {&c.front, &c.rear}) {
         a->track = 1.55;

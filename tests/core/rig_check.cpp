@@ -1,12 +1,15 @@
-#include "core/job/rig_check.h"
+#include "core/proof/rig_check.h"
+#include "core/proof/ramp_test.h"
 
-#include "core/job/model.h"
+#include "core/model/model.h"
 
 #include <catch2/catch.hpp>
 #include <random>
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::proof;
+
 using units::mm;
 
 namespace {

@@ -50,7 +50,7 @@ TEST_CASE("a car that does not lean, gently steered, is the linear model with la
         Model m = plain(r);
         m.car.chassis_torsion = std::numeric_limits<double>::infinity();
         for (car::Axle* a : {&m.car.front, &m.car.rear}) {
-            a->kind = car::AxleKind::Independent;
+            a->kind = AxleKind::Independent;
             a->spring_rate = 5e7;
             a->tyre_rate = 5e8;
             a->bar.setZero();
@@ -150,7 +150,7 @@ TEST_CASE("a gust leans, turns and moves the car, and held it is the lean of the
     examples::Random r;
     for (int i = 0; i < 8; ++i) {
         Model m = plain(r);
-        m.car.rear = r.axle(car::AxleKind::Independent); // see the model's page for high roll centres
+        m.car.rear = r.axle(AxleKind::Independent); // see the model's page for high roll centres
         Drive what{.manoeuvre = Manoeuvre::Gust, .speed = 25};
         what.wind = 1500;
         what.wind_height = 1.1;

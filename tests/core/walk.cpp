@@ -1,9 +1,11 @@
 #include "core/bar/walk.h"
+#include "core/model/acting.h"
+#include "core/model/check.h"
 
-#include "core/bad_input.h"
-#include "core/job/assess.h"
 #include "core/job/fields.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
+#include "core/num/bad_input.h"
+#include "core/study/assess.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -173,7 +175,7 @@ TEST_CASE("a bar clamped between trailing arms meets its closed form") {
     const SectionConstants c = constants(Round{22 * mm}, m);
     const double L = 1.1, ei = m.youngs_modulus * c.bend_y, phi = 12 * ei / (c.shear_area_y * m.shear_modulus * L * L);
     const double per_turn = m.shear_modulus * c.torsion / L + 12 * ei * 0.3 * 0.3 / (L * L * L * (1 + phi));
-    const Solution s = job::solve(a);
+    const Solution s = model::solve(a);
     // Wheels moved apart by ± s turn the arms apart by 2 s/R: roll-mode rate 2 K/R².
     CHECK(roll_rate(s.at_links) == Approx(2 * per_turn / (0.5 * 0.5)).epsilon(1e-6));
     CHECK((s.at_links * Eigen::Vector2d(1, 1)).norm() < 1e-6 * s.at_links.norm()); // both alike: it only rides along
@@ -187,8 +189,8 @@ TEST_CASE("a bar clamped between trailing arms meets its closed form") {
     // On the car it acts at the wheels as it is: no motion ratio of links.
     job::Job j = job::blank();
     j.trial.rear = a;
-    CHECK(job::car_with(j.vehicle, j.trial).rear.bar(0, 0) == Approx(s.at_links(0, 0)));
-    CHECK(job::assess(j.vehicle, j.trial).rear->wheel_rate == Approx(roll_rate(s.at_links)));
+    CHECK(model::car_with(j.vehicle, j.trial).rear.bar(0, 0) == Approx(s.at_links(0, 0)));
+    CHECK(study::assess(j.vehicle, j.trial).rear->wheel_rate == Approx(roll_rate(s.at_links)));
 }
 
 TEST_CASE("separate arms: a blade set flat is softer, and the job takes it") {
@@ -199,7 +201,7 @@ TEST_CASE("separate arms: a blade set flat is softer, and the job takes it") {
     double last = 1e12;
     for (const double rotation : {0.0, 30.0, 60.0, 90.0}) {
         a.bar.blade_rotation.value = rotation * deg;
-        const double k = job::assess(j.vehicle, j.trial).outcomes[job::FrontRate];
+        const double k = study::assess(j.vehicle, j.trial).outcomes[study::FrontRate];
         CHECK(k < last);
         last = k;
     }
@@ -207,9 +209,9 @@ TEST_CASE("separate arms: a blade set flat is softer, and the job takes it") {
     CHECK_FALSE(job::field(j, "trial/rear/bar/blade_rotation"));
     a.bar.arms = job::Arms::Round;
     a.bar.arm_diameter.value = 22 * mm;
-    const double round = job::assess(j.vehicle, j.trial).outcomes[job::FrontRate];
+    const double round = study::assess(j.vehicle, j.trial).outcomes[study::FrontRate];
     a.bar.arms = job::Arms::OfTheBar;
-    CHECK(round == Approx(job::assess(j.vehicle, j.trial).outcomes[job::FrontRate]));
+    CHECK(round == Approx(study::assess(j.vehicle, j.trial).outcomes[study::FrontRate]));
 }
 
 TEST_CASE("complaints about a walked bar name the step's field in the job") {
@@ -218,7 +220,7 @@ TEST_CASE("complaints about a walked bar name the step's field in the job") {
     b.form = job::Form::Walk;
     const auto fails = [&] {
         try {
-            job::check(j);
+            model::check(j);
         } catch (const BadInput& e) {
             return e.where();
         }
@@ -238,9 +240,9 @@ TEST_CASE("complaints about a walked bar name the step's field in the job") {
     j.trial.front.links.forward.value = 0.3;
     CHECK(fails() == "trial/front/links/length");
     j.trial.front.links.forward.value = 0.05; // a leaning link is softer in effect than an upright one
-    const double lean = job::assess(j.vehicle, j.trial).outcomes[job::FrontRate];
+    const double lean = study::assess(j.vehicle, j.trial).outcomes[study::FrontRate];
     j.trial.front.links.forward.value = 0;
-    CHECK(lean != Approx(job::assess(j.vehicle, j.trial).outcomes[job::FrontRate]).epsilon(1e-4));
+    CHECK(lean != Approx(study::assess(j.vehicle, j.trial).outcomes[study::FrontRate]).epsilon(1e-4));
     for (const char* path : {"trial/front/bar/walk/1/length", "trial/front/bar/walk/0/bend"})
         CHECK(job::field(j, path));
     CHECK_FALSE(job::field(j, "trial/front/bar/splay"));

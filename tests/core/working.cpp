@@ -1,7 +1,11 @@
-#include "core/job/working.h"
+#include "core/say/working.h"
+#include "core/study/assess.h"
+#include "core/study/hand_sums.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
 #include "core/job/fields.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -9,6 +13,9 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::study;
+using namespace dervish::sure;
+using namespace dervish::say;
 
 TEST_CASE("roll stiffness by its parts, from plain numbers") {
     car::Axle a;
@@ -22,7 +29,7 @@ TEST_CASE("roll stiffness by its parts, from plain numbers") {
     CHECK(independent.bar == Approx(16000 * 1.5 * 1.5 / 2)); // 16 N/mm in roll mode
     CHECK(independent.tyres == Approx(200000 * 1.5 * 1.5 / 2));
     CHECK(independent.whole() < independent.suspension());
-    a.kind = car::AxleKind::Solid;
+    a.kind = AxleKind::Solid;
     a.spring_base = 1.0;
     a.bar_base = 0.8;
     CHECK(roll_stiffness(a).springs == Approx(15000));
@@ -35,7 +42,7 @@ TEST_CASE("the hand sum meets the equilibrium where its simplifications hold") {
         car::Car c = r.car();
         c.loads.clear();
         c.chassis_torsion = std::numeric_limits<double>::infinity();
-        c.rear = r.axle(car::AxleKind::Independent);
+        c.rear = r.axle(AxleKind::Independent);
         c.front.tyre_rate = c.rear.tyre_rate = 1e8; // stiff tyres: the axles' own tilt is not in the hand sum
         for (car::Axle* a : {&c.front, &c.rear}) a->bump_gap = a->droop_gap = 1;
         CHECK(car::roll_and_share(c).first == Approx(hand_roll_gradient(c)).epsilon(0.02));
@@ -76,7 +83,7 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
         v.loads = {{"stores", true, {120}, {0.8 * v.wheelbase.value}, {0.1}, {0.9}},
                    {"ashore", false, {200}, {1}, {0}, {2}}};
         if (second) { // a heavy tail on a solid axle, tall
-            v.rear.kind = car::AxleKind::Solid;
+            v.rear.kind = AxleKind::Solid;
             v.rear.spring_base.value = 1.05;
             v.rear_left_load.value = 610;
             v.rear_right_load.value = 580;
@@ -109,7 +116,7 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
         for (int e = 0; e < 2; ++e) {
             const std::string end = e == 0 ? "front" : "rear";
             const AxleData& x = *axles[e];
-            const bool solid = x.kind == car::AxleKind::Solid;
+            const bool solid = x.kind == AxleKind::Solid;
             const double b = solid ? x.spring_base.value : x.track.value, t = x.track.value,
                          springs = x.spring_rate.value * b * b / 2, tyres = x.tyre_rate.value * t * t / 2,
                          bar = a.outcomes[e == 0 ? FrontRollStiffness : RearRollStiffness],

@@ -1,10 +1,16 @@
-#include "core/job/balance.h"
-#include "core/job/bands.h"
-#include "core/job/choices.h"
+#include "core/edit/edits.h"
 #include "core/job/fields.h"
-#include "core/job/flex.h"
-#include "core/job/launch.h"
-#include "core/job/links.h"
+#include "core/job/stock.h"
+#include "core/model/check.h"
+#include "core/model/tyres.h"
+#include "core/study/assess.h"
+#include "core/study/balance.h"
+#include "core/study/choices.h"
+#include "core/study/flex.h"
+#include "core/study/launch.h"
+#include "core/study/links.h"
+#include "core/study/means.h"
+#include "core/sure/bands.h"
 #include "store/job_file.h"
 
 #include <chrono>
@@ -31,7 +37,7 @@ void scatter(job::Job& job, std::mt19937& engine) {
         f.value->value = units::as_filed(std::clamp(value, low, high), f.spec.quantity);
     }
     for (const job::ChoiceRef& c : job::choices(job, "vehicle"))
-        if (part(engine) < share) job::choose(job, c.path, static_cast<int>(engine() % c.words.size()));
+        if (part(engine) < share) edit::choose(job, c.path, static_cast<int>(engine() % c.words.size()));
 }
 
 /// The longest that each question took so far, s, and how often it took over 50 ms.
@@ -59,39 +65,38 @@ double work_out(const job::Job& j, std::string& longest) {
             longest = what;
         }
     };
-    std::optional<job::Assessment> a;
-    timed("assess", [&] { a = job::assess(j.vehicle, j.trial); });
+    std::optional<study::Assessment> a;
+    timed("assess", [&] { a = study::assess(j.vehicle, j.trial); });
     if (!a) return most;
-    timed("limit", [&] { balance::outright_limit(job::to_model(j.vehicle, a->car)); });
-    timed("balance figures", [&] { job::balance_figures(j.vehicle, a->car, balance::Ground::Wet); });
+    timed("limit", [&] { balance::outright_limit(model::to_model(j.vehicle, a->car)); });
+    timed("balance figures", [&] { study::balance_figures(j.vehicle, a->car, balance::Ground::Wet); });
     timed("schools", [&] {
-        const balance::Model m = job::to_model(j.vehicle, a->car);
-        for (const job::School school : job::all_schools) job::reading(school, m);
+        const balance::Model m = model::to_model(j.vehicle, a->car);
+        for (const study::School school : study::all_schools) study::reading(school, m);
     });
-    timed("other means", [&] {
-        job::same_balance(j.vehicle, a->car, balance::Ground::Dry, job::all_schools[0], 0.02, {});
-    });
-    timed("launch", [&] { job::launch(j.vehicle, j.trial); });
+    timed("other means",
+          [&] { study::same_balance(j.vehicle, a->car, balance::Ground::Dry, study::all_schools[0], 0.02, {}); });
+    timed("launch", [&] { study::launch(j.vehicle, j.trial); });
     timed("bar sweeps", [&] {
-        const balance::Model m = job::to_model(j.vehicle, a->car);
-        for (const bool front : {true, false}) job::sweep_bar(m, front);
+        const balance::Model m = model::to_model(j.vehicle, a->car);
+        for (const bool front : {true, false}) study::sweep_bar(m, front);
     });
     for (const auto m : {balance::Manoeuvre::Step, balance::Manoeuvre::DoubleLaneChange, balance::Manoeuvre::Gust})
-        timed(balance::name_of(m), [&] { balance::drive(job::to_model(j.vehicle, a->car), {m, 20, 4}); });
-    timed("flex", [&] { job::flex_all(job::flex_states(j, j.trial, nullptr), {}); });
+        timed(balance::name_of(m), [&] { balance::drive(model::to_model(j.vehicle, a->car), {m, 20, 4}); });
+    timed("flex", [&] { study::flex_all(study::flex_states(j, j.trial, nullptr), {}); });
     for (const bool front : {true, false}) {
         const job::Assembly& bar = front ? j.trial.front : j.trial.rear;
         const job::AxleData& axle = front ? j.vehicle.front : j.vehicle.rear;
-        timed("eye ladder", [&] { job::eye_ladder(bar); });
-        timed("travel", [&] { job::travel_curve(bar, axle, 0.1); });
-        timed("tubes", [&] { job::equal_rate_tubes(bar, {0.002, 0.003, 0.004}); });
-        timed("stock", [&] { job::from_stock(bar, job::usual_stock()); });
-        timed("rest", [&] { job::rest_state(j.vehicle, j.trial, front); });
+        timed("eye ladder", [&] { study::eye_ladder(bar); });
+        timed("travel", [&] { study::travel_curve(bar, axle, 0.1); });
+        timed("tubes", [&] { study::equal_rate_tubes(bar, {0.002, 0.003, 0.004}); });
+        timed("stock", [&] { study::from_stock(bar, job::usual_stock()); });
+        timed("rest", [&] { study::rest_state(j.vehicle, j.trial, front); });
         timed("links", [&] {
-            if (const auto sides = job::link_sides(bar, axle))
+            if (const auto sides = study::link_sides(bar, axle))
                 for (std::size_t end : {std::size_t{0}, std::size_t{1}}) {
-                    job::link_limits((*sides)[end], end);
-                    job::link_plan(bar, axle, end);
+                    study::link_limits((*sides)[end], end);
+                    study::link_plan(bar, axle, end);
                 }
         });
     }
@@ -100,7 +105,8 @@ double work_out(const job::Job& j, std::string& longest) {
 } // namespace
 
 /// Random jobs anywhere within their fields' ranges, worked out as the stations do: counts those that take over 2 s.
-/// Run by hand: build/release/tests/dervish-hunt-jobs DEMO [jobs [seed [first job]]]. Exit code 1 where one was too slow.
+/// Run by hand: build/release/tests/dervish-hunt-jobs DEMO [jobs [seed [first job]]]. Exit code 1 where one was too
+/// slow.
 int main(int argc, char** argv) {
     if (argc < 2) return 2;
     const job::Job demo = store::load(argv[1]).job;
@@ -114,7 +120,7 @@ int main(int argc, char** argv) {
         job::Job j = i % 2 ? demo : job::blank();
         try {
             scatter(j, engine);
-            job::check(j);
+            model::check(j);
         } catch (const BadInput&) {
             continue;
         }

@@ -21,8 +21,7 @@ int main(int argc, char** argv) {
             if (r(0, 1) < 0.2) a->spring_table = {{-0.3, -0.2 * a->spring_rate}, {0, 0}, {0.1, 0.13 * a->spring_rate}};
         }
         flex::Protocol p{.kind = static_cast<flex::Kind>(i % 5),
-                         .raised =
-                             r(0, 1) < 0.5 ? flex::Diagonal::FrontLeftRearRight : flex::Diagonal::FrontRightRearLeft,
+                         .raised = r(0, 1) < 0.5 ? Diagonal::FrontLeftRearRight : Diagonal::FrontRightRearLeft,
                          .wheel = i / 5 % 4,
                          .second = r(0.3, 1.7),
                          .obstacle = r(0, 0.15),

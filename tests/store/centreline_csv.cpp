@@ -1,7 +1,7 @@
 #include "store/centreline_csv.h"
 
-#include "core/job/assess.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
+#include "core/study/assess.h"
 
 #include <catch2/catch.hpp>
 
@@ -22,13 +22,14 @@ TEST_CASE("a centreline goes out as a table and comes back as the same bar") {
     job::Job j = job::blank();
     j.trial.front.bar.splay = {0.1, 0, job::Source::Measured};
     j.trial.front.bar.eyes = {{{0.24}}, {{0.2}}};
-    const double k = job::assess(j.vehicle, j.trial).outcomes[job::FrontRate];
-    const std::string csv = store::centreline_csv(job::to_laid(j.trial.front));
+    const double k = study::assess(j.vehicle, j.trial).outcomes[study::FrontRate];
+    const std::string csv = store::centreline_csv(model::to_laid(j.trial.front));
     CHECK(csv.starts_with("x_mm,y_mm,z_mm,bend_radius_mm,outer_diameter_mm,wall_mm,at\n"));
     j.trial.front.bar.form = job::Form::Points;
     j.trial.front.bar.points = store::read_centreline(csv);
-    CHECK(job::assess(j.vehicle, j.trial).outcomes[job::FrontRate] == Approx(k).epsilon(1e-6)); // six decimals of a mm
-    CHECK(job::to_laid(j.trial.front).left_eye.size() == 2);
+    CHECK(study::assess(j.vehicle, j.trial).outcomes[study::FrontRate] ==
+          Approx(k).epsilon(1e-6)); // six decimals of a mm
+    CHECK(model::to_laid(j.trial.front).left_eye.size() == 2);
     for (const job::PointData& p : j.trial.front.bar.points) {
         CHECK(p.x.source == job::Source::Measured);
         CHECK(p.x.sigma == Approx(1.5e-3));
@@ -40,7 +41,7 @@ TEST_CASE("columns in any order, semicolons with decimal commas, notes and blank
         store::read_centreline("# measured on the bench\nat;z_mm;y_mm;x_mm\n\neye;0;470,5;-230\r\nbend;0;470;0\n"
                                "bend;1;-470;0\neye;0;-470;-230\n");
     REQUIRE(points.size() == 4);
-    CHECK(points[0].mark == bar::Mark::Eye);
+    CHECK(points[0].mark == Mark::Eye);
     CHECK(points[0].y.value == Approx(0.4705));
     CHECK(points[1].radius.value == 0);
     CHECK(points[2].z.value == Approx(1e-3));

@@ -1,5 +1,9 @@
-#include "core/job/balance.h"
-#include "core/job/draws.h"
+#include "core/model/check.h"
+#include "core/study/assess.h"
+#include "core/study/balance.h"
+#include "core/sure/bands.h"
+#include "core/sure/draws.h"
+#include "core/sure/outcomes.h"
 #include "store/job_file.h"
 
 #include <catch2/catch.hpp>
@@ -8,6 +12,9 @@
 
 using namespace dervish;
 using namespace dervish::job;
+using namespace dervish::model;
+using namespace dervish::study;
+using namespace dervish::sure;
 
 namespace {
 /// Of `count` other cars drawn: the shares that lie below and above the band that the window shows of each figure.

@@ -1,9 +1,13 @@
 #include "store/job_file.h"
+#include "core/model/acting.h"
+#include "core/model/check.h"
+#include "core/model/model.h"
+#include "core/model/tyres.h"
 
 #include "core/job/fields.h"
 #include "store/json_job.h"
 
-#include "core/job/balance.h"
+#include "core/study/balance.h"
 
 #include <catch2/catch.hpp>
 #include <clocale>
@@ -330,7 +334,7 @@ TEST_CASE("the published schema is the one the reader is made from") {
 
 TEST_CASE("the demo job is sound and complete") {
     job::Job job = store::load(demo).job;
-    CHECK_NOTHROW(job::check(job));
+    CHECK_NOTHROW(model::check(job));
     CHECK(job.drafts.empty());
     int by_source[3] = {};
     for (const job::FieldRef& f : job::fields(job)) ++by_source[static_cast<int>(f.value->source)];
@@ -343,16 +347,16 @@ TEST_CASE("the demo job is sound and complete") {
 TEST_CASE(
     "the hill sprint's demo is sound, and a stiffer front bar costs its front grip whatever it does to the turn-in") {
     job::Job job = store::load(fs::path(DEMO) / "hill-sprint.dervish").job;
-    CHECK_NOTHROW(job::check(job));
+    CHECK_NOTHROW(model::check(job));
     CHECK(job.drafts.empty());
     CHECK(job.book.size() == 2);
     REQUIRE(job.tests.size() == 1);
     CHECK(job.tests[0].ramp.readings.size() == 3);
-    const car::Car car = job::car_with(job.vehicle, job.fitted);
+    const car::Car car = model::car_with(job.vehicle, job.fitted);
     double last = 1e9;
     std::vector<double> turn_in;
     for (const double factor : {0.5, 1.0, 1.5, 2.0}) {
-        const balance::Model m = job::to_model(job.vehicle, job::with_bars(car, factor, 1), balance::Ground::Wet);
+        const balance::Model m = model::to_model(job.vehicle, study::with_bars(car, factor, 1), balance::Ground::Wet);
         const balance::Limit l = balance::limit(m);
         CHECK(l.first == balance::Gives::Front); // it pushes in the wet
         CHECK(l.lateral < last);
@@ -413,7 +417,7 @@ TEST_CASE("what the choices do not ask for is kept in the file, and may be left 
     job::Job job = store::load(demo).job;
     const job::Job plain = job;
     job::Assembly& a = job.trial.front;
-    a.bar.walk = job::walk_of(a);
+    a.bar.walk = model::walk_of(a);
     a.bar.arm_diameter = {0.019, 0.0001, job::Source::Measured};
     a.trailing_arms.to_bar.value = 0.31;
     a.links.forward.value = 0.012; // under measured pick-ups
@@ -438,14 +442,14 @@ TEST_CASE("bars of every form come back from their file") {
     store::JobFile file = store::load(demo);
     job::BarData& walked = file.job.trial.front.bar;
     walked.form = job::Form::Walk;
-    walked.walk = {{{0.47, 1e-3}, {1.5, 0.003}, {}, {0.055, 1e-3}, {}, {}, {}, bar::Mark::Bend},
-                   {{0.25, 1e-3}, {}, {}, {}, {0.02, 5e-5}, {0.003, 5e-5}, {}, bar::Mark::Eye}};
+    walked.walk = {{{0.47, 1e-3}, {1.5, 0.003}, {}, {0.055, 1e-3}, {}, {}, {}, Mark::Bend},
+                   {{0.25, 1e-3}, {}, {}, {}, {0.02, 5e-5}, {0.003, 5e-5}, {}, Mark::Eye}};
     job::BarData& points = file.job.trial.rear.bar;
     points.form = job::Form::Points;
-    points.points = {{{-0.25}, {0.47}, {0}, {}, {}, {}, bar::Mark::Eye},
-                     {{0}, {0.47}, {0}, {0.05}, {}, {}, bar::Mark::Bend},
-                     {{0}, {-0.47}, {0.01}, {0.05}, {0.02}, {}, bar::Mark::Bend},
-                     {{-0.25}, {-0.47}, {0}, {}, {}, {}, bar::Mark::Eye}};
+    points.points = {{{-0.25}, {0.47}, {0}, {}, {}, {}, Mark::Eye},
+                     {{0}, {0.47}, {0}, {0.05}, {}, {}, Mark::Bend},
+                     {{0}, {-0.47}, {0.01}, {0.05}, {0.02}, {}, Mark::Bend},
+                     {{-0.25}, {-0.47}, {0}, {}, {}, {}, Mark::Eye}};
     file.job.fitted.front.bar.arms = job::Arms::Blade;
     file.job.fitted.front.bar.blade_width = {0.04, 5e-5, job::Source::Measured};
     file.job.fitted.front.bar.blade_thickness = {0.008, 5e-5, job::Source::Measured};
@@ -456,7 +460,7 @@ TEST_CASE("bars of every form come back from their file") {
     const job::Job back = store::load(folder / "all.dervish").job;
     REQUIRE(back.trial.front.bar.walk.size() == 2);
     CHECK(back.trial.front.bar.walk[0].bend.value == Approx(1.5));
-    CHECK(back.trial.front.bar.walk[1].mark == bar::Mark::Eye);
+    CHECK(back.trial.front.bar.walk[1].mark == Mark::Eye);
     CHECK(back.trial.front.bar.walk[1].outer_diameter.value == Approx(0.02));
     REQUIRE(back.trial.rear.bar.points.size() == 4);
     CHECK(back.trial.rear.bar.points[2].y.value == Approx(-0.47));

@@ -1,6 +1,6 @@
 #include "store/reference.h"
 
-#include "core/bad_input.h"
+#include "core/num/bad_input.h"
 
 #include <catch2/catch.hpp>
 #include <fstream>

@@ -1,4 +1,5 @@
 #include "app/balance/balance_drawing.h"
+#include "core/model/tyres.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -41,11 +42,11 @@ void BalanceDrawing::show_moment(const std::optional<balance::Moment>& moment) {
 
 void BalanceDrawing::take_up() {
     const job::Vehicle& v = document_.job().vehicle;
-    model_ = job::to_model(v, document_.looked().car, ground_);
+    model_ = model::to_model(v, document_.looked().car, ground_);
     now_ = balance::corner(*model_, lateral_);
     fitted_.reset();
     if (document_.look() == Look::Trial)
-        fitted_ = balance::corner(job::to_model(v, document_.fitted().car, ground_), lateral_);
+        fitted_ = balance::corner(model::to_model(v, document_.fitted().car, ground_), lateral_);
 }
 
 QPointF BalanceDrawing::at(double y, double z) const {
@@ -109,7 +110,7 @@ void BalanceDrawing::paint_car(QPainter& p, const QRectF& room) {
         p.setBrush(QColor("#2A3542"));
         p.drawRoundedRect(QRectF(at(y + 0.11, 2 * r + up), QSizeF(0.22, 2 * r) * scale_), 5, 5);
     }
-    if (v.rear.kind == car::AxleKind::Solid) {
+    if (v.rear.kind == AxleKind::Solid) {
         p.setPen(QPen(theme().rear, 5, Qt::SolidLine, Qt::RoundCap));
         p.drawLine(at(track / 2 - 0.11, r), at(-track / 2 + 0.11, r));
     }

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/balance.h"
+#include "core/study/balance.h"
 
 #include <QWidget>
 

@@ -1,4 +1,6 @@
 #include "app/balance/balance_readings.h"
+#include "core/say/balance_words.h"
+#include "core/sure/outcomes.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -51,13 +53,13 @@ void BalanceSums::ask() {
     both_.start(
         [vehicle, now = document_.looked().car, fitted = trial ? std::optional(document_.fitted().car) : std::nullopt,
          ground = ground_](const auto&) {
-            Both out{job::balance_figures(*vehicle, now, ground), {}};
-            if (fitted) out.fitted = job::balance_figures(*vehicle, *fitted, ground);
+            Both out{study::balance_figures(*vehicle, now, ground), {}};
+            if (fitted) out.fitted = study::balance_figures(*vehicle, *fitted, ground);
             return out;
         },
         [this, vehicle, setup = document_.computed_setup(document_.look()),
          ground = ground_](const Both&, const auto& cancelled, const auto& post) {
-            post([this, result = job::limit_bands(*vehicle, setup, ground, cancelled)] {
+            post([this, result = sure::limit_bands(*vehicle, setup, ground, cancelled)] {
                 bands_ = result;
                 emit changed();
             });
@@ -83,8 +85,9 @@ void CurveReading::set_turn(double lateral) {
 
 void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
-    const job::BalanceFigures& f = *sums_.now();
-    const double off = job::balance_of(f.limit()), tip = std::clamp(-off * 120, -14.0, 14.0); // front low: it gives up
+    const study::BalanceFigures& f = *sums_.now();
+    const double off = study::balance_of(f.limit()),
+                 tip = std::clamp(-off * 120, -14.0, 14.0); // front low: it gives up
     paint::text(p, {room.left(), room.top() + 8}, Qt::AlignLeft, tr("Who gives up first"), 14, t.ink, true);
     const QPointF middle(room.left() + 0.42 * room.width(), room.top() + 54);
     const double half = 0.36 * room.width(), rise = std::tan(-tip * units::deg) * half;
@@ -109,7 +112,7 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
         p.drawText(box, Qt::TextWordWrap, words);
         y += p.boundingRect(box, Qt::TextWordWrap, words).height() + 3;
     };
-    QString head = qs(balance::sentence(f.limit()));
+    QString head = qs(say::sentence(f.limit()));
     if (sums_.bands()) // the limit's band where it stands
         head += tr(" (± %1 g)").arg(qs(units::fixed(band_90 * sums_.bands()->sigma[0] / per_g, 2)));
     line(head + ".", 14, t.ink, true);
@@ -124,7 +127,7 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     if (sums_.fitted()) {
         balance::Limit fitted = sums_.fitted()->limit();
         if (fitted.turn == f.limit().turn) fitted.turn = balance::Turn::Left; // the turn is said above
-        line(tr("Fitted: %1").arg(qs(balance::sentence(fitted))), 12, t.soft);
+        line(tr("Fitted: %1").arg(qs(say::sentence(fitted))), 12, t.soft);
     }
     QStringList phases;
     static const QString ends[] = {tr("front"), tr("rear"), tr("tips"), tr("none")};
@@ -135,12 +138,12 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
                            qs(units::fixed(f.phase[i].lateral / per_g, 2)));
     line(phases.join(" · "), 12, t.soft);
     if (y + 18 > room.bottom()) return; // a small window tells it under Schools
-    line(qs(job::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", 12, t.soft);
+    line(qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", 12, t.soft);
 }
 
 void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
-    const job::BalanceFigures& f = *sums_.now();
+    const study::BalanceFigures& f = *sums_.now();
     const double per_deg = units::deg;
     double wide = 0, low = 0, high = 0.5 * per_deg;
     const auto take = [&](const balance::Curve& c) {
@@ -235,7 +238,7 @@ void BarsReading::work_out() {
     sums_.ask();
     if (!sums_.now() || std::exchange(swept_, sums_.edition()) == sums_.edition()) return;
     sweep_.start([model = sums_.now()->model](const auto&) {
-        return std::array{job::sweep_bar(model, true), job::sweep_bar(model, false)};
+        return std::array{study::sweep_bar(model, true), study::sweep_bar(model, false)};
     });
 }
 
@@ -255,7 +258,7 @@ void BarsReading::paintEvent(QPaintEvent*) {
     const auto& sweeps = *sweep_.value();
     double least = 1e9, most = 0, leans = 0;
     for (const auto& sweep : sweeps)
-        for (const job::BarPoint& point : sweep) {
+        for (const study::BarPoint& point : sweep) {
             least = std::min(least, point.limit.lateral);
             most = std::max(most, point.limit.lateral);
             leans = std::max(leans, std::abs(point.limit.at.lean()));
@@ -291,17 +294,17 @@ void BarsReading::paintEvent(QPaintEvent*) {
     for (const bool front : {true, false}) {
         const auto& sweep = sweeps[front ? 0 : 1];
         QPolygonF line;
-        for (const job::BarPoint& point : sweep) line << at(point.factor, point.limit.lateral);
+        for (const study::BarPoint& point : sweep) line << at(point.factor, point.limit.lateral);
         p.setPen(QPen(axle_colour(front), 2.4, front ? Qt::SolidLine : Qt::DashDotLine, Qt::RoundCap, Qt::RoundJoin));
         p.drawPolyline(line);
-        for (const job::BarPoint& point : sweep) {
+        for (const study::BarPoint& point : sweep) {
             p.setPen(QPen(axle_colour(front), 1.4));
             p.setBrush(point.limit.first == balance::Gives::Front  ? theme().front
                        : point.limit.first == balance::Gives::Rear ? theme().rear
                                                                    : theme().caution);
             p.drawEllipse(at(point.factor, point.limit.lateral), 3.5, 3.5);
         }
-        const job::BestBar best = job::best_of(sweep);
+        const study::BestBar best = study::best_of(sweep);
         const bool fitted = (front ? document_.looked_setup().front : document_.looked_setup().rear).fitted;
         paint::text(p, {x, y}, Qt::AlignLeft, front ? tr("Front bar") : tr("Rear bar"), 14, axle_colour(front), true);
         y += 19;

@@ -1,7 +1,8 @@
 #pragma once
 #include "app/document.h"
 #include "app/late.h"
-#include "core/job/balance.h"
+#include "core/study/balance.h"
+#include "core/sure/bands.h"
 
 #include <QWidget>
 
@@ -17,12 +18,12 @@ public:
     void set_ground(balance::Ground ground);
     balance::Ground ground() const { return ground_; }
     void ask(); ///< has the figures brought up to date; changed() tells when they are
-    const job::BalanceFigures* now() const { return both_.value() ? &both_.value()->now : nullptr; }
-    const job::BalanceFigures* fitted() const {
+    const study::BalanceFigures* now() const { return both_.value() ? &both_.value()->now : nullptr; }
+    const study::BalanceFigures* fitted() const {
         return now() && both_.value()->fitted ? &*both_.value()->fitted : nullptr;
     }
-    const job::Bands* bands() const { return bands_ ? &*bands_ : nullptr; } ///< of the limit and the balance there
-    int edition() const { return edition_; }                                ///< goes up with each set of figures
+    const sure::Bands* bands() const { return bands_ ? &*bands_ : nullptr; } ///< of the limit and the balance there
+    int edition() const { return edition_; }                                 ///< goes up with each set of figures
     void finish(); ///< waits for figures and bands: pictures and tests
 
 signals:
@@ -30,15 +31,15 @@ signals:
 
 private:
     struct Both {
-        job::BalanceFigures now;
-        std::optional<job::BalanceFigures> fitted;
+        study::BalanceFigures now;
+        std::optional<study::BalanceFigures> fitted;
     };
     void forget();
     Document& document_;
     balance::Ground ground_ = balance::Ground::Dry;
     bool stale_ = true;
     int edition_ = 0;
-    std::optional<job::Bands> bands_;
+    std::optional<sure::Bands> bands_;
     Late<Both> both_; ///< last: it ends before what it posts to
 };
 
@@ -77,7 +78,7 @@ private:
     Document& document_;
     BalanceSums& sums_;
     int swept_ = 0; ///< the sums' edition that the sweeps are of
-    Late<std::array<std::vector<job::BarPoint>, 2>> sweep_;
+    Late<std::array<std::vector<study::BarPoint>, 2>> sweep_;
 };
 
 /// A manoeuvre over time: lean, lateral acceleration and the lightest wheel, Fitted dashed, and what they come to.

@@ -1,4 +1,6 @@
 #include "app/balance/balance_station.h"
+#include "core/say/balance_words.h"
+#include "core/study/outside.h"
 
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
@@ -9,7 +11,7 @@
 #include "app/widgets/number_edit.h"
 #include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
-#include "core/job/complaints.h"
+#include "core/say/complaints.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
@@ -224,7 +226,7 @@ QWidget* BalanceStation::build_means() {
     column->setSpacing(0);
     auto* line = new QHBoxLayout;
     line->setContentsMargins(20, 4, 20, 0);
-    for (const job::School school : job::all_schools) school_->addItem(tr(job::words_of(school).name));
+    for (const study::School school : study::all_schools) school_->addItem(tr(study::words_of(school).name));
     school_->setObjectName("school");
     school_->setAccessibleName(tr("What balance is judged by"));
     wanted_->setFixedWidth(70);
@@ -276,8 +278,8 @@ void BalanceStation::build_heard(QVBoxLayout* side) {
     column->setSpacing(3);
     auto* grid = new QGridLayout;
     grid->setSpacing(3);
-    for (int i = 0; i < job::complaint_count; ++i) {
-        const char* words = job::words_of(static_cast<job::Complaint>(i));
+    for (int i = 0; i < say::complaint_count; ++i) {
+        const char* words = say::words_of(static_cast<say::Complaint>(i));
         auto* chip = new QPushButton(tr(words));
         chip->setCheckable(true);
         chip->setObjectName(QString("heard ") + words);
@@ -323,7 +325,7 @@ void BalanceStation::set_drive() {
     const auto kind = static_cast<balance::Manoeuvre>(kind_->currentIndex());
     const job::Vehicle& v = document_.job().vehicle;
     const double gust = 50.0 * push_->value(); // N
-    manoeuvre_->set_drive({kind, speed, push, gust, job::outside(v).height, -v.wheelbase.value / 2});
+    manoeuvre_->set_drive({kind, speed, push, gust, study::outside(v).height, -v.wheelbase.value / 2});
     push_words_->setText(kind == balance::Manoeuvre::Gust ? tr("wind") : tr("steer"));
     const bool metric = document_.units() == units::System::Metric;
     const QString how =
@@ -339,10 +341,10 @@ void BalanceStation::refresh() {
     heard_->setVisible(group_ == 0);
     fields_->setVisible(group_ != 0);
     note_->setVisible(group_ != 0);
-    for (int i = 0; i < job::complaint_count; ++i) {
+    for (int i = 0; i < say::complaint_count; ++i) {
         const auto& heard = document_.job().heard;
         complaints_[static_cast<std::size_t>(i)]->setChecked(
-            std::find(heard.begin(), heard.end(), job::words_of(static_cast<job::Complaint>(i))) != heard.end());
+            std::find(heard.begin(), heard.end(), say::words_of(static_cast<say::Complaint>(i))) != heard.end());
     }
     if (group_ == 1) fields_->show_fields({"vehicle/front/grip"}, true, true);
     if (group_ == 2) fields_->show_fields({"vehicle/rear/grip"}, true, true);
@@ -368,7 +370,7 @@ void BalanceStation::say_pages() {
     }
     if (group_ == 0) tell_evidence();
     QString mind;
-    for (const std::string& words : job::validity(*sums_->now()))
+    for (const std::string& words : say::validity(*sums_->now()))
         mind += QString("<p style='margin: 2px 0'>%1</p>").arg(QString::fromStdString(words).toHtmlEscaped());
     mind_->setText(mind.isEmpty() ? QString() : tr("<b>Keep in mind</b>") + mind);
     mind_->setVisible(!mind.isEmpty());

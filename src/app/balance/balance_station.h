@@ -1,7 +1,8 @@
 #pragma once
 #include "app/late.h"
 #include "app/shell/station.h"
-#include "core/job/balance.h"
+#include "core/study/balance.h"
+#include "core/study/means.h"
 
 class QButtonGroup;
 class QComboBox;
@@ -56,7 +57,7 @@ private:
     void want_fitted();
     void work_out_means();
     void show_means();
-    QStringList costs(const job::Means& m) const; ///< a line of what is worse, one of what is better
+    QStringList costs(const study::Means& m) const; ///< a line of what is worse, one of what is better
     void put_on_trial();
     void tell_evidence();
     void set_lateral(double lateral);
@@ -78,8 +79,8 @@ private:
     NumberBox* wanted_;
     QLabel* wanted_unit_;
     QWidget* cures_;
-    std::vector<job::Means> found_;
-    Late<std::vector<job::Means>> working_means_{[this] { show_means(); }}; ///< last: it ends before what it posts to
+    std::vector<study::Means> found_;
+    Late<std::vector<study::Means>> working_means_{[this] { show_means(); }}; ///< last: it ends before what it posts to
     QWidget* heard_;
     std::vector<QPushButton*> complaints_;
     QTimer *player_, *later_;

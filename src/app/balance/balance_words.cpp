@@ -1,11 +1,17 @@
+#include "core/say/balance_words.h"
 #include "app/balance/balance_readings.h"
 #include "app/balance/balance_station.h"
 #include "app/shell/theme.h"
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/number_edit.h"
-#include "core/job/choices.h"
-#include "core/job/complaints.h"
-#include "core/job/launch.h"
+#include "core/model/tyres.h"
+#include "core/say/complaints.h"
+#include "core/study/assess.h"
+#include "core/study/balance.h"
+#include "core/study/choices.h"
+#include "core/study/launch.h"
+#include "core/study/means.h"
+#include "core/study/outside.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -26,22 +32,22 @@ QString signed_number(double v, int decimals, const QString& unit) {
 
 void BalanceStation::tell_evidence() {
     QString text;
-    job::EvidenceBands bands;
-    if (document_.bands()) bands.roll = band_90 * document_.bands()->sigma[job::RollGradient];
+    say::EvidenceBands bands;
+    if (document_.bands()) bands.roll = band_90 * document_.bands()->sigma[study::RollGradient];
     if (sums_->bands()) {
         bands.limit = band_90 * sums_->bands()->sigma[0];
         bands.balance = band_90 * sums_->bands()->sigma[1];
     }
     static const QString marks[] = {tr("supports"), tr("against"), tr("feels the same"), tr("measure"), tr("open")};
-    for (int i = 0; i < job::complaint_count; ++i) {
+    for (int i = 0; i < say::complaint_count; ++i) {
         if (!complaints_[static_cast<std::size_t>(i)]->isChecked()) continue;
-        const auto c = static_cast<job::Complaint>(i);
-        text += "<p style='margin: 6px 0 2px 0'><b>" + tr(job::words_of(c)).toHtmlEscaped() + "</b>, " +
+        const auto c = static_cast<say::Complaint>(i);
+        text += "<p style='margin: 6px 0 2px 0'><b>" + tr(say::words_of(c)).toHtmlEscaped() + "</b>, " +
                 tr("on %1 ground as chosen above").arg(tr(balance::name_of(sums_->ground()))) + "</p>";
-        for (const job::Evidence& e :
-             job::evidence(c, document_.job().vehicle, document_.computed_setup(document_.look()), document_.looked(),
+        for (const say::Evidence& e :
+             say::evidence(c, document_.job().vehicle, document_.computed_setup(document_.look()), document_.looked(),
                            *sums_->now(), bands, document_.units())) {
-            const bool against = e.kind == job::Evidence::Kind::Against;
+            const bool against = e.kind == say::Evidence::Kind::Against;
             text += QString("<p style='margin: 1px 0'><span style='color: %1'><b>%2</b></span> %3</p>")
                         .arg((against ? theme().caution : theme().soft).name(), marks[static_cast<int>(e.kind)],
                              qs(e.words).toHtmlEscaped());
@@ -52,7 +58,7 @@ void BalanceStation::tell_evidence() {
 }
 
 void BalanceStation::say_bump() {
-    const job::BalanceFigures &now = *sums_->now(), *before = sums_->fitted();
+    const study::BalanceFigures &now = *sums_->now(), *before = sums_->fitted();
     std::vector<FigureRow> rows;
     const auto system = document_.units();
     for (std::size_t e = 0; e < 2; ++e) {
@@ -80,19 +86,19 @@ void BalanceStation::say_bump() {
     }
     rows.push_back({tr("Pushed from outside"), {}, {}, Mark::Heading});
     const car::Car& car = document_.looked().car;
-    const job::Outside push = job::outside(document_.job().vehicle);
+    const study::Outside push = study::outside(document_.job().vehicle);
     const auto lean = [](const std::optional<double>& a) {
         return a ? fixed(*a / units::deg, 1) + "°" : tr("it goes over");
     };
     rows.push_back({tr("%1 standing %2 out")
                         .arg(qs(units::text(push.person, units::Quantity::Mass, system, 0)),
                              qs(units::text(push.out, units::Quantity::Length, system, 0))),
-                    lean(job::lean_by_person(car, push)), tr("lean, standing still"), Mark::Plain});
+                    lean(study::lean_by_person(car, push)), tr("lean, standing still"), Mark::Plain});
     rows.push_back({tr("side wind, %1").arg(qs(units::text(push.wind, units::Quantity::Force, system, 0))),
-                    lean(job::lean_in_wind(car, push)),
+                    lean(study::lean_in_wind(car, push)),
                     tr("lean, %1 up").arg(qs(units::text(push.height, units::Quantity::Length, system, 0))),
                     Mark::Plain});
-    if (const auto off = job::launch(document_.job().vehicle, document_.computed_setup(document_.look()))) {
+    if (const auto off = study::launch(document_.job().vehicle, document_.computed_setup(document_.look()))) {
         const std::size_t w = off->front ? 0 : 2;
         const auto force = [&](double f) { return qs(units::text(f, units::Quantity::Force, system, 0)); };
         rows.push_back({tr("Off the line at %1 g").arg(fixed(document_.job().vehicle.handling.launch.value, 2)),
@@ -112,12 +118,12 @@ void BalanceStation::say_bump() {
 }
 
 void BalanceStation::say_schools() {
-    const job::BalanceFigures &f = *sums_->now(), *before = sums_->fitted();
+    const study::BalanceFigures &f = *sums_->now(), *before = sums_->fitted();
     std::vector<FigureRow> rows;
-    for (const job::School school : job::all_schools) {
-        const job::SchoolWords& words = job::words_of(school);
+    for (const study::School school : study::all_schools) {
+        const study::SchoolWords& words = study::words_of(school);
         const auto told = [&](const balance::Model& model) {
-            const auto value = job::reading(school, model);
+            const auto value = study::reading(school, model);
             const units::Unit unit = units::shown(words.quantity, document_.units());
             return value
                        ? signed_number(*value / unit.factor, unit.decimals, " " + QString::fromUtf8(unit.symbol.data()))
@@ -132,7 +138,7 @@ void BalanceStation::say_schools() {
         {tr("Turn-in: yaw at 90 % after"), step.yaw_90 ? fixed(*step.yaw_90, 2) + " s" : tr("–"),
          tr("response is another answer than steady balance: a stiffer front bar may cost one and help the other"),
          Mark::Plain});
-    rows.push_back({tr("Out of a bend"), {}, qs(job::words_of(f.most_pull, 0.5 * f.limit().lateral)), Mark::Plain});
+    rows.push_back({tr("Out of a bend"), {}, qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)), Mark::Plain});
     if (const auto& u = f.understeer) {
         rows.push_back({tr("The understeer gradient is the sum of"), {}, {}, Mark::Heading});
         for (const auto& [what, value] : {std::pair{tr("masses over cornering stiffness"), u->masses_and_tyres},
@@ -147,7 +153,7 @@ void BalanceStation::say_schools() {
 }
 
 void BalanceStation::ask_school() {
-    const job::SchoolWords& words = job::words_of(static_cast<job::School>(school_->currentIndex()));
+    const study::SchoolWords& words = study::words_of(static_cast<study::School>(school_->currentIndex()));
     const units::Unit unit = units::shown(words.quantity, document_.units());
     wanted_->set_spec(
         {"wanted balance", "Balance wanted", words.quantity, job::Tool::Test, -50 * unit.factor, 50 * unit.factor});
@@ -157,16 +163,16 @@ void BalanceStation::ask_school() {
 }
 
 void BalanceStation::want_fitted() {
-    const auto school = static_cast<job::School>(school_->currentIndex());
-    const balance::Model fitted = job::to_model(document_.job().vehicle, document_.fitted().car, sums_->ground());
-    if (const auto value = job::reading(school, fitted))
-        wanted_->set_value(units::as_filed(*value, job::words_of(school).quantity));
+    const auto school = static_cast<study::School>(school_->currentIndex());
+    const balance::Model fitted = model::to_model(document_.job().vehicle, document_.fitted().car, sums_->ground());
+    if (const auto value = study::reading(school, fitted))
+        wanted_->set_value(units::as_filed(*value, study::words_of(school).quantity));
 }
 
 void BalanceStation::put_on_trial() {
     const auto chosen = static_cast<std::size_t>(cure_->currentData().toInt());
     if (chosen >= found_.size()) return;
-    const job::Means m = found_[chosen];
+    const study::Means m = found_[chosen];
     if (!m.path.starts_with("trial/")) { // springs, tyres and loads are the car's own: of both setups
         emit field_wanted(qs(m.path));
         return;
@@ -177,7 +183,7 @@ void BalanceStation::put_on_trial() {
     }
     const bool front = m.path.starts_with("trial/front");
     const job::Setup& setup = document_.looked_setup();
-    const auto bar = job::with_rate(front ? setup.front : setup.rear, m.value);
+    const auto bar = study::with_rate(front ? setup.front : setup.rear, m.value);
     if (!bar) {
         means_note_->setText(tr("No diameter up to 100 mm makes this bar %1.").arg(qs(m.to)));
         return;
@@ -193,8 +199,8 @@ void BalanceStation::put_on_trial() {
 }
 
 void BalanceStation::work_out_means() {
-    const auto school = static_cast<job::School>(school_->currentIndex());
-    job::Rules rules;
+    const auto school = static_cast<study::School>(school_->currentIndex());
+    study::Rules rules;
     const int rule = rule_->currentIndex();
     if (rule > 0)
         rules = {.front_bar = rule != 2, .rear_bar = rule != 1, .springs = false, .tyres = false, .loads = false};
@@ -202,11 +208,11 @@ void BalanceStation::work_out_means() {
     cures_->hide();
     working_means_.start([vehicle = document_.job().vehicle, car = document_.looked().car, ground = sums_->ground(),
                           school, wanted = wanted_->value(), rules, system = document_.units()](const auto&) {
-        return job::same_balance(vehicle, car, ground, school, wanted, rules, system);
+        return study::same_balance(vehicle, car, ground, school, wanted, rules, system);
     });
 }
 
-QStringList BalanceStation::costs(const job::Means& m) const {
+QStringList BalanceStation::costs(const study::Means& m) const {
     const units::Unit length = units::shown(units::Quantity::Length, document_.units()),
                       rate = units::shown(units::Quantity::Rate, document_.units());
     const auto symbol = [](const units::Unit& u) { return " " + QString::fromUtf8(u.symbol.data()); };
@@ -236,7 +242,7 @@ void BalanceStation::show_means() {
     found_ = *working_means_.value();
     cure_->clear();
     means_note_->clear();
-    for (const job::Means& m : found_) {
+    for (const study::Means& m : found_) {
         if (m.found) cure_->addItem(qs(m.what + " " + m.to), static_cast<int>(&m - found_.data()));
         if (!m.found) {
             rows.push_back({qs(m.what), {}, qs(m.to), Mark::Plain});

@@ -1,4 +1,6 @@
 #include "app/balance/conditions_page.h"
+#include "core/say/balance_words.h"
+#include "core/sure/outcomes.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -67,9 +69,10 @@ void ConditionsPage::start() {
     worker_.start([this, vehicle = document_.job().vehicle,
                    setup = document_.computed_setup(document_.look())](const auto& cancelled, const auto& post) {
         for (std::size_t i = 0; i < grounds && !cancelled(); ++i) {
-            std::array<job::Bands, 3> row;
+            std::array<sure::Bands, 3> row;
             for (std::size_t load = 0; load < 3 && !cancelled(); ++load)
-                row[load] = job::limit_bands(job::with_loads(vehicle, load), setup, balance::all_grounds[i], cancelled);
+                row[load] =
+                    sure::limit_bands(study::with_loads(vehicle, load), setup, balance::all_grounds[i], cancelled);
             post([this, row, i] {
                 bands_.push_back(row);
                 button_->setText(tr("%1 %, stop").arg(100 * (i + 1) / grounds));
@@ -85,8 +88,8 @@ void ConditionsPage::finish() { worker_.finish(); }
 void ConditionsPage::say() {
     if (stale_) {
         try {
-            grid_ = job::condition_grid(document_.job().vehicle, document_.computed_setup(document_.look()));
-            fitted_ = job::condition_grid(document_.job().vehicle, document_.computed_setup(Look::Fitted));
+            grid_ = study::condition_grid(document_.job().vehicle, document_.computed_setup(document_.look()));
+            fitted_ = study::condition_grid(document_.job().vehicle, document_.computed_setup(Look::Fitted));
             problem_.clear();
             stale_ = false;
         } catch (const BadInput& e) {
@@ -103,7 +106,7 @@ void ConditionsPage::told() {
             for (std::size_t load = 0; load < 3; ++load)
                 words << tr("%1, %2: %3")
                              .arg(tr(balance::name_of(balance::all_grounds[i])), load_words()[load],
-                                  QString::fromStdString(balance::sentence(grid_.rows[i][load])));
+                                  QString::fromStdString(say::sentence(grid_.rows[i][load])));
     picture_->setAccessibleDescription(problem_.isEmpty() ? words.join("; ") : problem_);
     picture_->update();
 }

@@ -1,7 +1,8 @@
 #pragma once
 #include "app/document.h"
 #include "app/worker.h"
-#include "core/job/balance.h"
+#include "core/study/balance.h"
+#include "core/sure/bands.h"
 
 #include <QWidget>
 
@@ -34,11 +35,11 @@ private:
     Document& document_;
     QWidget* picture_;
     QPushButton* button_;
-    job::Grid grid_, fitted_;
+    study::Grid grid_, fitted_;
     QString problem_;
     bool stale_ = true;
-    std::vector<std::array<job::Bands, 3>> bands_; ///< as far as they are worked out
-    Worker worker_;                                ///< last: it ends before what it posts to
+    std::vector<std::array<sure::Bands, 3>> bands_; ///< as far as they are worked out
+    Worker worker_;                                 ///< last: it ends before what it posts to
 };
 
 } // namespace dervish::app

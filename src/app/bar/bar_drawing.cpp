@@ -3,7 +3,7 @@
 #include "app/bar/bar_shape.h"
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -48,18 +48,20 @@ const job::Assembly& BarDrawing::assembly() const {
     return front_ ? s.front : s.rear;
 }
 
-const std::optional<job::BarFigures>& BarDrawing::figures(bool fitted) const {
-    const job::Assessment& a = fitted ? document_.fitted() : document_.looked();
+const std::optional<study::BarFigures>& BarDrawing::figures(bool fitted) const {
+    const study::Assessment& a = fitted ? document_.fitted() : document_.looked();
     return front_ ? a.front : a.rear;
 }
 
-BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::BarFigures& of, double longest) const {
+BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const study::BarFigures& of,
+                                      double longest) const {
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     const bar::Solution fine = bar::solve(of.solution.bar, longest);
-    const Eigen::Vector2d travel = assembly.connected ? job::link_travel(assembly, axle, roll_) : Eigen::Vector2d(0, 0);
+    const Eigen::Vector2d travel =
+        assembly.connected ? model::link_travel(assembly, axle, roll_) : Eigen::Vector2d(0, 0);
     Shape out;
     out.clamped = assembly.held == job::Held::Clamped;
-    const bar::Pull pull = job::to_pull(assembly, fine.bar);
+    const bar::Pull pull = model::to_pull(assembly, fine.bar);
     // As far as small travel carries it, and from there by the true equilibrium where that is reached.
     bar::Moved at = bar::moved(fine, travel);
     std::vector<Vector3d> nodes;
@@ -98,7 +100,7 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const job::
     return out;
 }
 
-const BarDrawing::Shape& BarDrawing::ghost(const job::Assembly& fitted, const job::BarFigures& of) {
+const BarDrawing::Shape& BarDrawing::ghost(const job::Assembly& fitted, const study::BarFigures& of) {
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     if (!ghost_ || !(ghost_of_ == fitted) || ghost_roll_ != roll_ || !(ghost_on_ == axle)) {
         ghost_ = std::make_unique<Shape>(lay_out(fitted, of, 0.06));

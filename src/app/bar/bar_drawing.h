@@ -1,6 +1,7 @@
 #pragma once
 #include "app/document.h"
 #include "app/paint/pen.h"
+#include "core/study/assess.h"
 
 #include <QWidget>
 
@@ -35,19 +36,19 @@ protected:
 
 private:
     struct Shape;
-    Shape lay_out(const job::Assembly& assembly, const job::BarFigures& figures, double longest) const;
+    Shape lay_out(const job::Assembly& assembly, const study::BarFigures& figures, double longest) const;
     /// The fitted bar's shape, laid out again only when it or the roll changes.
-    const Shape& ghost(const job::Assembly& fitted, const job::BarFigures& figures);
+    const Shape& ghost(const job::Assembly& fitted, const study::BarFigures& figures);
     QPointF on_paper(const Eigen::Vector3d& place) const;
     void fit_scale(const Shape& shape, const Shape* ghost);
     void paint_bar(QPainter& p, const Shape& shape);
     void paint_ghost(QPainter& p, const Shape& shape);
-    void label_weakest(QPainter& p, paint::Labels& labels, const Shape& shape, const job::BarFigures& figures);
-    void paint_labels(QPainter& p, const Shape& shape, const job::BarFigures& figures);
+    void label_weakest(QPainter& p, paint::Labels& labels, const Shape& shape, const study::BarFigures& figures);
+    void paint_labels(QPainter& p, const Shape& shape, const study::BarFigures& figures);
     void paint_waiting(QPainter& p);
-    void paint_heading(QPainter& p, const job::BarFigures* figures);
+    void paint_heading(QPainter& p, const study::BarFigures* figures);
     const job::Assembly& assembly() const;
-    const std::optional<job::BarFigures>& figures(bool fitted) const;
+    const std::optional<study::BarFigures>& figures(bool fitted) const;
 
     Document& document_;
     bool front_ = true;

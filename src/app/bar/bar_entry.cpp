@@ -4,9 +4,10 @@
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"
 #include "core/bar/bushing.h"
-#include "core/job/choices.h"
 #include "core/job/fields.h"
-#include "core/job/model.h"
+#include "core/job/usual.h"
+#include "core/model/model.h"
+#include "core/study/choices.h"
 #include "store/centreline_csv.h"
 #include "store/file.h"
 
@@ -116,8 +117,8 @@ void BarStation::change_form(job::Form form) {
     document_.edit(tr("how the bar is entered"), {}, [&](job::Job& job) {
         job::Assembly& a = of_trial(job);
         try { // begin with the bar as it stands, so that only what differs need be typed
-            if (form == job::Form::Walk && a.bar.walk.empty()) a.bar.walk = job::walk_of(a);
-            if (form == job::Form::Points && a.bar.points.empty()) a.bar.points = job::points_of(a);
+            if (form == job::Form::Walk && a.bar.walk.empty()) a.bar.walk = model::walk_of(a);
+            if (form == job::Form::Points && a.bar.points.empty()) a.bar.points = model::points_of(a);
         } catch (const BadInput&) { // begins empty
         }
         a.bar.form = form;
@@ -125,7 +126,7 @@ void BarStation::change_form(job::Form form) {
 }
 
 void BarStation::write_centreline(const QString& file) const {
-    store::write_file(file.toStdString(), store::centreline_csv(job::to_laid(assembly())));
+    store::write_file(file.toStdString(), store::centreline_csv(model::to_laid(assembly())));
 }
 
 void BarStation::take_centreline(const QString& file) {

@@ -1,8 +1,10 @@
 #include "app/bar/bar_readings.h"
+#include "core/say/bar_words.h"
+#include "core/sure/bands.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "core/job/choices.h"
+#include "core/study/choices.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -34,7 +36,7 @@ const job::Assembly& BarReadings::assembly() const {
     return front_ ? s.front : s.rear;
 }
 
-void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const job::BarFigures& figures) {
+void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
     const Theme& t = theme();
     const bar::Ledger& l = figures.ledger;
     const QColor hue = axle_colour(front_), grey("#8A94A3");
@@ -97,7 +99,7 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
     const job::Assembly& a = assembly();
     if (!(ladder_of_ == a)) {
         try {
-            ladder_ = job::eye_ladder(a);
+            ladder_ = study::eye_ladder(a);
             ladder_of_ = a;
         } catch (const BadInput&) {
             ladder_.clear();
@@ -131,7 +133,7 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
                     12, t.soft);
 }
 
-void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::BarFigures& figures) {
+void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
     const Theme& t = theme();
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Three sums"), 14, t.ink, true);
@@ -150,7 +152,7 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::Bar
     p.setFont(face(12));
     p.setPen(t.soft);
     const QRectF rest(room.left(), y - 8, room.width(), room.top() + 178 - (y - 8));
-    QString why = QString::fromStdString(job::why_sums_differ(figures));
+    QString why = QString::fromStdString(say::why_sums_differ(figures));
     if (p.boundingRect(rest, Qt::TextWordWrap, why).height() > rest.height())
         why = tr("Why they differ: the shares to the left.");
     p.drawText(rest, Qt::TextWordWrap, why);
@@ -159,7 +161,7 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const job::Bar
         tr("one side alone %1 ± %2 · %3")
             .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
                  QString::fromStdString(
-                     units::fixed(document_.relative_band(job::FrontOneSide, front_) * figures.one_side / rate.factor,
+                     units::fixed(document_.relative_band(study::FrontOneSide, front_) * figures.one_side / rate.factor,
                                   rate.decimals)),
                  QString::fromStdString(units::text(figures.mass, units::Quantity::Mass, document_.units(), 2))),
         12, t.soft);
@@ -173,7 +175,7 @@ void BarReadings::paintEvent(QPaintEvent*) {
     p.drawLine(0, 0, width(), 0);
     cells_.clear();
     shares_.clear();
-    const job::Assessment& a = document_.looked();
+    const study::Assessment& a = document_.looked();
     const auto& figures = front_ ? a.front : a.rear;
     if (!figures) {
         paint::text(p, {20, 24}, Qt::AlignLeft,
@@ -203,7 +205,7 @@ QString BarReadings::readout(QPointF at) const {
         QString words = tr("left eye %1, right eye %2\n%3 ± %4 %5")
                             .arg(eyes.first + 1)
                             .arg(eyes.second + 1)
-                            .arg(number(k), number(k * document_.relative_band(job::FrontRate, front_)),
+                            .arg(number(k), number(k * document_.relative_band(study::FrontRate, front_)),
                                  QString::fromUtf8(rate.symbol.data()));
         if (const auto& standard = document_.standard(front_))
             words += tr("\n× standard %1").arg(QString::fromStdString(units::fixed(k / standard->eye_rate, 2)));
@@ -216,7 +218,7 @@ QString BarReadings::readout(QPointF at) const {
         try {
             return tr("%1: %2 ± %3 % of the give")
                 .arg(tr(part.name), QString::fromStdString(units::fixed(100 * part.share, 1)),
-                     QString::fromStdString(units::fixed(100 * band_90 * job::ledger_sigma(assembly())[i], 1)));
+                     QString::fromStdString(units::fixed(100 * band_90 * sure::ledger_sigma(assembly())[i], 1)));
         } catch (const BadInput&) { // told at its field
         }
     }

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/document.h"
+#include "core/study/assess.h"
 
 #include <QWidget>
 
@@ -21,9 +22,9 @@ protected:
     void mouseMoveEvent(QMouseEvent*) override;
 
 private:
-    void paint_ledger(QPainter& p, const QRectF& room, const job::BarFigures& figures);
+    void paint_ledger(QPainter& p, const QRectF& room, const study::BarFigures& figures);
     void paint_ladder(QPainter& p, const QRectF& room);
-    void paint_formulas(QPainter& p, const QRectF& room, const job::BarFigures& figures);
+    void paint_formulas(QPainter& p, const QRectF& room, const study::BarFigures& figures);
     const job::Assembly& assembly() const;
 
     Document& document_;

@@ -1,4 +1,5 @@
 #include "app/bar/bar_station.h"
+#include "core/study/assess.h"
 
 #include "app/bar/bar_drawing.h"
 #include "app/bar/bar_readings.h"
@@ -194,7 +195,7 @@ void BarStation::show_axle(bool front) {
     travel_->show_axle(front);
     choices_->show_axle(front);
     rig_->show_axle(front);
-    next_->ask(front ? job::FrontRate : job::RearRate, front ? tr("front bar's rate") : tr("rear bar's rate"));
+    next_->ask(front ? study::FrontRate : study::RearRate, front ? tr("front bar's rate") : tr("rear bar's rate"));
     refresh();
 }
 

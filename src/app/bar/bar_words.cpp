@@ -1,10 +1,13 @@
+#include "core/say/bar_words.h"
 #include "app/bar/bar_drawing.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
 
 #include "app/bar/bar_shape.h"
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "core/job/choices.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
+#include "core/study/choices.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -15,13 +18,14 @@ namespace dervish::app {
 using Eigen::Vector3d;
 
 /// The weakest place, told first: it is what a person must not miss.
-void BarDrawing::label_weakest(QPainter& p, paint::Labels& labels, const Shape& shape, const job::BarFigures& figures) {
+void BarDrawing::label_weakest(QPainter& p, paint::Labels& labels, const Shape& shape,
+                               const study::BarFigures& figures) {
     const auto system = document_.units();
     const job::Assembly& a = assembly();
     const QPointF weak = on_paper(shape.worst);
     const double reserve = shape.worst_stress > 0 ? a.bar.yield_strength.value / shape.worst_stress : 99;
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    const job::Reserve first = job::reserves(a, figures, job::link_travel(a, axle, roll_)).front();
+    const study::Reserve first = study::reserves(a, figures, model::link_travel(a, axle, roll_)).front();
     const QString bar_words = reserve < 1 ? tr("yields here")
                                           : tr("%1 here, reserve %2")
                                                 .arg(first.part == "bar" ? tr("weakest") : tr("steel's worst"),
@@ -38,7 +42,7 @@ void BarDrawing::label_weakest(QPainter& p, paint::Labels& labels, const Shape& 
     labels.place(p, weak, bar_words, rest);
 }
 
-void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFigures& figures) {
+void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const study::BarFigures& figures) {
     const auto system = document_.units();
     const auto length = [&](double si, int decimals) {
         return QString::fromStdString(units::text(si, units::Quantity::Length, system, decimals));
@@ -92,7 +96,7 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
         labels.place(p, at,
                      tr("eye %1, arm %2")
                          .arg(a.right_eye + 1)
-                         .arg(length(job::arm_to(a, figures.laid, false, a.right_eye), metric ? 0 : 2)),
+                         .arg(length(model::arm_to(a, figures.laid, false, a.right_eye), metric ? 0 : 2)),
                      tr("arms: bend %1 %, twist %2 %").arg(share(ledger.bend_arms), share(ledger.twist_arms)));
         const QPointF link =
             (on_paper(shape.left_eyes[static_cast<std::size_t>(shape.eye[0])]) + on_paper(shape.link_ends[0])) / 2;
@@ -105,7 +109,7 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const job::BarFig
     }
 }
 
-void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
+void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     const Theme& t = theme();
     const job::Assembly& a = assembly();
     const QRectF name = paint::text(p, {20, 58}, Qt::AlignLeft, front_ ? tr("Front bar") : tr("Rear bar"), 17,
@@ -129,25 +133,26 @@ void BarDrawing::paint_heading(QPainter& p, const job::BarFigures* figures) {
                 12, t.soft);
     paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
                 document_.old() ? t.soft : axle_colour(front_), true);
-    const auto band = [&](job::Outcome of_front, double factor, int decimals) {
+    const auto band = [&](study::Outcome of_front, double factor, int decimals) {
         const std::size_t outcome = static_cast<std::size_t>(of_front) + (front_ ? 0 : 1);
         if (!document_.bands()) return QString();
         const double value = document_.looked().outcomes[outcome];
-        const job::Sides sides = document_.bands()->sides(outcome);
+        const sure::Sides sides = document_.bands()->sides(outcome);
         return " " + QString::fromStdString(
-                         job::band_text(value / factor, {sides.below / factor, sides.above / factor}, decimals));
+                         say::band_text(value / factor, {sides.below / factor, sides.above / factor}, decimals));
     };
-    paint::text(p, {right, 70}, Qt::AlignRight, unit + band(job::FrontRate, rate.factor, rate.decimals), 13, t.soft);
+    paint::text(p, {right, 70}, Qt::AlignRight, unit + band(study::FrontRate, rate.factor, rate.decimals), 13, t.soft);
     const auto row = [&](double y, const QString& what, const QString& value) {
         const QRectF v = paint::text(p, {right, y}, Qt::AlignRight, value, 13, t.ink, true);
         paint::text(p, {std::min(v.left() - 8, right - 122), y}, Qt::AlignRight, what, 12, t.soft);
     };
     row(90, tr("at the wheel"),
-        fixed(figures->wheel_rate, rate.decimals) + band(job::FrontWheelRate, rate.factor, rate.decimals) + " " + unit);
+        fixed(figures->wheel_rate, rate.decimals) + band(study::FrontWheelRate, rate.factor, rate.decimals) + " " +
+            unit);
     const units::Unit stiffness = units::shown(units::Quantity::TorsionalRate, document_.units());
     row(108, tr("on the car"),
         QString::fromStdString(units::fixed(figures->roll_stiffness / stiffness.factor, 0)) +
-            band(job::FrontRollStiffness, stiffness.factor, 0) + " " + QString::fromUtf8(stiffness.symbol.data()));
+            band(study::FrontRollStiffness, stiffness.factor, 0) + " " + QString::fromUtf8(stiffness.symbol.data()));
     if (const auto& standard = document_.standard(front_))
         row(126, tr("times standard"), QString::fromStdString(units::fixed(figures->eye_rate / standard->eye_rate, 2)));
     else if (before && document_.look() == Look::Trial)
@@ -169,7 +174,7 @@ QString BarDrawing::readout(QPointF at) const {
                QString::fromUtf8(unit.symbol.data());
     };
     const auto share = [](double part) { return QString::fromStdString(units::fixed(100 * part, 1)) + " %"; };
-    const auto relative = [&](job::Outcome of_front) { // sigma over the value
+    const auto relative = [&](study::Outcome of_front) { // sigma over the value
         return document_.relative_band(of_front, front_) / band_90;
     };
     const auto of_standard = [&]() -> QString {
@@ -192,10 +197,11 @@ QString BarDrawing::readout(QPointF at) const {
             const double force = std::abs(link_force_[spot->index]);
             return tr("%1 link\n%2 at this roll\nlinks and joints give %3 of the whole")
                 .arg(spot->index == 0 ? tr("left") : tr("right"),
-                     with_band(force, force * relative(job::FrontWheelRate), units::Quantity::Force), share(l.links()));
+                     with_band(force, force * relative(study::FrontWheelRate), units::Quantity::Force),
+                     share(l.links()));
         }
         const bool left = spot->what.startsWith("left");
-        const double arm = job::arm_to(a, now->laid, left, spot->index);
+        const double arm = model::arm_to(a, now->laid, left, spot->index);
         const bool sizes = a.bar.form == job::Form::Sizes;
         const double sigma = sizes ? a.bar.eyes[static_cast<std::size_t>(spot->index)].arm_length.sigma : 0;
         QString words = tr("%1, %2\narm %3")
@@ -203,12 +209,12 @@ QString BarDrawing::readout(QPointF at) const {
                             .arg(spot->index + 1)
                             .arg(with_band(arm, sigma, units::Quantity::Length));
         try {
-            const auto ladder = job::eye_ladder(a);
+            const auto ladder = study::eye_ladder(a);
             const auto i = static_cast<std::size_t>(spot->index);
             if (i < ladder.size() && i < ladder[i].size()) // arms may have unlike numbers of eyes
                 words +=
                     tr("\nboth sides there: %1")
-                        .arg(with_band(ladder[i][i], ladder[i][i] * relative(job::FrontRate), units::Quantity::Rate));
+                        .arg(with_band(ladder[i][i], ladder[i][i] * relative(study::FrontRate), units::Quantity::Rate));
         } catch (const BadInput&) { // told at its field
         }
         return words + (spot->index == (left ? a.left_eye : a.right_eye) ? of_standard() : QString());
@@ -224,8 +230,8 @@ QString BarDrawing::readout(QPointF at) const {
                     QString::fromStdString(units::text(inside->stress, units::Quantity::Stress, system, 0)),
                     QString::fromStdString(units::fixed(std::min(99.0, reserve), 1)),
                     QString::fromStdString(
-                        units::fixed(std::min(99.0, band_90 * reserve * relative(job::FrontYieldTravel)), 1)),
-                    with_band(now->eye_rate, now->eye_rate * relative(job::FrontRate), units::Quantity::Rate)) +
+                        units::fixed(std::min(99.0, band_90 * reserve * relative(study::FrontYieldTravel)), 1)),
+                    with_band(now->eye_rate, now->eye_rate * relative(study::FrontRate), units::Quantity::Rate)) +
            of_standard();
 }
 

@@ -1,4 +1,6 @@
 #include "app/bar/choices_reading.h"
+#include "core/job/stock.h"
+#include "core/study/assess.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -14,7 +16,7 @@ namespace dervish::app {
 namespace {
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 
-QString size_text(const job::Substitute& s, units::System system) {
+QString size_text(const study::Substitute& s, units::System system) {
     const int decimals = system == units::System::Metric ? 1 : 3;
     const QString d =
         qs(units::trimmed(s.outer_diameter / units::shown(units::Quantity::Length, system).factor, decimals));
@@ -52,10 +54,10 @@ void ChoicesReading::bring_up_to_date() {
     tubes_.clear();
     stock_.clear();
     try {
-        worths_ = job::worths(a, document_.units());
-        tubes_ = job::equal_rate_tubes(
+        worths_ = study::worths(a, document_.units());
+        tubes_ = study::equal_rate_tubes(
             a, {2.0 * units::mm, 2.5 * units::mm, 3 * units::mm, 4 * units::mm, 5 * units::mm, 6 * units::mm});
-        stock_ = job::from_stock(a, stock.empty() ? job::usual_stock() : stock);
+        stock_ = study::from_stock(a, stock.empty() ? job::usual_stock() : stock);
     } catch (const BadInput&) { // told at its field
     }
     of_ = a;
@@ -67,7 +69,7 @@ QString ChoicesReading::now_words(double now) const {
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     const auto number = [&](double si) { return qs(units::fixed(si / rate.factor, rate.decimals)); };
     QString out = tr("from %1 ± %2 %3")
-                      .arg(number(now), number(now * document_.relative_band(job::FrontRate, front_)),
+                      .arg(number(now), number(now * document_.relative_band(study::FrontRate, front_)),
                            QString::fromUtf8(rate.symbol.data()));
     if (const auto& standard = document_.standard(front_))
         out += tr(", %1 × standard").arg(qs(units::fixed(now / standard->eye_rate, 2)));
@@ -80,7 +82,7 @@ void ChoicesReading::paint_worths(QPainter& p, const QRectF& room, double now) {
     paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), now_words(now), 12, t.soft);
     double y = room.top() + 50;
     const double middle = room.left() + 0.66 * room.width(), scale = 0.18 * room.width() / 0.3;
-    for (const job::Worth& w : worths_) {
+    for (const study::Worth& w : worths_) {
         if (y > room.bottom()) break;
         const double by = w.rate / now - 1;
         paint::text_within(p, {room.left(), y}, 0.5 * room.width(), qs(w.change), 12, t.ink);
@@ -95,7 +97,7 @@ void ChoicesReading::paint_worths(QPainter& p, const QRectF& room, double now) {
 }
 
 void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QString& title, const QString& below,
-                                       const std::vector<job::Substitute>& list, double now, double mass) {
+                                       const std::vector<study::Substitute>& list, double now, double mass) {
     const Theme& t = theme();
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, title, 14, t.ink, true);
     paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), below, 12, t.soft);
@@ -108,7 +110,7 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
     head(0.77, tr("mass"));
     head(1.0, tr("stress"));
     y += 18;
-    for (const job::Substitute& s : list) {
+    for (const study::Substitute& s : list) {
         if (y > room.bottom() - 4) break;
         paint::text_within(p, {room.left(), y}, 0.34 * w, size_text(s, document_.units()), 13, t.ink);
         const auto cell = [&](double part, const QString& words) {

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/choices.h"
+#include "core/study/choices.h"
 
 #include <QWidget>
 
@@ -26,16 +26,16 @@ private:
     QString now_words(double now) const; ///< the rate that changes start from, with its band
     void paint_worths(class QPainter& p, const QRectF& room, double now);
     void paint_substitutes(class QPainter& p, const QRectF& room, const QString& title, const QString& below,
-                           const std::vector<job::Substitute>& list, double now, double mass);
+                           const std::vector<study::Substitute>& list, double now, double mass);
 
     Document& document_;
     bool front_ = true;
     job::Assembly of_;
     std::vector<job::StockSize> stock_of_;
     units::System worths_in_ = units::System::Metric;
-    std::vector<job::Worth> worths_;
-    std::vector<job::Substitute> tubes_, stock_;
-    std::vector<std::pair<QRectF, job::Substitute>> places_;
+    std::vector<study::Worth> worths_;
+    std::vector<study::Substitute> tubes_, stock_;
+    std::vector<std::pair<QRectF, study::Substitute>> places_;
     QRectF stock_title_;
 };
 

@@ -1,4 +1,5 @@
 #include "app/bar/rig_reading.h"
+#include "core/proof/ramp_test.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -164,8 +165,8 @@ void RigReading::work_out() {
     try {
         double most = 40;
         for (const job::RigReading& r : a.rig.readings) most = std::max(most, r.mass);
-        for (int i = 0; i <= 8; ++i) expected_.emplace_back(most * i / 8, job::rig_dial(a, most * i / 8));
-        verdict_ = job::judge(a, document_.units());
+        for (int i = 0; i <= 8; ++i) expected_.emplace_back(most * i / 8, proof::rig_dial(a, most * i / 8));
+        verdict_ = proof::judge(a, document_.units());
     } catch (const BadInput&) { // told at its field
         expected_.clear();
     }
@@ -267,7 +268,7 @@ void RigReading::paintEvent(QPaintEvent*) {
     y += 4;
     paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("It would be explained if"), 12, t.soft);
     y += 18;
-    for (const job::Suspect& s : verdict_->suspects) {
+    for (const proof::Suspect& s : verdict_->suspects) {
         if (y > room.bottom() - 4) break;
         const QString odds = std::isfinite(s.sigmas) ? QString::number(s.sigmas, 'f', 1) + " σ" : QString("?");
         const QRectF figure = paint::text(p, {room.right(), y}, Qt::AlignRight, odds, 12, t.soft);

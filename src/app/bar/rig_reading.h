@@ -1,6 +1,6 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/rig_check.h"
+#include "core/proof/rig_check.h"
 
 #include <QWidget>
 
@@ -39,7 +39,7 @@ private:
     bool front_ = true, filling_ = false;
     job::Assembly of_;
     units::System in_ = units::System::Metric;
-    std::optional<job::RigVerdict> verdict_;
+    std::optional<proof::RigVerdict> verdict_;
     std::vector<std::pair<double, double>> expected_; ///< mass, dial
 };
 

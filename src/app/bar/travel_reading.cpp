@@ -1,8 +1,9 @@
 #include "app/bar/travel_reading.h"
+#include "core/study/assess.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
 
 #include <QPainter>
 #include <QTimer>
@@ -45,8 +46,8 @@ bool TravelReading::current() {
     loop_ = {};
     if (!assembly().fitted) return false;
     try {
-        curve_ = job::travel_curve(assembly(), axle(), shown_travel);
-        loop_ = job::hysteresis(*curve_, assembly(), *(front_ ? document_.looked().front : document_.looked().rear));
+        curve_ = study::travel_curve(assembly(), axle(), shown_travel);
+        loop_ = study::hysteresis(*curve_, assembly(), *(front_ ? document_.looked().front : document_.looked().rear));
         curve_of_ = assembly();
         curve_on_ = axle();
     } catch (const BadInput&) { // told at its field
@@ -60,7 +61,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
                       force = units::shown(units::Quantity::Force, document_.units());
     double top = 1;
     for (const bar::TravelPoint& point : curve_->roll) top = std::max(top, std::abs(point.force[1]));
-    for (const job::Hysteresis::Point& point : loop_.points) top = std::max(top, point.loading);
+    for (const study::Hysteresis::Point& point : loop_.points) top = std::max(top, point.loading);
     top *= 1.12;
     const auto at = [&](double wheel, double f) {
         return QPointF(room.left() + room.width() * wheel / shown_travel, room.bottom() - room.height() * f / top);
@@ -98,7 +99,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
         loop_.slack > 0 || (loop_.points.size() > 1 && loop_.points[1].loading > loop_.points[1].unloading);
     if (loops) { // going out above, coming back below, nothing within the slack
         QPolygonF out{at(0, 0)}, back;
-        for (const job::Hysteresis::Point& h : loop_.points) {
+        for (const study::Hysteresis::Point& h : loop_.points) {
             if (h.wheel_travel > shown_travel) break;
             out << at(h.wheel_travel, h.loading);
             back.prepend(at(h.wheel_travel, h.unloading));
@@ -127,7 +128,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
         flag(*curve_->yields_at,
              tr("yields at %1 ± %2")
                  .arg(qs(units::fixed(*curve_->yields_at / length.factor, length.decimals - 1)),
-                      qs(units::text(*curve_->yields_at * document_.relative_band(job::FrontYieldTravel, front_),
+                      qs(units::text(*curve_->yields_at * document_.relative_band(study::FrontYieldTravel, front_),
                                      units::Quantity::Length, document_.units(), length.decimals - 1))));
     else if (curve_->ends_at)
         flag(*curve_->ends_at, tr("over centre"));
@@ -135,7 +136,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
                 tr("wheel travel each way, %1").arg(QString::fromUtf8(length.symbol.data())), 11, t.soft);
 }
 
-void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarFigures& figures) {
+void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
     const Theme& t = theme();
     const job::Assembly& a = assembly();
     double y = room.top() + 4;
@@ -146,7 +147,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
     };
     const auto system = document_.units();
     // A figure with its band as that of the small-travel outcome beside it, part for part.
-    const auto banded = [&](double si, units::Quantity quantity, job::Outcome like) {
+    const auto banded = [&](double si, units::Quantity quantity, study::Outcome like) {
         const units::Unit unit = units::shown(quantity, system);
         const double band = document_.relative_band(like, front_) * si;
         return qs(units::fixed(si / unit.factor, unit.decimals)) +
@@ -158,8 +159,8 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
     const bool clamped = a.held == job::Held::Clamped;
     if (n > 2) {
         row(clamped ? tr("rate at the arm's end, at rest") : tr("rate at the link, at rest"),
-            banded(curve_->rate_at_rest, units::Quantity::Rate, job::FrontWheelRate));
-        row(tr("at the end of the curve"), banded(curve_->rate_at_end, units::Quantity::Rate, job::FrontWheelRate));
+            banded(curve_->rate_at_rest, units::Quantity::Rate, study::FrontWheelRate));
+        row(tr("at the end of the curve"), banded(curve_->rate_at_end, units::Quantity::Rate, study::FrontWheelRate));
         if (!clamped)
             row(tr("link off square, at most"),
                 qs(units::text(roll[n - 1].off_square, units::Quantity::Angle, system, 0)),
@@ -169,7 +170,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
         row(known     ? tr("link load, of its capacity")
             : clamped ? tr("force at the arm's end there")
                       : tr("link load there"),
-            banded(load, units::Quantity::Force, job::FrontWheelRate) +
+            banded(load, units::Quantity::Force, study::FrontWheelRate) +
                 (known ? QString(" = %1 %").arg(std::lround(100 * load / a.links.capacity.value)) : QString()),
             known && load > a.links.capacity.value);
         const auto &standard = document_.standard(front_),
@@ -178,7 +179,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
             row(tr("times what the standard puts on it"), qs(units::fixed(figures.link_rate / standard->link_rate, 2)));
         else if (!known && fitted && document_.look() == Look::Trial)
             row(tr("times what Fitted puts on it"), qs(units::fixed(figures.link_rate / fitted->link_rate, 2)));
-        for (const job::Reserve& r : job::reserves(a, figures, roll[n - 1].travel))
+        for (const study::Reserve& r : study::reserves(a, figures, roll[n - 1].travel))
             if (r.part == "bracket")
                 row(tr("bracket load, of its capacity"),
                     qs(units::text(r.load, units::Quantity::Force, system)) +
@@ -188,17 +189,17 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const job::BarF
     if (a.links.play.value > 0)
         row(tr("play: nothing until the wheels differ by"),
             qs(units::text(2 * loop_.slack, units::Quantity::Length, system)));
-    const job::Friction f = job::friction(a, figures, job::link_travel(a, axle(), 3 * units::deg));
+    const study::Friction f = study::friction(a, figures, model::link_travel(a, axle(), 3 * units::deg));
     if (f.band > 0)
         row(tr("bore friction at 3° of roll"), "± " + qs(units::text(f.band, units::Quantity::Force, system)) +
                                                    QString(" (%1 %)").arg(QString::number(100 * f.share, 'f', 1)));
-    for (const job::Duty& d : job::duties(a, axle(), figures))
+    for (const study::Duty& d : study::duties(a, axle(), figures))
         if (y < room.bottom() - 2)
             row(tr("fatigue reserve, %1").arg(d.surface),
                 qs(units::fixed(std::min(99.0, d.reserve), 1)) +
                     (document_.bands()
                          ? " ± " +
-                               qs(units::fixed(d.reserve * document_.relative_band(job::FrontYieldTravel, front_), 1))
+                               qs(units::fixed(d.reserve * document_.relative_band(study::FrontYieldTravel, front_), 1))
                          : QString()),
                 d.reserve < 1);
 }

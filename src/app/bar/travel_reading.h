@@ -1,6 +1,7 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/choices.h"
+#include "core/study/assess.h"
+#include "core/study/choices.h"
 
 #include <QWidget>
 
@@ -25,14 +26,14 @@ private:
     const job::AxleData& axle() const;
     bool current(); ///< brings the curves up to date; false without a bar that has any
     void paint_chart(class QPainter& p, const QRectF& room);
-    void paint_words(class QPainter& p, const QRectF& room, const job::BarFigures& figures);
+    void paint_words(class QPainter& p, const QRectF& room, const study::BarFigures& figures);
 
     Document& document_;
     bool front_ = true;
     job::Assembly curve_of_;
     job::AxleData curve_on_;
-    std::optional<job::TravelCurve> curve_;
-    job::Hysteresis loop_{};
+    std::optional<study::TravelCurve> curve_;
+    study::Hysteresis loop_{};
 };
 
 /// Wheel travel up to which the curves go, m.

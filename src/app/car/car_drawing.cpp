@@ -2,7 +2,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "core/job/model.h"
+#include "core/model/model.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -110,12 +110,12 @@ void CarDrawing::paint_axle_plan(QPainter& p, bool front) {
         p.setBrush(QColor("#2A3542"));
         p.drawRoundedRect(QRectF(plan(x + r, sign * half - wide), plan(x - r, sign * half + wide)).normalized(), 4, 4);
         p.setPen(QPen(hue, 3, Qt::SolidLine, Qt::RoundCap));
-        if (a.kind == car::AxleKind::Independent) { // a wishbone a side
+        if (a.kind == AxleKind::Independent) { // a wishbone a side
             p.drawLine(plan(x + 0.18, sign * 0.32), plan(x, sign * (half - wide)));
             p.drawLine(plan(x - 0.18, sign * 0.32), plan(x, sign * (half - wide)));
         }
     }
-    if (a.kind == car::AxleKind::Solid) {
+    if (a.kind == AxleKind::Solid) {
         p.setPen(QPen(hue, 6, Qt::SolidLine, Qt::RoundCap));
         p.drawLine(plan(x, half - wide), plan(x, -half + wide));
         p.setBrush(hue);

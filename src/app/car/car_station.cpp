@@ -1,4 +1,5 @@
 #include "app/car/car_station.h"
+#include "core/job/fields.h"
 
 #include "app/car/car_drawing.h"
 #include "app/car/measuring_list.h"
@@ -82,7 +83,7 @@ CarStation::CarStation(Document& document, QWidget* parent)
     connect(kind_, &QComboBox::activated, this, [this](int kind) {
         document_.edit(tr("kind of suspension"), {}, [&](job::Job& job) {
             job::AxleData& a = part_ == "vehicle/front" ? job.vehicle.front : job.vehicle.rear;
-            a.kind = static_cast<car::AxleKind>(kind);
+            a.kind = static_cast<AxleKind>(kind);
             // What the other kind needs and was never given starts as a guess.
             for (auto& [value, guess] : {std::pair{&a.spring_base, 0.65 * a.track.value}, {&a.motion_ratio, 0.7}})
                 if (!(value->value > 0))
@@ -201,6 +202,6 @@ bool CarStation::go_to(const QString& path) {
 
 void CarStation::measure_next() { next_->setFocus(); }
 
-void CarStation::ask(job::Outcome outcome, const QString& name) { next_->ask(outcome, name); }
+void CarStation::ask(study::Outcome outcome, const QString& name) { next_->ask(outcome, name); }
 
 } // namespace dervish::app

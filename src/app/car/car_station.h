@@ -1,5 +1,6 @@
 #pragma once
 #include "app/shell/station.h"
+#include "core/study/assess.h"
 
 class QButtonGroup;
 class QCheckBox;
@@ -22,7 +23,7 @@ public:
     QButtonGroup* parts() const override { return parts_; }
     bool go_to(const QString& path) override;
     void measure_next() override;
-    void ask(job::Outcome outcome, const QString& name);
+    void ask(study::Outcome outcome, const QString& name);
 
 private:
     void refresh();

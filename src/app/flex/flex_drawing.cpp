@@ -38,7 +38,7 @@ void FlexDrawing::take_up() {
     sums_.ask();
     if (!std::exchange(stale_, false)) return;
     car_.reset();
-    const job::FlexResult* shown = sums_.shown();
+    const study::FlexResult* shown = sums_.shown();
     if (!shown) return;
     car_ = shown->car;
     ground_ = flex::situation(sums_.protocol(), reach_);
@@ -49,7 +49,7 @@ void FlexDrawing::take_up() {
         const car::State at = flex::at_reach(fitted->car, sums_.protocol(), reach_);
         if (at.converged) ghost_ = flex::scene(fitted->car, at);
     }
-    corner_ = job::corners(shown->of, *car_, state_, ground_);
+    corner_ = study::corners(shown->of, *car_, state_, ground_);
     QStringList words;
     for (std::size_t w = 0; w < 4; ++w)
         words << tr("%1: %2, %3")
@@ -60,7 +60,7 @@ void FlexDrawing::take_up() {
     fit();
 }
 
-const std::array<job::Corner, 4>& FlexDrawing::corner() {
+const std::array<study::Corner, 4>& FlexDrawing::corner() {
     take_up();
     return corner_;
 }
@@ -156,7 +156,7 @@ void FlexDrawing::paint_body(QPainter& p) {
 
 void FlexDrawing::paint_axle(QPainter& p, std::size_t end) {
     const QColor hue = axle_colour(end == 0);
-    const bool solid = (end == 0 ? car_->front : car_->rear).kind == car::AxleKind::Solid;
+    const bool solid = (end == 0 ? car_->front : car_->rear).kind == AxleKind::Solid;
     p.setBrush(Qt::NoBrush);
     for (std::size_t side = 0; side < 2; ++side) {
         p.setPen(QPen(hue, solid ? 7 : 4, Qt::SolidLine, Qt::RoundCap));
@@ -220,8 +220,8 @@ void FlexDrawing::paint_labels(QPainter& p) {
     const auto length = [&](double m) { return qs(units::text(std::abs(m), units::Quantity::Length, system, 0)); };
     std::vector<QRectF> taken;
     for (const std::size_t w : {0u, 1u, 2u, 3u}) {
-        const job::Corner& c = corner_[w];
-        const job::CornerLimit& first = c.first();
+        const study::Corner& c = corner_[w];
+        const study::CornerLimit& first = c.first();
         const QString head = c.gap > 0 ? tr("hangs, %1 under it").arg(length(c.gap))
                                        : qs(units::text(c.load, units::Quantity::Force, system, 0));
         const QString way = (c.travel >= 0 ? tr("up %1") : tr("down %1")).arg(length(c.travel));
@@ -255,7 +255,7 @@ void FlexDrawing::paint_gauges(QPainter& p) {
     const double top = 112, high = std::min(88.0, (height() - top - 60) / 2 - 26), left = width() - 178.0;
     paint::text_within(p, {left, 80}, 168, tr("travel between the stops"), 12, t.soft);
     for (std::size_t w = 0; w < 4; ++w) {
-        const job::Corner& c = corner_[w];
+        const study::Corner& c = corner_[w];
         const double x = left + (w % 2 == 0 ? 20 : 100), y = top + (w < 2 ? 0 : high + 46);
         const double span = std::max(1e-3, c.bump + c.droop), zero = y + high * c.bump / span,
                      now = std::clamp(zero - high * c.travel / span, y - 5, y + high + 5);

@@ -1,4 +1,5 @@
 #include "app/flex/flex_readings.h"
+#include "core/study/flex.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -15,7 +16,7 @@ constexpr std::size_t columns = 5;
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 
 /// "305 mm", "> 800 mm", "34.2°".
-QString reached(const job::FlexResult& r, const flex::Protocol& p, units::System system) {
+QString reached(const study::FlexResult& r, const flex::Protocol& p, units::System system) {
     const QString value = p.kind == flex::Kind::Slope
                               ? qs(units::fixed(r.ascent.height / units::deg, 1)) + "°"
                               : qs(units::text(r.ascent.height, units::Quantity::Length, system, 0));
@@ -30,7 +31,7 @@ StatesReading::StatesReading(Document& document, FlexSums& sums, QWidget* parent
     setFocusPolicy(Qt::StrongFocus);
     connect(&sums_, &FlexSums::changed, this, [this] {
         QStringList words;
-        for (const job::FlexResult& r : sums_.all())
+        for (const study::FlexResult& r : sums_.all())
             words << qs(r.of.name) + " " + reached(r, sums_.protocol(), document_.units());
         setAccessibleDescription(words.join("; "));
         update();
@@ -46,7 +47,7 @@ QRectF StatesReading::card(std::size_t state) const {
 
 void StatesReading::paint_card(QPainter& p, std::size_t state, double most) const {
     const Theme& t = theme();
-    const job::FlexResult& r = sums_.all()[state];
+    const study::FlexResult& r = sums_.all()[state];
     const QRectF box = card(state);
     const bool chosen = state == sums_.chosen();
     p.setPen(chosen ? QPen(t.ink, hasFocus() ? 2.4 : 1.6) : QPen(t.rule, 1));
@@ -61,7 +62,7 @@ void StatesReading::paint_card(QPainter& p, std::size_t state, double most) cons
     p.setPen(QPen(t.ink, 1));
     p.drawLine(QPointF(box.left() + 8, zero), QPointF(box.right() - 8, zero));
     for (std::size_t w = 0; w < 4; ++w) {
-        const job::Corner& c = r.corner[w];
+        const study::Corner& c = r.corner[w];
         const double x = box.left() + each * (0.5 + 1.0 * static_cast<double>(w) + (w < 2 ? 0 : 0.4)),
                      tall = room * c.travel / most;
         const QRectF bar(x, std::min(zero, zero - tall), 0.72 * each, std::abs(tall));
@@ -85,8 +86,8 @@ void StatesReading::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), theme().ground);
     sums_.ask();
     double most = 1e-3;
-    for (const job::FlexResult& r : sums_.all())
-        for (const job::Corner& c : r.corner) most = std::max(most, std::abs(c.travel));
+    for (const study::FlexResult& r : sums_.all())
+        for (const study::Corner& c : r.corner) most = std::max(most, std::abs(c.travel));
     for (std::size_t i = 0; i < sums_.all().size(); ++i) paint_card(p, i, most);
 }
 
@@ -121,21 +122,21 @@ void TradeReading::paintEvent(QPaintEvent*) {
     const auto& all = sums_.all();
     if (all.empty()) return;
     const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
-    const auto travel = [&](const job::FlexResult& r) {
+    const auto travel = [&](const study::FlexResult& r) {
         return (r.ascent.front_travel + r.ascent.rear_travel) / unit.factor;
     };
-    const auto lean = [](const job::FlexResult& r) { // a car that tips before it leans: at the far end
+    const auto lean = [](const study::FlexResult& r) { // a car that tips before it leans: at the far end
         return std::min(60.0, r.road.roll_gradient * units::g / units::deg);
     };
     double low_x = 1e9, high_x = 0, low_y = 1e9, high_y = 0;
-    for (const job::FlexResult& r : all) {
+    for (const study::FlexResult& r : all) {
         low_x = std::min(low_x, lean(r));
         high_x = std::max(high_x, lean(r));
         low_y = std::min(low_y, travel(r));
         high_y = std::max(high_y, travel(r));
     }
     const QRectF room(34, 10, width() - 44, height() - 46);
-    const auto at = [&](const job::FlexResult& r) {
+    const auto at = [&](const study::FlexResult& r) {
         return QPointF(room.left() + 10 + (room.width() - 20) * (lean(r) - low_x) / std::max(1e-6, high_x - low_x),
                        room.bottom() - 10 -
                            (room.height() - 20) * (travel(r) - low_y) / std::max(1e-6, high_y - low_y));
@@ -157,7 +158,7 @@ void TradeReading::paintEvent(QPaintEvent*) {
         p.setBrush(chosen ? QBrush(t.ink) : QBrush(t.panel));
         p.drawEllipse(at(all[i]), 5, 5);
     }
-    if (const job::FlexResult* shown = sums_.shown()) {
+    if (const study::FlexResult* shown = sums_.shown()) {
         const QPointF place = at(*shown);
         const bool right = place.x() < room.center().x();
         const double space = right ? room.right() - place.x() - 10 : place.x() - room.left() - 10;

@@ -1,4 +1,6 @@
 #include "app/flex/flex_station.h"
+#include "core/edit/edits.h"
+#include "core/study/flex.h"
 
 #include "app/flex/flex_drawing.h"
 #include "app/flex/flex_readings.h"
@@ -81,7 +83,7 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
     connect(groups_, &QButtonGroup::idClicked, this, &FlexStation::show_group);
     connect(sums_, &FlexSums::changed, this, &FlexStation::told);
     connect(player_, &QTimer::timeout, this, [this] {
-        const job::FlexResult* shown = sums_->shown();
+        const study::FlexResult* shown = sums_->shown();
         if (!shown) return;
         phase_ += 0.05;
         set_reach(shown->ascent.height * (0.5 - 0.5 * std::cos(phase_)));
@@ -223,8 +225,8 @@ void FlexStation::take_protocol() {
                                            flex::Kind::Slope};
     p.kind = kinds[kinds_->checkedId()];
     p.wheel = wheel_->currentIndex();
-    p.raised = p.wheel == car::front_left || p.wheel == car::rear_right ? flex::Diagonal::FrontLeftRearRight
-                                                                        : flex::Diagonal::FrontRightRearLeft;
+    p.raised = p.wheel == car::front_left || p.wheel == car::rear_right ? Diagonal::FrontLeftRearRight
+                                                                        : Diagonal::FrontRightRearLeft;
     p.second = second_->value();
     p.angle = angle_->value();
     p.obstacle = stone_->value();
@@ -242,7 +244,7 @@ void FlexStation::set_reach(double reach) {
     const QString high = slope() ? qs(units::fixed(reach / units::deg, 1)) + "°"
                                  : qs(units::text(reach, units::Quantity::Length, document_.units(), 0));
     QString words = high;
-    if (const job::FlexResult* shown = sums_->shown()) {
+    if (const study::FlexResult* shown = sums_->shown()) {
         const flex::Ascent& a = shown->ascent;
         const QString wheel = tr(car::wheel_names[static_cast<std::size_t>(a.light_wheel)]);
         if (!a.lifted)
@@ -261,7 +263,7 @@ void FlexStation::set_reach(double reach) {
 
 void FlexStation::to_lift() {
     at_lift_ = true;
-    if (const job::FlexResult* shown = sums_->shown()) set_reach(shown->ascent.height);
+    if (const study::FlexResult* shown = sums_->shown()) set_reach(shown->ascent.height);
 }
 
 void FlexStation::told() {
@@ -309,9 +311,9 @@ void FlexStation::ask_other() {
 }
 
 void FlexStation::put_on_trial() {
-    const job::FlexResult* shown = sums_->shown();
+    const study::FlexResult* shown = sums_->shown();
     if (!shown) return;
-    const job::FlexState state = shown->of;
+    const study::FlexState state = shown->of;
     if (!(state.vehicle == document_.job().vehicle)) { // dampers are the car's own, of both setups
         emit field_wanted("vehicle/front/droop_gap");
         return;
@@ -329,7 +331,7 @@ void FlexStation::change_springs(bool more) {
     document_.edit(more ? tr("a spring point added") : tr("a spring point removed"), {}, [&](job::Job& job) {
         job::AxleData& axle = front ? job.vehicle.front : job.vehicle.rear;
         if (more)
-            job::add_spring_point(axle);
+            edit::add_spring_point(axle);
         else if (!axle.travel.springs.empty())
             axle.travel.springs.size() > 2 ? axle.travel.springs.pop_back() : axle.travel.springs.clear();
     });

@@ -1,7 +1,11 @@
 #include "app/flex/flex_sums.h"
+#include "core/model/check.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
-#include "core/job/draws.h"
 #include "core/job/fields.h"
+#include "core/sure/draws.h"
 #include "store/job_file.h"
 
 namespace dervish::app {
@@ -24,19 +28,19 @@ void FlexSums::start_bands() {
     bands_.reset();
     if (!shown()) return bands_worker_.stop();
     bands_worker_.start([this, state = shown()->of, protocol = protocol_](const auto& cancelled, const auto& post) {
-        const auto tell = [&](const job::Bands& result) {
+        const auto tell = [&](const sure::Bands& result) {
             post([this, result] {
                 bands_ = result;
                 emit changed();
             });
         };
-        const job::Bands linear = job::flex_bands(state, protocol, cancelled);
+        const sure::Bands linear = sure::flex_bands(state, protocol, cancelled);
         tell(linear);
-        job::ReachOutcomes outcomes(protocol);
-        const job::Outcomes nominal = outcomes(state.vehicle, state.setup, 1);
-        tell(job::with_draws(linear, nominal,
-                             job::draw(state.vehicle, state.setup, outcomes, job::draws_for_sides, 1,
-                                       [&](int) { return !cancelled(); })));
+        sure::ReachOutcomes outcomes(protocol);
+        const study::Outcomes nominal = outcomes(state.vehicle, state.setup, 1);
+        tell(sure::with_draws(linear, nominal,
+                              sure::draw(state.vehicle, state.setup, outcomes, sure::draws_for_sides, 1,
+                                         [&](int) { return !cancelled(); })));
     });
 }
 
@@ -59,7 +63,7 @@ void FlexSums::set_other(const std::filesystem::path& path) {
     std::optional<job::Job> other;
     if (!path.empty()) {
         other = store::load(path).job;
-        job::check(*other);
+        model::check(*other);
     }
     other_ = std::move(other);
     stale_ = true;
@@ -82,12 +86,13 @@ void FlexSums::ask() {
                 protocol_,       shown() ? shown()->of.name : std::string()};
     if (trial) asked.fitted = document_.computed_setup(Look::Fitted);
     worker_.start([this, asked = std::move(asked)](const auto& cancelled, const auto& post) {
-        const auto all = job::flex_all(job::flex_states(asked.job, asked.setup, asked.other ? &*asked.other : nullptr),
-                                       asked.protocol, cancelled);
-        std::optional<job::FlexResult> fitted;
+        const auto all =
+            study::flex_all(study::flex_states(asked.job, asked.setup, asked.other ? &*asked.other : nullptr),
+                            asked.protocol, cancelled);
+        std::optional<study::FlexResult> fitted;
         if (asked.fitted) {
             const auto one =
-                job::flex_all({{"as Fitted", asked.job.vehicle, *asked.fitted}}, asked.protocol, cancelled);
+                study::flex_all({{"as Fitted", asked.job.vehicle, *asked.fitted}}, asked.protocol, cancelled);
             if (!one.empty()) fitted = one[0];
         }
         std::size_t chosen = 0;

@@ -1,7 +1,9 @@
 #pragma once
 #include "app/document.h"
 #include "app/worker.h"
-#include "core/job/flex.h"
+#include "core/study/flex.h"
+#include "core/sure/bands.h"
+#include "core/sure/outcomes.h"
 
 namespace dervish::app {
 
@@ -17,16 +19,16 @@ public:
     void set_other(const std::filesystem::path& path);
     bool has_other() const { return other_.has_value(); }
     void ask(); ///< has the results brought up to date, by a worker; changed() tells when they are
-    const std::vector<job::FlexResult>& all() const {
+    const std::vector<study::FlexResult>& all() const {
         return all_;
     } ///< the setup looked at first; empty: none computed
     std::size_t chosen() const { return chosen_; }
     void choose(std::size_t state);
-    const job::FlexResult* shown() const { return chosen_ < all_.size() ? &all_[chosen_] : nullptr; }
-    /// Of the shown state's reach and travels (job::flex_bands), once a worker has them.
-    const job::Bands* bands() const { return bands_ ? &*bands_ : nullptr; }
-    void finish();                                                           ///< waits for all of it: pictures and tests
-    const std::optional<job::FlexResult>& fitted() const { return fitted_; } ///< while Trial is looked at
+    const study::FlexResult* shown() const { return chosen_ < all_.size() ? &all_[chosen_] : nullptr; }
+    /// Of the shown state's reach and travels (sure::flex_bands), once a worker has them.
+    const sure::Bands* bands() const { return bands_ ? &*bands_ : nullptr; }
+    void finish(); ///< waits for all of it: pictures and tests
+    const std::optional<study::FlexResult>& fitted() const { return fitted_; } ///< while Trial is looked at
 
 signals:
     void changed();
@@ -37,11 +39,11 @@ private:
     Document& document_;
     flex::Protocol protocol_;
     std::optional<job::Job> other_;
-    std::vector<job::FlexResult> all_;
-    std::optional<job::FlexResult> fitted_;
+    std::vector<study::FlexResult> all_;
+    std::optional<study::FlexResult> fitted_;
     std::size_t chosen_ = 0;
     bool stale_ = true;
-    std::optional<job::Bands> bands_;
+    std::optional<sure::Bands> bands_;
     Worker bands_worker_, worker_; ///< last: they end before what they post to
 };
 

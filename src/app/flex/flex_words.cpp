@@ -1,5 +1,9 @@
+#include "core/say/flex_words.h"
 #include "app/flex/flex_drawing.h"
 #include "app/flex/flex_station.h"
+#include "core/say/bar_words.h"
+#include "core/study/flex.h"
+#include "core/sure/bands.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -18,10 +22,10 @@ QString FlexStation::band_words() const {
     if (sums_->shown() && !sums_->shown()->ascent.lifted) return {}; // a bound has no band
     const units::Unit unit =
         units::shown(slope() ? units::Quantity::Angle : units::Quantity::Length, document_.units());
-    const job::Sides sides = sums_->bands()->sides(0);
+    const sure::Sides sides = sums_->bands()->sides(0);
     const int decimals = slope() || document_.units() != units::System::Metric ? 1 : 0;
     return " " +
-           qs(job::band_text(sums_->shown() ? sums_->shown()->ascent.height / unit.factor : 0,
+           qs(say::band_text(sums_->shown() ? sums_->shown()->ascent.height / unit.factor : 0,
                              {sides.below / unit.factor, sides.above / unit.factor}, decimals)) +
            (slope() ? "" : " ") + QString::fromUtf8(unit.symbol.data());
 }
@@ -30,19 +34,19 @@ void FlexStation::tell_why() {
     const auto& all = sums_->all();
     QString text = "<b>" + tr("Why it stops here") + "</b>";
     int number = 1;
-    for (const std::string& words : job::why(sums_->protocol(), all, document_.units()))
+    for (const std::string& words : say::why(sums_->protocol(), all, document_.units()))
         text += QString("<p style='margin: 2px 0'><b>%1</b> %2.</p>").arg(number++).arg(qs(words).toHtmlEscaped());
     why_->setText(text);
-    const job::FlexResult* shown = sums_->shown();
+    const study::FlexResult* shown = sums_->shown();
     put_->setEnabled(shown && sums_->chosen() > 0 && !(sums_->has_other() && sums_->chosen() + 1 == all.size()));
     if (!shown) return;
     const double track = weight_->value() / 100.0;
     QStringList order;
-    for (const std::size_t i : job::ranked(all, track)) order << qs(all[i].of.name);
+    for (const std::size_t i : study::ranked(all, track)) order << qs(all[i].of.name);
     best_->setText(tr("Best so weighed: <b>%1</b>, then %2")
                        .arg(order[0].toHtmlEscaped(), order.size() > 1 ? order[1].toHtmlEscaped() : tr("nothing")));
     const auto deg = [](double a) { return qs(units::fixed(a / units::deg, 1)) + "°"; };
-    const auto told = [&](const job::RoadCost& r) {
+    const auto told = [&](const study::RoadCost& r) {
         const QString slope = r.tips ? deg(*r.tips) : tr("more than 60°");
         if (!std::isfinite(r.roll_gradient)) return tr("tips before 0.3 g, and on a slope of %1").arg(slope);
         return tr("leans %1/g, %2 in a lane change, tips on a slope of %3")
@@ -51,7 +55,7 @@ void FlexStation::tell_why() {
     QString road = tr("On the road <b>%1</b> %2").arg(qs(shown->of.name).toHtmlEscaped(), told(shown->road));
     if (sums_->fitted()) road += tr(". Fitted %1").arg(told(sums_->fitted()->road));
     road += ".";
-    if (all.size() > 1 && std::all_of(all.begin(), all.end(), [&](const job::FlexResult& r) {
+    if (all.size() > 1 && std::all_of(all.begin(), all.end(), [&](const study::FlexResult& r) {
             return r.road.tips && all[0].road.tips && std::abs(*r.road.tips - *all[0].road.tips) < 0.75 * units::deg;
         }))
         road +=
@@ -63,14 +67,14 @@ void FlexStation::tell_why() {
 void FlexStation::tell_wheels() {
     if (group_ != ground_group || !sums_->shown()) return;
     const auto length = [&](double m) { return qs(units::text(m, units::Quantity::Length, document_.units(), 0)); };
-    const auto limit = [&](const job::CornerLimit& l) {
+    const auto limit = [&](const study::CornerLimit& l) {
         return l.left <= 0 ? tr("%1, reached").arg(qs(l.what)) : tr("%1 in %2").arg(qs(l.what), length(l.left));
     };
     QString text = tr("<b>Wheel by wheel</b>");
     std::size_t lowest = 0;
     const auto& corner = drawing_->corner();
     for (std::size_t w = 0; w < 4; ++w) {
-        const job::Corner& c = corner[w];
+        const study::Corner& c = corner[w];
         if (c.load < corner[lowest].load) lowest = w;
         text += QString("<p style='margin: 2px 0'><b>%1</b> %2. %3; %4.</p>")
                     .arg(tr(car::wheel_names[w]), qs(units::text(c.load, units::Quantity::Force, document_.units(), 0)),

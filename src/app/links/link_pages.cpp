@@ -1,4 +1,6 @@
 #include "app/links/link_pages.h"
+#include "core/edit/edits.h"
+#include "core/model/model.h"
 
 #include "app/shell/theme.h"
 #include "app/widgets/field_panel.h"
@@ -98,7 +100,7 @@ void PlanPage::take(std::optional<double> length, const QString& what) {
     if (!length) return;
     document_.edit(what, {}, [&](job::Job& job) {
         const double longer = side_ == 1 ? (front_ ? job.trial.front : job.trial.rear).links.right_longer.value : 0;
-        job::set_link_length(job, front_, *length - longer);
+        edit::set_link_length(job, front_, *length - longer);
     });
 }
 
@@ -117,8 +119,8 @@ void PlanPage::say() {
         kept_->setEnabled(false);
         return;
     }
-    const job::LinkPlan p = job::link_plan(a, axle(), side_);
-    const double link = job::to_ends(a, axle())[side_].link;
+    const study::LinkPlan p = study::link_plan(a, axle(), side_);
+    const double link = model::to_ends(a, axle())[side_].link;
     std::vector<FigureRow> rows;
     const auto stands = [&](const linkage::Length& l) {
         return tr("arm %1 %2, %3 off square in droop")
@@ -198,12 +200,12 @@ LimitsPage::LimitsPage(Document& document, QWidget* parent) : LinkPage(document,
 }
 
 void LimitsPage::say() {
-    const auto sides = job::link_sides(assembly(), axle());
+    const auto sides = study::link_sides(assembly(), axle());
     if (!sides) {
         rows_->show_rows({}, 1, tr("No links on this axle."));
         return;
     }
-    const job::LinkLimits limits = job::link_limits((*sides)[side_], side_);
+    const study::LinkLimits limits = study::link_limits((*sides)[side_], side_);
     std::vector<FigureRow> rows;
     const auto place = [&](const linkage::Margin& m) {
         const auto told = [&](double travel) {
@@ -263,7 +265,7 @@ void RestPage::say() {
     fields_->show_fields({end + "links/right_longer", end + "bar/bent", end + "plan/preload"},
                          document_.look() == Look::Trial);
     const job::Setup& setup = document_.computed_setup(document_.look());
-    const auto rest = job::rest_state(document_.job().vehicle, setup, front_);
+    const auto rest = study::rest_state(document_.job().vehicle, setup, front_);
     if (!rest) {
         rows_->show_rows({}, 1, tr("Nothing twists a bar that is not connected."));
         return;
@@ -281,7 +283,7 @@ void RestPage::say() {
     rows.push_back({tr("wheel loads by it"), force(rest->change[0]) + " · " + force(rest->change[1]),
                     tr("front left · right; rear %1 · %2").arg(force(rest->change[2]), force(rest->change[3])),
                     Mark::Plain});
-    const auto thread = job::thread_of(a.links, a.links.length.value);
+    const auto thread = study::thread_of(a.links, a.links.length.value);
     const auto way = [&](double by) {
         const QString out = by < 0 ? tr("shorter") : tr("longer");
         return thread ? out + tr(", %1 turns").arg(qs(units::fixed(std::abs(by) / thread->per_turn(), 2))) : out;
@@ -298,7 +300,7 @@ void RestPage::say() {
     }
     if (const double wanted = a.plan.preload.value; wanted != 0) {
         rows.push_back({tr("Deliberate preload"), {}, {}, Mark::Heading});
-        const auto longer = job::longer_for_load(document_.job().vehicle, setup, front_, wanted);
+        const auto longer = study::longer_for_load(document_.job().vehicle, setup, front_, wanted);
         if (longer)
             rows.push_back({tr("right link longer by"), length(*longer),
                             tr("than now: %1").arg(way(*longer - a.links.right_longer.value)), Mark::Plain});

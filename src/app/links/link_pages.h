@@ -1,6 +1,6 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/links.h"
+#include "core/study/links.h"
 
 #include <QWidget>
 

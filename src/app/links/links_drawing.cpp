@@ -1,4 +1,5 @@
 #include "app/links/links_drawing.h"
+#include "core/edit/edits.h"
 
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
@@ -70,9 +71,9 @@ void LinksDrawing::take_up() {
     fitted_.reset();
     problem_.clear();
     try {
-        sides_ = job::link_sides(assembly(document_.look()), axle());
+        sides_ = study::link_sides(assembly(document_.look()), axle());
         if (document_.look() == Look::Trial && !(assembly(Look::Fitted) == assembly(Look::Trial)))
-            fitted_ = job::link_sides(assembly(Look::Fitted), axle());
+            fitted_ = study::link_sides(assembly(Look::Fitted), axle());
     } catch (const BadInput& e) {
         problem_ = qs(e.problem() + "; " + e.accepted());
     }
@@ -90,7 +91,7 @@ QPointF LinksDrawing::Panel::operator()(const Vector3d& p) const {
 }
 
 std::array<LinksDrawing::Panel, 2> LinksDrawing::panels() const {
-    const job::LinkSide& s = (*sides_)[side_];
+    const study::LinkSide& s = (*sides_)[side_];
     QRectF along, behind;
     const auto take = [](QRectF& box, double x, double z, double r = 1e-4) {
         box |= QRectF(x - r, -z - r, 2 * r, 2 * r);
@@ -131,7 +132,7 @@ std::array<LinksDrawing::Panel, 2> LinksDrawing::panels() const {
 }
 
 /// What is near: ground, wheels, other parts, the control arm.
-void LinksDrawing::paint_around(QPainter& p, const Panel& panel, const job::LinkSide& s) {
+void LinksDrawing::paint_around(QPainter& p, const Panel& panel, const study::LinkSide& s) {
     const Theme& t = theme();
     const linkage::Travel now = travel();
     const bool along = panel.view == View::Along;
@@ -201,7 +202,7 @@ void LinksDrawing::paint_around(QPainter& p, const Panel& panel, const job::Link
 }
 
 /// Where the link may not point: within 20° of the arm's line to either side of the eye; within 35° with caution.
-void LinksDrawing::paint_dead_line(QPainter& p, const Panel& panel, const job::LinkSide& s,
+void LinksDrawing::paint_dead_line(QPainter& p, const Panel& panel, const study::LinkSide& s,
                                    const linkage::Position& at) {
     const QPointF eye = panel(at.eye), axis = panel(s.end.mounts[0]);
     const double line = std::atan2(eye.y() - axis.y(), eye.x() - axis.x()),
@@ -223,7 +224,7 @@ void LinksDrawing::paint_dead_line(QPainter& p, const Panel& panel, const job::L
 
 void LinksDrawing::paint_ghost(QPainter& p, const Panel& panel) {
     if (!fitted_) return;
-    const job::LinkSide& s = (*fitted_)[side_];
+    const study::LinkSide& s = (*fitted_)[side_];
     const auto at = linkage::at(s.end, s.branch, travel());
     if (!at) return;
     p.setPen(QPen(QColor("#8793A0"), 1.2, Qt::DashLine));
@@ -233,7 +234,7 @@ void LinksDrawing::paint_ghost(QPainter& p, const Panel& panel) {
     p.drawEllipse(panel(at->eye), 5, 5);
 }
 
-void LinksDrawing::paint_bar(QPainter& p, const Panel& panel, const job::LinkSide& s, const linkage::Position& at) {
+void LinksDrawing::paint_bar(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at) {
     const Theme& t = theme();
     const QColor hue = axle_colour(front_);
     const double width = std::max(4.0, 2 * s.room.bar_radius * panel.scale);
@@ -263,7 +264,7 @@ void LinksDrawing::paint_bar(QPainter& p, const Panel& panel, const job::LinkSid
     p.drawEllipse(pick, 6, 6);
 }
 
-void LinksDrawing::paint_gaps(QPainter& p, const Panel& panel, paint::Labels& labels, const job::LinkSide& s,
+void LinksDrawing::paint_gaps(QPainter& p, const Panel& panel, paint::Labels& labels, const study::LinkSide& s,
                               const linkage::Position& at) {
     auto gaps = linkage::gaps(s.end, at, s.room, travel());
     const auto keep = [](const linkage::Gap& g) { return g.obstacle ? g.obstacle->keep : 0.0; };
@@ -294,7 +295,7 @@ void LinksDrawing::paint_gaps(QPainter& p, const Panel& panel, paint::Labels& la
     }
 }
 
-void LinksDrawing::paint_panel(QPainter& p, const Panel& panel, const job::LinkSide& s, const linkage::Position& at,
+void LinksDrawing::paint_panel(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at,
                                bool closed) {
     const Theme& t = theme();
     const bool along = panel.view == View::Along;
@@ -338,7 +339,7 @@ void LinksDrawing::paint_panel(QPainter& p, const Panel& panel, const job::LinkS
                 along ? tr("along the bar, front to the left") : tr("from behind"), 12, t.soft);
 }
 
-void LinksDrawing::paint_heading(QPainter& p, const job::LinkSide& s, const linkage::Position* at) {
+void LinksDrawing::paint_heading(QPainter& p, const study::LinkSide& s, const linkage::Position* at) {
     const Theme& t = theme();
     const auto system = document_.units();
     const QString title = front_ ? (side_ == 0 ? tr("Front left link") : tr("Front right link"))
@@ -397,7 +398,7 @@ void LinksDrawing::paintEvent(QPaintEvent*) {
                     14, problem_.isEmpty() ? theme().soft : theme().caution);
         return;
     }
-    const job::LinkSide& s = (*sides_)[side_];
+    const study::LinkSide& s = (*sides_)[side_];
     auto at = linkage::at(s.end, s.branch, travel());
     const bool closed = at.has_value();
     for (double part = 1; !at && part > 0; part -= 0.01) at = linkage::at(s.end, s.branch, travel_at(part * own_));
@@ -411,7 +412,7 @@ void LinksDrawing::paintEvent(QPaintEvent*) {
 }
 
 QString LinksDrawing::turns(double by) const {
-    const auto thread = job::thread_of(assembly(document_.look()).links, (*sides_)[side_].end.link);
+    const auto thread = study::thread_of(assembly(document_.look()).links, (*sides_)[side_].end.link);
     const QString size = qs(units::text(std::abs(by), units::Quantity::Length, document_.units())) +
                          (by < 0 ? tr(" shorter") : tr(" longer"));
     if (!thread) return size;
@@ -434,7 +435,7 @@ void LinksDrawing::mousePressEvent(QMouseEvent* event) {
 void LinksDrawing::drag_link(QPointF to) {
     const QPointF by = to - pressed_;
     const double length = QPointF::dotProduct(by, link_way_) / panels()[0].scale;
-    const auto thread = job::thread_of(assembly(Look::Trial).links, dragged_from_);
+    const auto thread = study::thread_of(assembly(Look::Trial).links, dragged_from_);
     const double step = thread                                       ? thread->per_turn() / 8
                         : document_.units() == units::System::Metric ? 0.5e-3
                                                                      : 0.0254 / 64;
@@ -444,8 +445,8 @@ void LinksDrawing::drag_link(QPointF to) {
         job::Assembly& a = front_ ? tried.trial.front : tried.trial.rear;
         const double longer = side_ == 1 ? a.links.right_longer.value : 0; // both links follow: the bar stays even
         try {                                                              // not past where the link reaches
-            job::set_link_length(tried, front_, std::max(5e-3, dragged_from_ + change - longer));
-            job::link_sides(a, axle());
+            edit::set_link_length(tried, front_, std::max(5e-3, dragged_from_ + change - longer));
+            study::link_sides(a, axle());
             job = tried;
         } catch (const BadInput&) {
         }
@@ -454,7 +455,7 @@ void LinksDrawing::drag_link(QPointF to) {
 
 void LinksDrawing::mouseMoveEvent(QMouseEvent* event) {
     if (drag_ == Drag::Wheel) {
-        const job::LinkSide& s = (*sides_)[side_];
+        const study::LinkSide& s = (*sides_)[side_];
         const auto now = linkage::pickup(s.end.path, travel_at(dragged_from_));
         const double rise = now ? std::abs(now->rate_with(mode_ == Mode::Roll   ? -1
                                                           : mode_ == Mode::Bump ? 1

@@ -1,7 +1,7 @@
 #pragma once
 #include "app/document.h"
 #include "app/paint/pen.h"
-#include "core/job/links.h"
+#include "core/study/links.h"
 
 #include <QWidget>
 
@@ -24,7 +24,7 @@ public:
     double own() const { return own_; }
 
     /// The looked-at end; nothing without a bar held by links.
-    const std::optional<std::array<job::LinkSide, 2>>& sides() const { return sides_; }
+    const std::optional<std::array<study::LinkSide, 2>>& sides() const { return sides_; }
     QPointF link_handle() const { return handle_; } ///< as last painted
     QPointF wheel_handle() const { return pickup_; }
 
@@ -52,14 +52,15 @@ private:
     linkage::Travel travel() const { return travel_at(own_); }
     linkage::Travel travel_at(double own) const;
     std::array<Panel, 2> panels() const;
-    void paint_panel(QPainter& p, const Panel& panel, const job::LinkSide& s, const linkage::Position& at, bool closed);
-    void paint_around(QPainter& p, const Panel& panel, const job::LinkSide& s);
-    void paint_dead_line(QPainter& p, const Panel& panel, const job::LinkSide& s, const linkage::Position& at);
-    void paint_bar(QPainter& p, const Panel& panel, const job::LinkSide& s, const linkage::Position& at);
+    void paint_panel(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at,
+                     bool closed);
+    void paint_around(QPainter& p, const Panel& panel, const study::LinkSide& s);
+    void paint_dead_line(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at);
+    void paint_bar(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at);
     void paint_ghost(QPainter& p, const Panel& panel);
-    void paint_gaps(QPainter& p, const Panel& panel, paint::Labels& labels, const job::LinkSide& s,
+    void paint_gaps(QPainter& p, const Panel& panel, paint::Labels& labels, const study::LinkSide& s,
                     const linkage::Position& at);
-    void paint_heading(QPainter& p, const job::LinkSide& s, const linkage::Position* at);
+    void paint_heading(QPainter& p, const study::LinkSide& s, const linkage::Position* at);
     QString turns(double by) const;
     void drag_link(QPointF to);
 
@@ -68,7 +69,7 @@ private:
     std::size_t side_ = 0;
     linkage::Mode mode_ = linkage::Mode::Roll;
     double own_ = 0, steer_ = 0;
-    std::optional<std::array<job::LinkSide, 2>> sides_, fitted_;
+    std::optional<std::array<study::LinkSide, 2>> sides_, fitted_;
     QString problem_;
     QPointF handle_, pickup_, link_way_; ///< way: on paper, from eye to pick-up, of length 1
     enum class Drag { None, Link, Wheel } drag_ = Drag::None;

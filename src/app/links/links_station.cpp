@@ -1,4 +1,7 @@
 #include "app/links/links_station.h"
+#include "core/edit/edits.h"
+#include "core/say/setup_steps.h"
+#include "core/study/assess.h"
 
 #include "app/links/link_pages.h"
 #include "app/links/links_drawing.h"
@@ -209,7 +212,7 @@ void LinksStation::edit_list(int by) {
     document_.edit(near ? tr("part to keep clear of") : tr("place of the pick-up's path"), {}, [&](job::Job& job) {
         job::LinkageData& l = (front ? job.vehicle.front : job.vehicle.rear).linkage;
         if (by > 0) {
-            near ? job::add_obstacle(job, front) : job::add_path_point(job, front);
+            near ? edit::add_obstacle(job, front) : edit::add_path_point(job, front);
         } else if (near && at >= 0) {
             l.obstacles.erase(l.obstacles.begin() + at);
         } else if (!near && l.points.size() > 2) {
@@ -227,7 +230,7 @@ QString LinksStation::axle_path() const { return drawing_->front() ? "vehicle/fr
 void LinksStation::show_end(bool front, std::size_t side) {
     axles_->button(front ? 0 : 1)->setChecked(true);
     sides_->button(static_cast<int>(side))->setChecked(true);
-    next_->ask(front ? job::FrontLinkMargin : job::RearLinkMargin,
+    next_->ask(front ? study::FrontLinkMargin : study::RearLinkMargin,
                front ? tr("front link margin") : tr("rear link margin"));
     drawing_->show_end(front, side);
     sweep_->show_end(front, side);
@@ -275,7 +278,7 @@ void LinksStation::refresh() {
     steer_box_->setVisible(axle.linkage.lock.value > 0);
     const bool near = group_ == near_group, points = group_ == path_group &&
                                                      axle.linkage.path == job::PathKind::Points &&
-                                                     axle.kind == car::AxleKind::Independent;
+                                                     axle.kind == AxleKind::Independent;
     list_tools_->setVisible(near || points);
     parts_->setVisible(near);
     part_tools_->setVisible(near && !axle.linkage.obstacles.empty());
@@ -297,7 +300,7 @@ void LinksStation::refresh() {
     } else if (group_ == path_group) {
         QStringList paths;
         const QString linkage = axle_path() + "/linkage/";
-        if (axle.kind == car::AxleKind::Independent) {
+        if (axle.kind == AxleKind::Independent) {
             paths << linkage + "path" << linkage + "arm_front" << linkage + "arm_rear" << linkage + "ball_joint"
                   << linkage + "points";
             if (axle.linkage.path == job::PathKind::Straight)
@@ -327,7 +330,7 @@ void LinksStation::refresh() {
 
 void LinksStation::show_tightest() {
     const job::Setup& setup = document_.computed_setup(document_.look());
-    const auto least = job::smallest_link_margin(setup, document_.looked());
+    const auto least = study::smallest_link_margin(setup, document_.looked());
     if (!least) return;
     const linkage::Travel& t = least->first.at;
     const double sum = t.own + t.other, differ = t.own - t.other;
@@ -344,7 +347,7 @@ void LinksStation::pose(int shot) {
     pages_->button(page[shot])->click();
     mode_->setCurrentIndex(static_cast<int>(shot == 1 ? linkage::Mode::Bump : linkage::Mode::Roll));
     put_own(shot == 1 ? 0.0 : -0.055);
-    if (shot == 3) steps_->show_step(job::Step::LeftRight);
+    if (shot == 3) steps_->show_step(say::Step::LeftRight);
     show_group(shot == 2 ? near_group : link_group);
 }
 

@@ -18,7 +18,7 @@
 namespace dervish::app {
 namespace {
 QString qs(const std::string& s) { return QString::fromStdString(s); }
-using State = job::StepFound::State;
+using State = say::StepFound::State;
 
 const job::FieldSpec tolerance_spec{"lift_tolerance", "Alike within", units::Quantity::Length,
                                     job::Tool::Tape,  0.1e-3,         0.1};
@@ -57,7 +57,7 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     line->setSpacing(18);
     auto* list = new QVBoxLayout;
     list->setSpacing(0);
-    for (const job::Step step : job::all_steps) {
+    for (const say::Step step : say::all_steps) {
         auto* button = new QPushButton;
         button->setCheckable(true);
         button->setObjectName("step " + QString::number(static_cast<int>(step) + 1));
@@ -120,10 +120,10 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     card->addStretch();
     line->addLayout(card, 1);
     connect(tick_, &QCheckBox::clicked, this, [this](bool on) {
-        edit(tr("step of the set-up"), {}, [&](job::Assembly& a, job::Job&) { a.checks.*job::tick_of(step_) = on; });
+        edit(tr("step of the set-up"), {}, [&](job::Assembly& a, job::Job&) { a.checks.*say::tick_of(step_) = on; });
     });
     rounds_->setItemDelegate(new NumberDelegate(
-        document_, [](int, int column) { return job::lift_specs[column]; }, [](int) { return false; }, rounds_));
+        document_, [](int, int column) { return say::lift_specs[column]; }, [](int) { return false; }, rounds_));
     connect(rounds_, &QTableWidget::cellChanged, this, &StepsPage::type_round);
     const auto setting = [this](QLineEdit* field, const job::FieldSpec& spec, double job::SetupChecks::*value) {
         connect(field, &QLineEdit::editingFinished, this, [this, field, &spec, value] {
@@ -149,7 +149,7 @@ void StepsPage::show_end(bool front) {
     refresh();
 }
 
-void StepsPage::show_step(job::Step step) {
+void StepsPage::show_step(say::Step step) {
     step_ = step;
     build_fields();
     refresh();
@@ -184,7 +184,7 @@ void StepsPage::build_fields() {
     edits_.clear();
     in_ = document_.units();
     int row = 0;
-    for (const job::StepReading& reading : job::readings_of(step_)) {
+    for (const say::StepReading& reading : say::readings_of(step_)) {
         auto* label = new QLabel(reading.spec.label);
         auto* edit = new NumberEdit(document_, reading.spec);
         edit->set_tells_problems(false);
@@ -208,7 +208,7 @@ void StepsPage::build_fields() {
     box_->setVisible(row > 0);
 }
 
-void StepsPage::type_reading(const job::StepReading& reading, const QString& typed) {
+void StepsPage::type_reading(const say::StepReading& reading, const QString& typed) {
     const std::string text = typed.trimmed().toStdString(), key = reading.spec.key;
     edit(tr("reading of the set-up"), "check " + qs(draft(key)), [&](job::Assembly& a, job::Job& job) {
         job.drafts.erase(draft(key));
@@ -235,7 +235,7 @@ void StepsPage::type_round(int row, int column) {
             return;
         }
         try {
-            const double value = job::parse(text, job::lift_specs[column], document_.units(), key);
+            const double value = job::parse(text, say::lift_specs[column], document_.units(), key);
             if (at < rounds.size()) {
                 (column == 0 ? rounds[at].left : rounds[at].right) = value;
                 return;
@@ -245,7 +245,7 @@ void StepsPage::type_round(int row, int column) {
             const auto waits = job.drafts.find(draft(other));
             if (waits == job.drafts.end()) throw BadInput(key, "one side only", "read the other side too");
             const double second =
-                job::parse(waits->second.text, job::lift_specs[1 - column], waits->second.units, other);
+                job::parse(waits->second.text, say::lift_specs[1 - column], waits->second.units, other);
             job.drafts.erase(waits);
             rounds.push_back(column == 0 ? job::LiftRound{value, second} : job::LiftRound{second, value});
         } catch (const BadInput&) {
@@ -256,24 +256,24 @@ void StepsPage::type_round(int row, int column) {
 
 QString StepsPage::verdict() const { return found_->text() + " " + next_->text(); }
 
-void StepsPage::refresh_step(const job::StepFound& found) {
+void StepsPage::refresh_step(const say::StepFound& found) {
     how_->setText(qs(found.how));
     found_->setText(qs(found.found));
     found_->setVisible(!found.found.empty());
     next_->setText(found.state == State::Good && found.next.empty() ? QString() : qs(found.next));
     next_->setVisible(!found.next.empty());
     const job::SetupChecks& c = assembly().checks;
-    const auto tick = job::tick_of(step_);
+    const auto tick = say::tick_of(step_);
     tick_->setVisible(tick != nullptr);
     if (tick) tick_->setChecked(c.*tick);
     QString problem;
     const auto waits = [&](const std::string& key, const job::FieldSpec& spec) {
         return document_.draft(draft(key), spec.quantity);
     };
-    const auto readings = job::readings_of(step_);
+    const auto readings = say::readings_of(step_);
     box_->setVisible(!readings.empty());
     for (std::size_t i = 0; i < readings.size(); ++i) {
-        const job::StepReading& r = readings[i];
+        const say::StepReading& r = readings[i];
         const auto typed = waits(r.spec.key, r.spec);
         if (typed) {
             try {
@@ -287,7 +287,7 @@ void StepsPage::refresh_step(const job::StepFound& found) {
         const bool typing = edits_[i]->hasFocus() && edits_[i]->isModified();
         if (!typing && edits_[i]->text() != text) edits_[i]->setText(text);
     }
-    const bool lifts = step_ == job::Step::LeftRight;
+    const bool lifts = step_ == say::Step::LeftRight;
     rounds_->setVisible(lifts);
     tolerance_box_->setVisible(lifts);
     if (lifts) {
@@ -297,19 +297,19 @@ void StepsPage::refresh_step(const job::StepFound& found) {
         for (int row = 0; row < rounds_->rowCount(); ++row)
             for (int column = 0; column < 2; ++column) {
                 const std::string key = "round " + std::to_string(row) + (column == 0 ? " left" : " right");
-                const auto typed = waits(key, job::lift_specs[column]);
+                const auto typed = waits(key, say::lift_specs[column]);
                 QString text;
                 if (typed) {
                     text = *typed;
                     try {
-                        job::parse(text.toStdString(), job::lift_specs[column], document_.units(), key);
+                        job::parse(text.toStdString(), say::lift_specs[column], document_.units(), key);
                         problem = tr("Read the other side too.");
                     } catch (const BadInput& e) {
                         problem = qs(e.problem() + "; " + e.accepted());
                     }
                 } else if (row < static_cast<int>(c.rounds.size())) {
                     const job::LiftRound& r = c.rounds[static_cast<std::size_t>(row)];
-                    text = qs(job::show(column == 0 ? r.left : r.right, job::lift_specs[column], document_.units()));
+                    text = qs(job::show(column == 0 ? r.left : r.right, say::lift_specs[column], document_.units()));
                 }
                 QTableWidgetItem* item = rounds_->item(row, column);
                 if (!item) rounds_->setItem(row, column, item = new QTableWidgetItem);
@@ -341,10 +341,10 @@ void StepsPage::refresh() {
     filling_ = true;
     if (document_.units() != in_) build_fields();
     for (std::size_t i = 0; i < steps_.size(); ++i) {
-        const job::Step step = job::all_steps[i];
+        const say::Step step = say::all_steps[i];
         steps_[i]->setChecked(step == step_);
         try {
-            const job::StepFound found = job::look_at(step, assembly(), axle(), document_.units());
+            const say::StepFound found = say::look_at(step, assembly(), axle(), document_.units());
             steps_[i]->setText(QString("%1  %2").arg(i + 1).arg(qs(found.title)));
             steps_[i]->setIcon(state_icon(found.state));
             static const QString words[] = {tr("to do"), tr("good"), tr("needs attention")};

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/setup_steps.h"
+#include "core/say/setup_steps.h"
 
 #include <QWidget>
 
@@ -23,15 +23,15 @@ class StepsPage : public QWidget {
 public:
     explicit StepsPage(Document& document, QWidget* parent = nullptr);
     void show_end(bool front);
-    void show_step(job::Step step);
-    job::Step step() const { return step_; }
+    void show_step(say::Step step);
+    say::Step step() const { return step_; }
     QString verdict() const;
 
 private:
     void refresh();
-    void refresh_step(const job::StepFound& found);
+    void refresh_step(const say::StepFound& found);
     void build_fields();
-    void type_reading(const job::StepReading& reading, const QString& text);
+    void type_reading(const say::StepReading& reading, const QString& text);
     void type_round(int row, int column);
     void edit(const QString& what, const QString& merge, const std::function<void(job::Assembly&, job::Job&)>& change);
     std::string draft(const std::string& key) const;
@@ -40,7 +40,7 @@ private:
 
     Document& document_;
     bool front_ = true, filling_ = false;
-    job::Step step_ = job::Step::Limits;
+    say::Step step_ = say::Step::Limits;
     units::System in_ = units::System::Metric; ///< that the fields stand in
     std::vector<QPushButton*> steps_;
     QLabel *how_, *found_, *next_, *problem_;

@@ -1,4 +1,6 @@
 #include "app/links/sweep_reading.h"
+#include "core/model/room.h"
+#include "core/study/assess.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -44,12 +46,12 @@ SweepReading::Points SweepReading::points_of(Look look) const {
     const job::Setup& setup = document_.computed_setup(look);
     const job::Assembly& a = front_ ? setup.front : setup.rear;
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    const job::Assessment& results = look == Look::Trial ? document_.trial() : document_.fitted();
+    const study::Assessment& results = look == Look::Trial ? document_.trial() : document_.fitted();
     const auto& figures = front_ ? results.front : results.rear;
     try {
-        const auto sides = job::link_sides(a, axle);
+        const auto sides = study::link_sides(a, axle);
         if (sides && figures && figures->sums.law)
-            return job::through_travel((*sides)[side_], side_, *figures->sums.law, mode_, 81);
+            return study::through_travel((*sides)[side_], side_, *figures->sums.law, mode_, 81);
     } catch (const BadInput&) { // told at its field
     }
     return {};
@@ -61,7 +63,7 @@ void SweepReading::work_out() {
     now_ = points_of(document_.look());
     fitted_ = document_.look() == Look::Trial ? points_of(Look::Fitted) : Points();
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    const linkage::Room room = job::to_room(axle);
+    const linkage::Room room = model::to_room(axle);
     const linkage::Reach reach = linkage::wheel_reach(room, mode_);
     droop_ = reach.droop;
     bump_ = reach.bump;
@@ -75,7 +77,7 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
     const bool off_square = curve.quantity == units::Quantity::Angle && curve.from_zero;
     double low = curve.from_zero ? 0 : 1e9, high = off_square ? 95 * units::deg : -1e9;
     for (const Points* points : {&now_, &fitted_})
-        for (const job::LinkPoint& point : *points) {
+        for (const study::LinkPoint& point : *points) {
             low = std::min(low, curve.value(point));
             high = std::max(high, curve.value(point));
         }
@@ -111,7 +113,7 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
     p.drawLine(at(contact_, low), at(contact_, high)); // where the bump stop is touched
     const auto line = [&](const Points& points, const QPen& pen) {
         QPolygonF out;
-        for (const job::LinkPoint& point : points) out << at(point.travel, curve.value(point));
+        for (const study::LinkPoint& point : points) out << at(point.travel, curve.value(point));
         p.setPen(pen);
         p.setBrush(Qt::NoBrush);
         p.drawPolyline(out);
@@ -162,18 +164,19 @@ void SweepReading::paintEvent(QPaintEvent*) {
     for (int i = 0; i < 4; ++i)
         paint_curve(p, QRectF(20 + i * each + 34, 32, each - 34 - 16, height() - 32 - 44), curves[i]);
     const QString symbol = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
-    paint::text_within(p, {20, height() - 12.0}, width() - 40,
-                       tr("over this wheel's travel, %1, droop to bump · dashed: as fitted · dotted: ride height, bump stop · "
-                          "shaded: caution from 55°, stop at 70°")
-                           .arg(symbol),
-                       12, theme().soft);
+    paint::text_within(
+        p, {20, height() - 12.0}, width() - 40,
+        tr("over this wheel's travel, %1, droop to bump · dashed: as fitted · dotted: ride height, bump stop · "
+           "shaded: caution from 55°, stop at 70°")
+            .arg(symbol),
+        12, theme().soft);
 }
 
 QString SweepReading::csv() {
     work_out();
     if (now_.empty()) return {};
     QString out = "wheel_travel_mm,off_square_deg,off_pickup_deg,attitude_deg,motion_ratio,aside_mm,wheel_force_N\n";
-    for (const job::LinkPoint& l : now_)
+    for (const study::LinkPoint& l : now_)
         out += QString("%1,%2,%3,%4,%5,%6,%7\n")
                    .arg(l.travel / units::mm, 0, 'f', 2)
                    .arg(l.at.off_square / units::deg, 0, 'f', 3)

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/links.h"
+#include "core/study/links.h"
 
 #include <QWidget>
 
@@ -22,10 +22,10 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    using Points = std::vector<job::LinkPoint>;
+    using Points = std::vector<study::LinkPoint>;
     struct Curve {
         QString title;
-        std::function<double(const job::LinkPoint&)> value;
+        std::function<double(const study::LinkPoint&)> value;
         units::Quantity quantity;
         bool from_zero;
     };

@@ -1,4 +1,5 @@
 #include "app/prove/test_chart.h"
+#include "core/proof/ramp_test.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -8,8 +9,8 @@
 
 namespace dervish::app {
 namespace {
+using job::Method;
 using proof::Agreement;
-using proof::Method;
 
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 
@@ -65,7 +66,7 @@ const job::PlannedTest* TestChart::test() const { return test_at(document_, inde
 QString TestChart::verdict() const {
     const job::PlannedTest* planned = test();
     if (!planned) return {};
-    const proof::RampTest& t = planned->ramp;
+    const job::RampTest& t = planned->ramp;
     if (!t.predicted) return tr("not predicted yet");
     const proof::Verdict v = proof::compare(t);
     if (v.agreement == Agreement::NothingRead) return tr("predicted, nothing read yet");
@@ -78,9 +79,9 @@ QString TestChart::verdict() const {
     return head + tr(": %1 from the prediction").arg(signed_length(document_, v.difference));
 }
 
-void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTest& t) {
+void TestChart::paint_scale(QPainter& p, const QRectF& room, const job::RampTest& t) {
     const Theme& th = theme();
-    const proof::Prediction& pr = t.prediction;
+    const job::Prediction& pr = t.prediction;
     const double band = band_90 * pr.sigma;
     double low = 0, high = t.method == Method::Growing ? t.ramp_height : 0.05;
     const auto take = [&](double v) {
@@ -90,12 +91,12 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
     take(pr.value + band);
     take(pr.value - band);
     if (t.guess) take(*t.guess);
-    for (const proof::Reading& r : t.readings) take(r.value);
+    for (const job::Reading& r : t.readings) take(r.value);
     // Close up on what matters once there is something to compare.
     if (t.method == Method::Growing) {
         double near = std::min(pr.value - 2.2 * band, t.guess.value_or(pr.value) - 0.02),
                far = std::max(pr.value + 2.2 * band, t.guess.value_or(pr.value) + 0.02);
-        for (const proof::Reading& r : t.readings)
+        for (const job::Reading& r : t.readings)
             near = std::min(near, r.value - 0.02), far = std::max(far, r.value + 0.03);
         low = std::max(0.0, near);
         high = far;
@@ -143,7 +144,7 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const proof::RampTe
     const double each = std::min(26.0, (base - top - 60) / std::max<double>(1, static_cast<double>(t.readings.size())));
     double y = top + 26;
     int n = 1;
-    for (const proof::Reading& r : t.readings) {
+    for (const job::Reading& r : t.readings) {
         const QPointF at(x(r.value), y);
         p.setPen(QPen(th.ink, 1.2));
         const double spread = band_90 * t.reading_sigma * room.width() / (high - low);
@@ -176,7 +177,7 @@ void TestChart::paintEvent(QPaintEvent*) {
                     t.soft);
         return;
     }
-    const proof::RampTest& ramp = planned->ramp;
+    const job::RampTest& ramp = planned->ramp;
     paint::text(p, {20, 24}, Qt::AlignLeft, qs(planned->name), 17, t.ink, true);
     const auto wheel = [](int w) { return QString(car::wheel_names[static_cast<std::size_t>(w)]); };
     const auto raised = flex::raised_wheels(ramp.raised);
@@ -250,7 +251,7 @@ void TravelGauges::paintEvent(QPaintEvent*) {
         paint::text(p, {20, 70}, Qt::AlignLeft, tr("Predict the test to see what each wheel should do."), 13, t.soft);
         return;
     }
-    const proof::RampTest& ramp = planned->ramp;
+    const job::RampTest& ramp = planned->ramp;
     double most = 0.05;
     for (const auto& w : ramp.prediction.travel.wheel) most = std::max(most, std::abs(w.value_or(0)) * 1.25);
     const double top = 58, bottom = height() - 14.0, middle = (top + bottom) / 2, unit = (bottom - top) / 2 / most,
@@ -274,7 +275,7 @@ void TravelGauges::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(x - 20, middle - predicted * unit), QPointF(x + 20, middle - predicted * unit));
         p.setPen(Qt::NoPen);
         p.setBrush(t.ink);
-        for (const proof::Reading& r : ramp.readings)
+        for (const job::Reading& r : ramp.readings)
             if (r.travel.wheel[i]) p.drawEllipse(QPointF(x, middle - *r.travel.wheel[i] * unit), 4, 4);
         const proof::Verdict v = proof::compare_travel(ramp, w);
         const double tx = x + (narrow ? 25 : 34), ty = middle - 34;

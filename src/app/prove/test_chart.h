@@ -20,7 +20,7 @@ protected:
 
 private:
     const job::PlannedTest* test() const;
-    void paint_scale(QPainter& p, const QRectF& room, const proof::RampTest& t);
+    void paint_scale(QPainter& p, const QRectF& room, const job::RampTest& t);
 
     Document& document_;
     int index_ = 0;

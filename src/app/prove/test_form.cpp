@@ -1,4 +1,6 @@
 #include "app/prove/test_form.h"
+#include "core/edit/edits.h"
+#include "core/proof/predict.h"
 
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
@@ -113,11 +115,10 @@ TestForm::TestForm(Document& document, QWidget* parent)
         edit_test(tr("name of the test"), "test name", [&](job::PlannedTest& t) { t.name = text.toStdString(); });
     });
     connect(method_, &QComboBox::activated, this, [this](int i) {
-        edit_test(tr("kind of ramps"), {}, [&](job::PlannedTest& t) { t.ramp.method = static_cast<proof::Method>(i); });
+        edit_test(tr("kind of ramps"), {}, [&](job::PlannedTest& t) { t.ramp.method = static_cast<job::Method>(i); });
     });
     connect(raised_, &QComboBox::activated, this, [this](int i) {
-        edit_test(tr("raised wheels"), {},
-                  [&](job::PlannedTest& t) { t.ramp.raised = static_cast<flex::Diagonal>(i); });
+        edit_test(tr("raised wheels"), {}, [&](job::PlannedTest& t) { t.ramp.raised = static_cast<Diagonal>(i); });
     });
     type_length(height_, "ramp_height", [](job::PlannedTest& t, std::optional<double> v) {
         if (v) t.ramp.ramp_height = *v;
@@ -147,7 +148,7 @@ void TestForm::remove_test() {
     if (!test()) return;
     const QString name = qs(test()->name);
     const auto readings = test()->ramp.readings.size();
-    document_.edit(tr("test removed"), {}, [this](job::Job& job) { job::remove_test(job, index_); });
+    document_.edit(tr("test removed"), {}, [this](job::Job& job) { edit::remove_test(job, index_); });
     show_test(std::max(0, index_ - 1));
     removed_->setText(tr("“%1” is removed, with its guess, prediction and %n reading(s). Ctrl+Z brings it all back.",
                          nullptr, static_cast<int>(readings))
@@ -200,12 +201,12 @@ void TestForm::predict() {
         planned.aboard.clear();
         for (const job::Load& l : document_.job().vehicle.loads)
             if (l.aboard) planned.aboard.push_back(l.name);
-        planned.ramp.prediction = job::predict(document_.job().vehicle, planned);
+        planned.ramp.prediction = proof::predict(document_.job().vehicle, planned);
         planned.ramp.predicted = true;
         const auto file = [](double& v) { v = units::as_filed(v, units::Quantity::Length); };
         file(planned.ramp.prediction.value);
         file(planned.ramp.prediction.sigma);
-        for (proof::Travels* t : {&planned.ramp.prediction.travel, &planned.ramp.prediction.travel_sigma})
+        for (job::Travels* t : {&planned.ramp.prediction.travel, &planned.ramp.prediction.travel_sigma})
             for (auto& w : t->wheel)
                 if (w) file(*w);
         edit_test(tr("prediction"), {}, [&](job::PlannedTest& t) { t = planned; });
@@ -259,7 +260,7 @@ void TestForm::refresh() {
     raised_->setCurrentIndex(static_cast<int>(t->ramp.raised));
     const QString unit = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
     height_label_->setText(
-        (t->ramp.method == proof::Method::Growing ? tr("They end at, %1") : tr("Their height, %1")).arg(unit));
+        (t->ramp.method == job::Method::Growing ? tr("They end at, %1") : tr("Their height, %1")).arg(unit));
     length(height_, "ramp_height", t->ramp.ramp_height);
     length(spread_, "reading_sigma", t->ramp.reading_sigma);
     length(guess_, "guess", t->ramp.guess);
@@ -302,7 +303,7 @@ void TestForm::refresh_table() {
             if (bad) {
                 text = *waits;
             } else if (row < static_cast<int>(readings.size())) {
-                const proof::Reading& r = readings[static_cast<std::size_t>(row)];
+                const job::Reading& r = readings[static_cast<std::size_t>(row)];
                 const auto travel =
                     column > 0 ? r.travel.wheel[static_cast<std::size_t>(column - 1)] : std::optional<double>(r.value);
                 if (travel)
@@ -340,7 +341,7 @@ void TestForm::type_cell(int row, int column) {
                                        "type what was read in the first column first");
                     readings.push_back({});
                 }
-                proof::Reading& r = readings[at];
+                job::Reading& r = readings[at];
                 if (column == 0) {
                     r.value = typed->value;
                     r.more_than = typed->more_than;

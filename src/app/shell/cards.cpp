@@ -1,4 +1,5 @@
 #include "app/shell/cards.h"
+#include "core/job/fields.h"
 
 #include "app/shell/theme.h"
 #include "app/widgets/field_panel.h"
@@ -29,9 +30,9 @@ QLabel* words(const QString& text, int pixels = 13, bool soft = false, bool bold
 }
 } // namespace
 
-void show_working(QWidget* parent, const Document& document, job::Figure figure) {
-    const job::Working w =
-        job::working(document.job().vehicle, document.looked_setup(), document.looked(), figure, document.units());
+void show_working(QWidget* parent, const Document& document, say::Figure figure) {
+    const say::Working w =
+        say::working(document.job().vehicle, document.looked_setup(), document.looked(), figure, document.units());
     auto* card = new QDialog(parent);
     card->setAttribute(Qt::WA_DeleteOnClose);
     card->setObjectName("working");
@@ -47,7 +48,7 @@ void show_working(QWidget* parent, const Document& document, job::Figure figure)
     grid->setHorizontalSpacing(20);
     grid->setVerticalSpacing(3);
     for (int i = 0; i < static_cast<int>(w.lines.size()); ++i) {
-        const job::WorkingLine& line = w.lines[static_cast<std::size_t>(i)];
+        const say::WorkingLine& line = w.lines[static_cast<std::size_t>(i)];
         auto* what = words(qs(line.what));
         what->setWordWrap(false);
         grid->addWidget(what, i, 0);

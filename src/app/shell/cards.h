@@ -1,13 +1,13 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/working.h"
+#include "core/say/working.h"
 
 class QWidget;
 
 namespace dervish::app {
 
 /// The sum behind a figure, written out with this car's values.
-void show_working(QWidget* parent, const Document& document, job::Figure figure);
+void show_working(QWidget* parent, const Document& document, say::Figure figure);
 
 /// All keys.
 void show_keys(QWidget* parent, const QStringList& stations);

@@ -1,4 +1,5 @@
 #include "app/shell/draws_card.h"
+#include "core/study/assess.h"
 
 #include "app/shell/theme.h"
 
@@ -25,7 +26,7 @@ DrawsCard::DrawsCard(const Document& document, QWidget* parent)
         new QLabel(tr("%1 cars like this one, each with every number drawn from its spread, each computed in full. The "
                       "bands in the window are by straight lines at first, some seconds later by %2 such cars.")
                        .arg(cars_drawn)
-                       .arg(job::draws_for_sides));
+                       .arg(sure::draws_for_sides));
     what->setWordWrap(true);
     column->addWidget(what);
     auto* line = new QHBoxLayout;
@@ -46,8 +47,8 @@ DrawsCard::DrawsCard(const Document& document, QWidget* parent)
 
     worker_.start([this, job = job_, look = look_, stopped = stopped_](const auto& cancelled, const auto& post) {
         try {
-            const job::Draws draws =
-                job::draw(job.vehicle, look == Look::Trial ? job.trial : job.fitted, cars_drawn, 1, [&](int done) {
+            const sure::Draws draws =
+                sure::draw(job.vehicle, look == Look::Trial ? job.trial : job.fitted, cars_drawn, 1, [&](int done) {
                     if (done % 50 == 0) post([this, done] { show_progress(done); });
                     return !cancelled() && !*stopped;
                 });
@@ -60,7 +61,7 @@ DrawsCard::DrawsCard(const Document& document, QWidget* parent)
 
 void DrawsCard::show_progress(int done) { progress_->setValue(done); }
 
-void DrawsCard::show_result(const job::Draws& draws) {
+void DrawsCard::show_result(const sure::Draws& draws) {
     progress_->setValue(draws.count);
     stop_->setEnabled(false);
     QString words = draws.count < cars_drawn ? tr("Stopped after %1 cars.").arg(draws.count)
@@ -83,11 +84,11 @@ void DrawsCard::show_result(const job::Draws& draws) {
     const QString heads[] = {tr("figure"), tr("middle car"), tr("9 in 10 cars"), tr("band by straight lines")};
     for (int c = 0; c < 4; ++c) cell(0, c, heads[c], false, true);
     int row = 1;
-    for (std::size_t o = 0; o < job::outcome_count; ++o) {
+    for (std::size_t o = 0; o < study::outcome_count; ++o) {
         if (draws.high[o] == 0 && draws.low[o] == 0) continue; // no bar there
-        const units::Unit unit = units::shown(job::outcome_names[o].quantity, units_);
+        const units::Unit unit = units::shown(study::outcome_names[o].quantity, units_);
         const auto number = [&](double si) { return qs(units::fixed(si / unit.factor, unit.decimals)); };
-        cell(row, 0, tr(job::outcome_names[o].words), false);
+        cell(row, 0, tr(study::outcome_names[o].words), false);
         cell(row, 1, number(draws.median[o]) + " " + QString::fromUtf8(unit.symbol.data()), true);
         cell(row, 2, tr("%1 to %2").arg(number(draws.low[o]), number(draws.high[o])), true);
         cell(row, 3, bands_ ? "± " + number(band_90 * bands_->sigma[o]) : tr("not yet"), false, true);

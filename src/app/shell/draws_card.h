@@ -1,6 +1,8 @@
 #pragma once
 #include "app/document.h"
 #include "app/worker.h"
+#include "core/sure/bands.h"
+#include "core/sure/draws.h"
 
 #include <QDialog>
 
@@ -21,12 +23,12 @@ public:
 
 private:
     void show_progress(int done);
-    void show_result(const job::Draws& draws);
+    void show_result(const sure::Draws& draws);
 
     const job::Job job_; ///< as it was when asked
     const Look look_;
     const units::System units_;
-    const std::optional<job::Bands> bands_;
+    const std::optional<sure::Bands> bands_;
     QLabel* state_;
     QProgressBar* progress_;
     QPushButton* stop_;

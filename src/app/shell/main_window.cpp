@@ -1,4 +1,5 @@
 #include "app/shell/main_window.h"
+#include "core/study/assess.h"
 
 #include "app/car/car_station.h"
 #include "app/links/links_station.h"
@@ -235,35 +236,35 @@ void MainWindow::go_to_field(const QString& path) {
         }
 }
 
-void MainWindow::explain(job::Figure figure) {
+void MainWindow::explain(say::Figure figure) {
     if (document_.old() && !document_.waiting_path().isEmpty()) {
         go_to_field(document_.waiting_path());
         return;
     }
     auto* car = static_cast<CarStation*>(station("Car"));
     switch (figure) {
-    case job::Figure::Roll:
-        car->ask(job::RollGradient, tr("roll gradient"));
+    case say::Figure::Roll:
+        car->ask(study::RollGradient, tr("roll gradient"));
         break;
-    case job::Figure::Share:
-        car->ask(job::FrontShare, tr("front share"));
+    case say::Figure::Share:
+        car->ask(study::FrontShare, tr("front share"));
         break;
-    case job::Figure::Limit:
+    case say::Figure::Limit:
         show_station("Balance");
         return;
-    case job::Figure::Lift:
-        car->ask(job::LiftHeight, tr("lift height"));
+    case say::Figure::Lift:
+        car->ask(study::LiftHeight, tr("lift height"));
         show_station("Flex");
         return;
-    case job::Figure::FrontTravel:
-        car->ask(job::FrontTravel, tr("front travel"));
+    case say::Figure::FrontTravel:
+        car->ask(study::FrontTravel, tr("front travel"));
         show_station("Flex");
         return;
-    case job::Figure::RearTravel:
-        car->ask(job::RearTravel, tr("rear travel"));
+    case say::Figure::RearTravel:
+        car->ask(study::RearTravel, tr("rear travel"));
         show_station("Flex");
         return;
-    case job::Figure::LinkMargin:
+    case say::Figure::LinkMargin:
         static_cast<LinksStation*>(station("Links"))->show_tightest();
         show_station("Links");
         return;

@@ -1,7 +1,7 @@
 #pragma once
 #include "app/document.h"
 #include "app/recovery.h"
-#include "core/job/working.h"
+#include "core/say/working.h"
 
 #include <QMainWindow>
 
@@ -72,7 +72,7 @@ private:
     void next_part(int by); ///< of the station's panel
     void change_theme();
     void print();
-    void explain(job::Figure figure);
+    void explain(say::Figure figure);
     void tell(const QString& title, const BadInput& error);
     void update_title();
     Station* current() const;

@@ -1,8 +1,11 @@
 #include "app/shell/tally.h"
+#include "core/say/bar_words.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
-#include "core/job/balance.h"
+#include "core/study/balance.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -10,25 +13,25 @@
 
 namespace dervish::app {
 namespace {
-using job::Figure;
+using say::Figure;
 
 /// How a figure stands in the strip.
 struct Shown {
     QString label;
     double value, change; ///< in `unit`
-    job::Sides band;      ///< the same; 0: not known
+    sure::Sides band;     ///< the same; 0: not known
     int decimals;
     QString unit, prefix, note, warning;
     bool positive = true; ///< always: its band may be told in the logarithm
 };
 
 Shown shown_figure(const Document& d, Figure figure) {
-    const job::Assessment &now = d.looked(), &before = d.fitted();
-    const auto band = [](const job::Bands* bands, std::size_t outcome, double unit) {
-        const job::Sides sides = bands ? bands->sides(outcome) : job::Sides{};
-        return job::Sides{sides.below / unit, sides.above / unit};
+    const study::Assessment &now = d.looked(), &before = d.fitted();
+    const auto band = [](const sure::Bands* bands, std::size_t outcome, double unit) {
+        const sure::Sides sides = bands ? bands->sides(outcome) : sure::Sides{};
+        return sure::Sides{sides.below / unit, sides.above / unit};
     };
-    const auto of = [&](const char* label, job::Outcome outcome, double unit, int decimals, QString symbol) {
+    const auto of = [&](const char* label, study::Outcome outcome, double unit, int decimals, QString symbol) {
         return Shown{label,
                      now.outcomes[outcome] / unit,
                      (now.outcomes[outcome] - before.outcomes[outcome]) / unit,
@@ -44,7 +47,7 @@ Shown shown_figure(const Document& d, Figure figure) {
     const int decimals = d.units() == units::System::Metric ? 0 : 1;
     switch (figure) {
     case Figure::Roll: {
-        Shown out = of("roll", job::RollGradient, units::deg / units::g, 1, "°/g");
+        Shown out = of("roll", study::RollGradient, units::deg / units::g, 1, "°/g");
         if (std::isfinite(out.value)) return out;
         const auto tips = car::rollover_threshold(now.car);
         out.warning = tips ? QObject::tr("tips at %1 g %2")
@@ -54,7 +57,7 @@ Shown shown_figure(const Document& d, Figure figure) {
         return out;
     }
     case Figure::Share:
-        return of("front share", job::FrontShare, 0.01, 1, "%");
+        return of("front share", study::FrontShare, 0.01, 1, "%");
     case Figure::Limit: {
         static const QString label[] = {QObject::tr("front gives up"), QObject::tr("rear gives up"),
                                         QObject::tr("tips over"), QObject::tr("grip beyond")};
@@ -74,7 +77,7 @@ Shown shown_figure(const Document& d, Figure figure) {
         return out;
     }
     case Figure::Lift: {
-        Shown out = of("lifts on ramps at", job::LiftHeight, length.factor, decimals, symbol);
+        Shown out = of("lifts on ramps at", study::LiftHeight, length.factor, decimals, symbol);
         if (!now.ascent.lifted) { // a bound has no band
             out.prefix = "> ";
             out.band = {};
@@ -82,14 +85,14 @@ Shown shown_figure(const Document& d, Figure figure) {
         return out;
     }
     case Figure::FrontTravel:
-        return of("flex front", job::FrontTravel, length.factor, decimals, symbol);
+        return of("flex front", study::FrontTravel, length.factor, decimals, symbol);
     case Figure::RearTravel:
-        return of("flex rear", job::RearTravel, length.factor, decimals, symbol);
+        return of("flex rear", study::RearTravel, length.factor, decimals, symbol);
     case Figure::LinkMargin: {
-        const auto least = job::smallest_link_margin(d.computed_setup(d.look()), now),
-                   was = job::smallest_link_margin(d.computed_setup(Look::Fitted), before);
+        const auto least = study::smallest_link_margin(d.computed_setup(d.look()), now),
+                   was = study::smallest_link_margin(d.computed_setup(Look::Fitted), before);
         if (!least) return {"link margin", std::numeric_limits<double>::infinity(), 0, {}, 0, {}, {}, {}, {}};
-        Shown out = of("link margin", job::LinkMargin, units::deg, 0, "°");
+        Shown out = of("link margin", study::LinkMargin, units::deg, 0, "°");
         out.change = was ? (least->first.left - was->first.left) / units::deg : 0;
         out.positive = false;
         if (least->first.left < 0)
@@ -107,7 +110,7 @@ QString number(const Shown& s) {
                                   : QString("none");
 }
 
-constexpr int count = static_cast<int>(std::size(job::all_figures));
+constexpr int count = static_cast<int>(std::size(say::all_figures));
 } // namespace
 
 Tally::Tally(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
@@ -124,11 +127,11 @@ Tally::Tally(Document& document, QWidget* parent) : QWidget(parent), document_(d
     announce();
 }
 
-QString Tally::value(job::Figure figure) const { return number(shown_figure(document_, figure)); }
+QString Tally::value(say::Figure figure) const { return number(shown_figure(document_, figure)); }
 
 void Tally::announce() {
     QStringList words;
-    for (Figure f : job::all_figures) {
+    for (Figure f : say::all_figures) {
         const Shown s = shown_figure(document_, f);
         words << s.label + " " + number(s) + " " + s.unit;
     }
@@ -148,7 +151,7 @@ void Tally::paintEvent(QPaintEvent*) {
     const double each = width() / static_cast<double>(count);
     const bool old = document_.old();
     for (int i = 0; i < count; ++i) {
-        const Shown s = shown_figure(document_, job::all_figures[i]);
+        const Shown s = shown_figure(document_, say::all_figures[i]);
         const double x = i * each + 18;
         if (i > 0) {
             p.setPen(QPen(t.strip_soft, 0.6));
@@ -164,7 +167,7 @@ void Tally::paintEvent(QPaintEvent*) {
         const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, 13, t.strip_soft);
         if (s.band.below + s.band.above > 0)
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft,
-                        QString::fromStdString(job::band_text(s.value, s.band, s.decimals, s.positive)), 13,
+                        QString::fromStdString(say::band_text(s.value, s.band, s.decimals, s.positive)), 13,
                         t.strip_soft);
         else if (QFontMetricsF(face(12)).horizontalAdvance(s.note) < x + each - 26 - unit.right())
             paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);

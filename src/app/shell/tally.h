@@ -1,6 +1,6 @@
 #pragma once
 #include "app/document.h"
-#include "core/job/working.h"
+#include "core/say/working.h"
 
 #include <QWidget>
 
@@ -13,14 +13,14 @@ class Tally : public QWidget {
 
 public:
     explicit Tally(Document& document, QWidget* parent = nullptr);
-    job::Figure asked() const {
-        return job::all_figures[static_cast<std::size_t>(asked_)];
+    say::Figure asked() const {
+        return say::all_figures[static_cast<std::size_t>(asked_)];
     } ///< under the mouse or focused last
     /// A figure's value as it stands in the strip.
-    QString value(job::Figure figure) const;
+    QString value(say::Figure figure) const;
 
 signals:
-    void picked(dervish::job::Figure figure);
+    void picked(dervish::say::Figure figure);
 
 protected:
     void paintEvent(QPaintEvent*) override;

@@ -1,4 +1,5 @@
 #include "app/shell/top_bar.h"
+#include "core/edit/edits.h"
 
 #include "app/shell/cards.h"
 #include "app/shell/theme.h"
@@ -184,7 +185,7 @@ void TopBar::change_fitted(bool found_so) {
     FitSheet sheet;
     if (!ask_fit_sheet(this, document_, found_so, sheet)) return;
     document_.edit(found_so ? tr("Found so") : tr("Fit it"), {}, [&](job::Job& job) {
-        job::fit_trial(job, sheet.date.toStdString());
+        edit::fit_trial(job, sheet.date.toStdString());
         job.book.push_back({sheet.date.toStdString(), found_so ? "found so" : "fitted", sheet.reason.toStdString(),
                             sheet.odometer, job.fitted});
     });

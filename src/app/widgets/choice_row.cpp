@@ -1,4 +1,5 @@
 #include "app/widgets/choice_row.h"
+#include "core/edit/edits.h"
 
 #include "app/shell/theme.h"
 
@@ -57,7 +58,7 @@ ChoiceRow::ChoiceRow(Document& document, const job::ChoiceRef& choice, QWidget* 
     line->addWidget(box_);
     connect(box_, &QComboBox::activated, this, [this, &document](int chosen) {
         document.edit(tr("choice of %1").arg(path_.section('/', -1).replace('_', ' ')), {},
-                      [&](job::Job& job) { job::choose(job, path_.toStdString(), chosen); });
+                      [&](job::Job& job) { edit::choose(job, path_.toStdString(), chosen); });
     });
 }
 

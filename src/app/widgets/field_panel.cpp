@@ -1,4 +1,5 @@
 #include "app/widgets/field_panel.h"
+#include "core/job/fields.h"
 
 #include "app/shell/theme.h"
 #include "app/widgets/choice_row.h"

@@ -112,9 +112,8 @@ void ListTable::refresh() {
                 document_.edit(tr("what is there"), {}, [&](job::Job& job) {
                     job::BarData& b = (front_ ? job.trial.front : job.trial.rear).bar;
                     const auto i = static_cast<std::size_t>(row);
-                    if (form_ == job::Form::Walk && i < b.walk.size()) b.walk[i].mark = static_cast<bar::Mark>(at);
-                    if (form_ == job::Form::Points && i < b.points.size())
-                        b.points[i].mark = static_cast<bar::Mark>(at);
+                    if (form_ == job::Form::Walk && i < b.walk.size()) b.walk[i].mark = static_cast<Mark>(at);
+                    if (form_ == job::Form::Points && i < b.points.size()) b.points[i].mark = static_cast<Mark>(at);
                 });
             });
         }
@@ -181,12 +180,12 @@ void ListTable::change_rows(int by) {
         if (form_ == job::Form::Walk) {
             job::StepData next;
             next.length = tape;
-            next.mark = bar::Mark::End;
+            next.mark = Mark::End;
             change(b.walk, next);
         } else {
             job::PointData next = b.points.empty() ? job::PointData{} : b.points.back();
             next.y.value = units::as_filed(next.y.value - 0.05, units::Quantity::Length);
-            next.mark = bar::Mark::End;
+            next.mark = Mark::End;
             change(b.points, next);
         }
     });

@@ -1,4 +1,6 @@
 #include "app/widgets/measure_next.h"
+#include "core/study/assess.h"
+#include "core/sure/bands.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/draws_card.h"
@@ -29,7 +31,7 @@ MeasureNext::MeasureNext(Document& document, QWidget* parent)
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
-void MeasureNext::ask(job::Outcome outcome, const QString& name) {
+void MeasureNext::ask(study::Outcome outcome, const QString& name) {
     outcome_ = outcome;
     name_ = name;
     update();
@@ -51,7 +53,7 @@ void MeasureNext::paintEvent(QPaintEvent*) {
     }
     double y = 48;
     const double room = width() - 40, bar = 0.30 * room, at = room - bar;
-    for (const auto& [label, share] : job::measure_next(*document_.bands(), outcome_, 4)) {
+    for (const auto& [label, share] : sure::measure_next(*document_.bands(), outcome_, 4)) {
         p.setFont(face(12));
         const QString words = QFontMetricsF(p.font()).elidedText(QString::fromStdString(label), Qt::ElideRight, at - 6);
         paint::text(p, {0, y}, Qt::AlignLeft, words, 12, t.ink);

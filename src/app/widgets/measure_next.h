@@ -1,5 +1,6 @@
 #pragma once
 #include "app/document.h"
+#include "core/study/assess.h"
 
 #include <QWidget>
 
@@ -11,7 +12,7 @@ class MeasureNext : public QWidget {
 
 public:
     explicit MeasureNext(Document& document, QWidget* parent = nullptr);
-    void ask(job::Outcome outcome, const QString& name);
+    void ask(study::Outcome outcome, const QString& name);
     QSize sizeHint() const override { return {260, 132}; }
 
 protected:
@@ -19,7 +20,7 @@ protected:
 
 private:
     Document& document_;
-    job::Outcome outcome_ = job::RollGradient;
+    study::Outcome outcome_ = study::RollGradient;
     QString name_;
 };
 

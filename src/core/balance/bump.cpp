@@ -7,7 +7,7 @@
 namespace dervish::balance {
 
 Bump bump(const car::Axle& a, double sprung, double roll_inertia) {
-    const bool solid = a.kind == car::AxleKind::Solid;
+    const bool solid = a.kind == AxleKind::Solid;
     const double t = a.track;
     // Of the force law over a whole bump, since the slope at rest lies inside the joints' play.
     double alone = 0, rolled = 0; // rate of one wheel moved, and of both moved opposite by half each

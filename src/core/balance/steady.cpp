@@ -1,7 +1,7 @@
 #include "core/balance/steady.h"
 
-#include "core/golden.h"
-#include "core/root.h"
+#include "core/num/golden.h"
+#include "core/num/root.h"
 
 #include <algorithm>
 #include <cmath>
@@ -282,22 +282,6 @@ Curve handling_curve(const Model& m, int points, Phase phase) {
     }
     out.points.push_back(end.at);
     return out;
-}
-
-std::string sentence(const Limit& l) {
-    const std::string at = units::fixed(l.lateral / units::g, 2) + (l.turn == Turn::Right ? " g in right turns" : " g"),
-                      left = units::fixed(100 * l.left, 0) + " % left";
-    switch (l.first) {
-    case Gives::Front:
-        return "Front gives up first at " + at + "; rear has " + left;
-    case Gives::Rear:
-        return "Rear gives up first at " + at + "; front has " + left;
-    case Gives::Tips:
-        return "It tips over at " + at + " before the tyres let go";
-    case Gives::Nothing:
-        break;
-    }
-    return "Nothing gives up below 2 g";
 }
 
 std::optional<Understeer> understeer(const Model& model) {

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/balance/tyre.h"
 #include "core/car/equilibrium.h"
+#include "core/terms/terms.h"
 
 #include <optional>
 #include <string>
@@ -19,8 +20,6 @@ struct AxleGrip {
     double trail_steer = 0;   ///< aligning moment on the steering's give, per side force, rad/N
     double bump_damping = 1500, rebound_damping = 2500; ///< low speed, at the wheel (solid: per damper), N·s/m
 };
-
-enum class Differential { Open, Limited, Locked };
 
 struct Model {
     car::Car car;
@@ -93,9 +92,6 @@ Limit limit_near(const Model& model, const Limit& near);
 Limit outright_limit(const Model& model, const Limit* near = nullptr);
 Pull most_pull(const Model& model, double lateral);
 Curve handling_curve(const Model& model, int points, Phase phase = Phase::Middle);
-
-/// "Front gives up first at 0.81 g; rear has 4 % left"; of a right turn, "at 0.81 g in right turns".
-std::string sentence(const Limit& limit);
 
 /// Understeer gradient at 0.3 g, rad per m/s², and the terms that it is the sum of.
 struct Understeer {

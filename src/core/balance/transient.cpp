@@ -112,7 +112,7 @@ struct Moving {
         mass = 0;
         for (std::size_t e = 0; e < 2; ++e) {
             const car::Axle& a = e == 0 ? m.car.front : m.car.rear;
-            const double base = a.kind == car::AxleKind::Solid ? a.spring_base : a.track;
+            const double base = a.kind == AxleKind::Solid ? a.spring_base : a.track;
             const double damper = (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2;
             end[e] = {l.share[e], a.unsprung_mass,         0, a.roll_centre_height, a.unsprung_height,
                       a.track,    damper * base * base / 2};

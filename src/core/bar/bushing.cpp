@@ -1,7 +1,7 @@
 #include "core/bar/bushing.h"
 
-#include "core/bad_input.h"
-#include "core/band.h"
+#include "core/num/bad_input.h"
+#include "core/num/band.h"
 #include "core/units/units.h"
 
 #include <cmath>

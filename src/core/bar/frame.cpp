@@ -1,6 +1,6 @@
 #include "core/bar/frame.h"
 
-#include "core/bad_input.h"
+#include "core/num/bad_input.h"
 
 #include <Eigen/Geometry>
 #include <Eigen/LU>

@@ -1,10 +1,8 @@
 #pragma once
 #include "core/bar/centreline.h"
+#include "core/terms/terms.h"
 
 namespace dervish::bar {
-
-/// What a step of a walk ends at, or what sits on a point.
-enum class Mark { Bend, Eye, End };
 
 /// One step along a bar as it lies on a bench: on by `length`, measured from corner to corner, then what is there.
 struct Step {

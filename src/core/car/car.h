@@ -1,5 +1,6 @@
 #pragma once
 #include "core/linkage/law.h"
+#include "core/terms/terms.h"
 
 #include <Eigen/Core>
 #include <array>
@@ -10,8 +11,6 @@
 /// The car of docs/model.md, section "The car". SI; x forward, y left, z up; origin on the ground between the front
 /// wheels.
 namespace dervish::car {
-
-enum class AxleKind { Independent, Solid };
 
 /// A spring's force at a travel, for springs that a rate does not describe. Straight lines between the points.
 struct ForcePoint {

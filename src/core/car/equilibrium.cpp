@@ -1,7 +1,7 @@
 #include "core/car/equilibrium.h"
 
-#include "core/bad_input.h"
 #include "core/car/axle.h"
+#include "core/num/bad_input.h"
 #include "core/units/units.h"
 
 #include <Eigen/Cholesky>

@@ -1,6 +1,6 @@
 #include "core/car/handling.h"
 
-#include "core/root.h"
+#include "core/num/root.h"
 #include "core/units/units.h"
 
 #include <algorithm>

@@ -1,6 +1,6 @@
 #include "core/flex/protocol.h"
 
-#include "core/root.h"
+#include "core/num/root.h"
 
 #include <algorithm>
 #include <cmath>
@@ -192,13 +192,6 @@ FixedRamps on_fixed_ramps(const car::Car& car, Diagonal raised, double height) {
     const auto gap = [&](int w) { return s.wheels[static_cast<std::size_t>(w)].gap; };
     const int wheel = gap(low[0]) >= gap(low[1]) ? low[0] : low[1];
     return {gap(wheel), wheel, s, between(s, 0), between(s, 2)};
-}
-
-std::string limit_of(const car::Wheel& w) {
-    const auto mm = [](double m) { return units::fixed(m / units::mm, 0) + " mm"; };
-    if (w.stop == car::Stop::Bump) return "on the bump stop, " + mm(-w.room_bump) + " in";
-    if (w.stop == car::Stop::Droop) return "damper out";
-    return w.travel >= 0 ? mm(w.room_bump) + " to the bump stop" : mm(w.room_droop) + " of droop left";
 }
 
 } // namespace dervish::flex

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/car/equilibrium.h"
+#include "core/terms/terms.h"
 #include "core/units/units.h"
 
 #include <optional>
@@ -8,8 +9,6 @@
 
 /// Ramps, forks, holes and slopes: protocols on the one equilibrium. docs/model.md, "Flex".
 namespace dervish::flex {
-
-enum class Diagonal { FrontLeftRearRight, FrontRightRearLeft };
 
 enum class Kind {
     Diagonal, ///< two wheels of a diagonal rise together
@@ -71,8 +70,5 @@ struct FixedRamps {
     double front_travel, rear_travel;
 };
 FixedRamps on_fixed_ramps(const car::Car& car, Diagonal raised, double height);
-
-/// What ends the travel of a wheel: "bump stop", "damper out", "free, 12 mm to the bump stop".
-std::string limit_of(const car::Wheel& wheel);
 
 } // namespace dervish::flex

@@ -20,7 +20,7 @@ WheelPlace place(const car::Car& car, const car::State& s, const Axle& a, std::s
     const double sign = side == 0 ? 1 : -1, y = sign * a.of.track / 2, high = a.of.unsprung_height;
     const double left = s.wheels[2 * a.end].travel, right = s.wheels[2 * a.end + 1].travel;
     const double roll = s.roll[a.end];
-    if (a.of.kind == car::AxleKind::Independent)
+    if (a.of.kind == AxleKind::Independent)
         return {on_body(car, s, {a.x, y, high + (side == 0 ? left : right)}), turned(Vector3d::UnitZ(), s.pitch, roll),
                 high};
     // Heave and roll of the axle about the roll centre's point.
@@ -64,7 +64,7 @@ Scene scene(const car::Car& car, const car::State& s) {
     Scene out;
     for (std::size_t end = 0; end < 2; ++end) {
         const Axle a{end == 0 ? car.front : car.rear, end == 0 ? 0 : -car.wheelbase, end};
-        const bool solid = a.of.kind == car::AxleKind::Solid;
+        const bool solid = a.of.kind == AxleKind::Solid;
         for (std::size_t side = 0; side < 2; ++side) {
             const double sign = side == 0 ? 1 : -1;
             const std::size_t w = 2 * end + side;

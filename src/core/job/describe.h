@@ -5,19 +5,19 @@
 /// The whole job, described (see describe_visit.h).
 namespace dervish::job {
 
-template <class V, Is<proof::Travels> T> void describe(V& v, T& t) {
+template <class V, Is<job::Travels> T> void describe(V& v, T& t) {
     static constexpr const char* keys[4] = {"front_left", "front_right", "rear_left", "rear_right"};
     for (int i = 0; i < 4; ++i) v.optional_length(keys[i], t.wheel[static_cast<std::size_t>(i)]);
 }
 
-template <class V, Is<proof::Reading> T> void describe(V& v, T& r) {
+template <class V, Is<job::Reading> T> void describe(V& v, T& r) {
     v.length("value", r.value);
     v.flag("more_than", "More than", r.more_than);
     v.group("travel", "Travel", r.travel);
     v.text("note", "Note", r.note);
 }
 
-template <class V, Is<proof::Prediction> T> void describe(V& v, T& p) {
+template <class V, Is<job::Prediction> T> void describe(V& v, T& p) {
     v.length("value", p.value);
     v.length("sigma", p.sigma);
     v.flag("lifted", "Lifts", p.lifted);
@@ -27,7 +27,7 @@ template <class V, Is<proof::Prediction> T> void describe(V& v, T& p) {
     v.text("model", "Model", p.model);
 }
 
-template <class V, Is<proof::RampTest> T> void describe(V& v, T& t) {
+template <class V, Is<job::RampTest> T> void describe(V& v, T& t) {
     v.choice("method", "Method", t.method, {"growing", "fixed"});
     v.choice("raised", "Raised wheels", t.raised, {"front_left_rear_right", "front_right_rear_left"});
     v.length("ramp_height", t.ramp_height);

@@ -153,11 +153,11 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
             {"roll_centre_height", "Roll centre height", Length, Tape, -500 * mm, 1500 * mm, "above the ground"});
     v.field(a.parasitic_roll_stiffness, {"parasitic_roll_stiffness", "Parasitic roll stiffness", TorsionalRate, Test, 0,
                                          1e7, "of bushes, leaves and radius arms; often the largest unknown"});
-    where(v, a.kind == car::AxleKind::Solid, [&] {
+    where(v, a.kind == AxleKind::Solid, [&] {
         v.field(a.spring_base, {"spring_base", "Spring base", Length, Tape, 10 * mm, 3000 * mm,
                                 "between the springs' seats on the axle, not the track"});
     });
-    where(v, a.kind != car::AxleKind::Solid, [&] {
+    where(v, a.kind != AxleKind::Solid, [&] {
         v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2,
                                  "link pick-up travel along the link, per wheel travel; used squared"});
     });

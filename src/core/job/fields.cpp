@@ -286,4 +286,34 @@ std::string show(double value, const FieldSpec& spec, units::System system) {
     return units::trimmed(written, unit.decimals + finer);
 }
 
+std::vector<std::string> differences(const Job& before, const Job& after, units::System system) {
+    constexpr std::size_t most = 8;
+    std::vector<std::string> out;
+    const auto count = [&](const char* what, std::size_t a, std::size_t b) {
+        if (a != b) out.push_back(std::string(what) + ": " + std::to_string(a) + " -> " + std::to_string(b));
+    };
+    if (before.name != after.name) out.push_back("name: " + before.name + " -> " + after.name);
+    count("tests", before.tests.size(), after.tests.size());
+    count("entries in the book", before.book.size(), after.book.size());
+    count("texts that wait", before.drafts.size(), after.drafts.size());
+    Job a = before, b = after;
+    std::map<std::string, Measured> was;
+    for (const FieldRef& f : fields(a)) was[f.path] = *f.value;
+    std::size_t more = 0;
+    for (const FieldRef& f : fields(b)) {
+        const auto old = was.find(f.path);
+        if (old != was.end() && old->second == *f.value) continue;
+        if (out.size() >= most - 1) {
+            ++more;
+            continue;
+        }
+        const auto told = [&](const Measured& m) { return show(m.value, f.spec, system); };
+        out.push_back(f.group + ", " + f.spec.label + ": " + (old == was.end() ? "new" : told(old->second)) + " -> " +
+                      told(*f.value));
+    }
+    if (more > 0) out.push_back("and " + std::to_string(more) + " more");
+    if (out.empty() && !(before == after)) out.push_back("readings, words or choices");
+    return out;
+}
+
 } // namespace dervish::job

@@ -38,28 +38,8 @@ struct ChoiceRef {
 /// Every choice below `prefix`, which is not empty.
 std::vector<ChoiceRef> choices(const Job& job, const std::string& prefix);
 
-/// Makes the choice at `path`. What the other kind needs and was never given starts as a guess from what is known,
-/// marked assumed. Throws BadInput at `path` for a choice that is not there.
-void choose(Job& job, const std::string& path, int chosen);
-
-/// choose() without the guesses.
+/// Makes the choice at `path`, nothing else. Throws BadInput at `path` for a choice that is not there.
 void set_choice(Job& job, const std::string& path, int chosen);
-
-/// A further part to keep clear of, or a further place of a pick-up's path, of the axle at "vehicle/front" or
-/// "vehicle/rear": a guess near the links, for a person to put right.
-void add_obstacle(Job& job, bool front);
-void add_spring_point(AxleData& axle); ///< the first time three, as the rate has them; then 20 mm further in bump
-void add_path_point(Job& job, bool front);
-
-/// Takes a test off, with what waits for it; what waits for later ones moves along with them.
-void remove_test(Job& job, int index);
-
-/// Trial's bars go on the car: Fitted is Trial from now on. What was read and checked on a fitted bar that stays on
-/// stays with it; a bar with readings that comes off goes to the kept setups as "NAME, until DATE".
-void fit_trial(Job& job, const std::string& date);
-
-/// Both links of Trial's bar at another length, their pick-ups staying where they are.
-void set_link_length(Job& job, bool front, double length);
 
 /// What a person typed into a field or cell, understood.
 struct Typed {
@@ -99,9 +79,5 @@ void check_sigma(double sigma, const FieldSpec& spec, const std::string& path);
 /// What a person would call different between two jobs: a line a number ("Front axle, track: 1582 mm -> 1600 mm"), and
 /// how many tests, entries and texts that wait; at most 8 lines.
 std::vector<std::string> differences(const Job& before, const Job& after, units::System system);
-
-/// Throws BadInput, with the field's path, at the first thing in the job that cannot be: a range, sizes that do not
-/// fit together, a car that cannot stand.
-void check(const Job& job);
 
 } // namespace dervish::job

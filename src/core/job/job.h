@@ -1,11 +1,9 @@
 #pragma once
-#include "core/bad_input.h"
-#include "core/balance/steady.h"
-#include "core/bar/walk.h"
-#include "core/car/car.h"
 #include "core/job/measured.h"
-#include "core/linkage/linkage.h"
-#include "core/proof/ramp_test.h"
+#include "core/job/test.h"
+#include "core/num/bad_input.h"
+#include "core/terms/terms.h"
+#include <limits>
 
 #include <map>
 #include <optional>
@@ -54,8 +52,6 @@ struct LinkageData {
     bool operator==(const LinkageData&) const = default;
 };
 
-using balance::Differential;
-
 /// How an axle's tyres grip and what its wheels do with lean and side force. 0 for `nominal_load`: one
 /// kind of tyre on the whole car, at the mean of its wheels as weighed; for dampers: the usual quarter of critical.
 struct GripData {
@@ -89,7 +85,7 @@ struct TravelData {
 };
 
 struct AxleData {
-    car::AxleKind kind = car::AxleKind::Independent;
+    AxleKind kind = AxleKind::Independent;
     Measured track, unsprung_mass, unsprung_height, tyre_rate, spring_rate, spring_base, motion_ratio;
     Measured bump_gap, bump_k1, bump_k3, droop_gap, droop_k, roll_centre_height, parasitic_roll_stiffness;
     TravelData travel;
@@ -138,12 +134,12 @@ struct Eye {
 /// 0 for `outer_diameter` is the bar's own, for `taper_to` none.
 struct StepData {
     Measured length, bend, plane, radius, outer_diameter, wall, taper_to;
-    bar::Mark mark = bar::Mark::Bend;
+    Mark mark = Mark::Bend;
     bool operator==(const StepData&) const = default;
 };
 struct PointData {
     Measured x, y, z, radius, outer_diameter, wall;
-    bar::Mark mark = bar::Mark::Bend;
+    Mark mark = Mark::Bend;
     bool operator==(const PointData&) const = default;
 };
 
@@ -185,7 +181,6 @@ enum class LinkEnd { Below, Above }; ///< where the link's other end is, seen fr
 
 enum class Pickups { UnderEyes, Measured }; ///< follow from the bar as it lies, or have places of their own
 enum class Adjust { No, OneEnd, Opposite }; ///< by a thread at one end, or a buckle with opposite threads
-using Stud = linkage::Joint::Stud;
 
 struct LinkData {
     Pickups pickups = Pickups::UnderEyes;
@@ -286,7 +281,7 @@ struct PlannedTest {
     std::string name, date;
     Setup as_fitted;
     std::vector<std::string> aboard;
-    proof::RampTest ramp;
+    job::RampTest ramp;
     bool operator==(const PlannedTest&) const = default;
 };
 

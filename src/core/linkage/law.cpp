@@ -122,7 +122,7 @@ void add_stops(Terms& out, const End& end, const std::array<double, 2>& most, co
     const Span link(arm, to);
     if (std::isfinite(most[0])) {
         const double r2 = circle.u.squaredNorm(), r = std::sqrt(r2);
-        const bool sideways = end.joints[0].stud == Joint::Stud::Sideways;
+        const bool sideways = end.joints[0].stud == dervish::Stud::Sideways;
         Stud stud(sideways ? Vector3d(circle.u.cross(circle.v) / r2) : Vector3d(-arm.back / r));
         if (!sideways) {
             stud.rate[0] = arm.way / r;
@@ -182,7 +182,7 @@ Answer Law::operator()(const Vector2d& travel) const {
         const Joint& joint = in.ends[e].joints[1];
         if (std::isfinite(in.most_lean[e][1]))
             below[e] = carried(in.path[e], to[e], at[e],
-                               joint.stud == Joint::Stud::Sideways
+                               joint.stud == dervish::Stud::Sideways
                                    ? Vector3d(in.circle[e].u.cross(in.circle[e].v) / (in.radius[e] * in.radius[e]))
                                    : Vector3d(Vector3d::UnitX()));
         const Closing c = closing(in.ends[e], in.circle[e], at[e].place);

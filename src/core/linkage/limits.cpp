@@ -1,6 +1,6 @@
 #include "core/linkage/limits.h"
 
-#include "core/golden.h"
+#include "core/num/golden.h"
 
 #include <Eigen/Geometry>
 #include <algorithm>

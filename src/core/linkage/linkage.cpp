@@ -1,7 +1,7 @@
 #include "core/linkage/circle.h"
 
-#include "core/bad_input.h"
-#include "core/golden.h"
+#include "core/num/bad_input.h"
+#include "core/num/golden.h"
 
 #include <algorithm>
 
@@ -133,7 +133,9 @@ Carried carried(const ReadyPath& path, const Travel& travel, const Pickup& at, c
         return {now, {by * turning, none}, {by2 * turning + by * by * axis.cross(turning), none, none}};
     }
     if (const Straight* s = std::get_if<Straight>(&path); s && s->kingpin && travel.steer != 0)
-        return {turned_about({none, (*s->kingpin)[1] - (*s->kingpin)[0]}, travel.steer, way), {none, none}, {none, none, none}};
+        return {turned_about({none, (*s->kingpin)[1] - (*s->kingpin)[0]}, travel.steer, way),
+                {none, none},
+                {none, none, none}};
     if (const OnAxle* a = std::get_if<OnAxle>(&path)) {
         const double side = (a->pickup.y() < a->middle.y() ? -1 : 1) * (a->bar_on_axle ? -1 : 1);
         const double sine = std::clamp(side * (travel.own - travel.other) / a->track, -0.99, 0.99);
@@ -202,8 +204,7 @@ std::array<double, 2> joint_angles(const End& end, const Position& at, const Tra
     const Circle circle(end.mounts, end.eye);
     const ReadyPath path = ready(end.path);
     bool reached = true;
-    const bool at_eye = end.joints[0].stud == Joint::Stud::Sideways,
-               below = end.joints[1].stud == Joint::Stud::Sideways;
+    const bool at_eye = end.joints[0].stud == Stud::Sideways, below = end.joints[1].stud == Stud::Sideways;
     return {
         tilt(at_eye ? along : Vector3d((at.eye - circle.centre).normalized())),
         tilt(carried(path, travel, follow_on(path, travel, reached), below ? along : Vector3d(Vector3d::UnitX())).way)};

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/terms/terms.h"
 #include "core/units/units.h"
 
 #include <Eigen/Core>
@@ -66,7 +67,6 @@ std::optional<Pickup> pickup(const Path& path, const Travel& travel);
 
 /// A ball or rod-end joint swings freely about its stud, and tilts no further than `limit` from square to it.
 struct Joint {
-    enum class Stud { Sideways, Lengthways }; ///< along the bar, or along the arm (at the pick-up: along the car)
     Stud stud = Stud::Sideways;
     double limit = units::pi; ///< rad; a half turn: not known
 };

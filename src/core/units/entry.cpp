@@ -1,6 +1,6 @@
 #include "core/units/entry.h"
 
-#include "core/bad_input.h"
+#include "core/num/bad_input.h"
 #include "core/units/spelling.h"
 
 #include <algorithm>

@@ -1,5 +1,4 @@
 #pragma once
-#include <numbers>
 #include <string>
 #include <string_view>
 
@@ -8,7 +7,7 @@
 namespace dervish::units {
 
 inline constexpr double g = 9.80665; ///< standard gravity, m/s²
-inline constexpr double pi = std::numbers::pi;
+inline constexpr double pi = 3.141592653589793;
 inline constexpr double mm = 1e-3;
 inline constexpr double N_per_mm = 1e3;
 inline constexpr double N_mm = 1e-3;

@@ -1,0 +1,14 @@
+#pragma once
+#include "core/job/job.h"
+
+namespace dervish::job {
+
+/// What is usual of bushes and joints of a kind, assumed with a spread of 40 %: for what has not been measured.
+MountData usual_mounts(BushKind kind);
+LinkData usual_links(JointKind kind);
+
+/// Takes what is usual of the kind in place of values that are only assumed; measured and quoted ones stand.
+void set_kind(MountData& mounts, BushKind kind);
+void set_kind(LinkData& links, JointKind kind);
+
+} // namespace dervish::job

@@ -1,0 +1,56 @@
+#include "core/model/acting.h"
+
+#include "core/car/equilibrium.h"
+#include "core/model/room.h"
+
+namespace dervish::model {
+
+BarSums bar_sums(const bar::Solution& s, const Assembly& a, const AxleData& axle) {
+    BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}};
+    if (a.held == Held::Links) {
+        out.law = to_law(a, axle, s);
+        out.margin = tightest_angle(out.law->ends(), a, axle);
+    }
+    out.gear = out.law ? gear(out.law->ends()) : link_per_wheel(a, axle);
+    return out;
+}
+
+Acting acting(const Assembly& a, const BarSums& sums, double scale) {
+    Acting out;
+    if (!a.fitted || !a.connected) return out;
+    if (sums.law) {
+        out.linkage = sums.law;
+        out.linkage->set_bar(scale * sums.law->springs().bar);
+    } else {
+        out.plain = scale * sums.links;
+        out.base = clamped_base(a);
+    }
+    return out;
+}
+
+car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+    const auto bar = [&](const Assembly& a, const AxleData& axle, const char* where) -> Acting {
+        if (!a.fitted || !a.connected) return {};
+        return told_within(where, [&] { return acting(a, bar_sums(solve(a), a, axle), bar_scale); });
+    };
+    const Acting front = bar(setup.front, vehicle.front, "front"), rear = bar(setup.rear, vehicle.rear, "rear");
+    return told_within("vehicle", [&] {
+        car::Car car = to_car(vehicle, front, rear);
+        car::check(car);
+        return car;
+    });
+}
+
+car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+    return to_car(vehicle, acting(setup.front, sums(0, setup.front, vehicle.front), bar_scale),
+                  acting(setup.rear, sums(1, setup.rear, vehicle.rear), bar_scale));
+}
+
+const BarSums& Cars::sums(std::size_t end, const Assembly& a, const AxleData& axle) {
+    std::optional<Known>& known = known_[end];
+    if (!known || !(known->assembly == a && known->axle == axle))
+        known = {a, axle, a.fitted ? bar_sums(solve(a), a, axle) : BarSums{}};
+    return known->sums;
+}
+
+} // namespace dervish::model

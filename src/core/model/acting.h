@@ -1,0 +1,41 @@
+#pragma once
+#include "core/linkage/limits.h"
+#include "core/model/model.h"
+
+/// The car with its bars at work.
+namespace dervish::model {
+using namespace job;
+
+/// What the outcomes of one axle's bar follow from.
+struct BarSums {
+    Eigen::Matrix2d eyes = Eigen::Matrix2d::Zero(), links = Eigen::Matrix2d::Zero(); ///< N/m
+    double stress = 0; ///< worst, for the links' far ends moved a metre each way from rest, Pa/m
+    double gear = 0;   ///< link_per_wheel()
+    std::optional<linkage::Law> law;
+    std::optional<linkage::Margin> margin; ///< tightest of its links' angles; nothing for a clamped bar
+};
+BarSums bar_sums(const bar::Solution& solution, const Assembly& assembly, const AxleData& axle);
+
+/// What of a bar acts on its axle, its stiffness times `scale`; nothing while it is not connected.
+Acting acting(const Assembly& assembly, const BarSums& sums, double scale = 1);
+
+/// The car alone, for protocols: with `setup`'s bars where they are connected. `bar_scale` multiplies both bars' K.
+car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
+
+/// Cars again and again, each slightly different: bars that did not change are not solved again.
+class Cars {
+public:
+    car::Car with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
+    const BarSums& sums(std::size_t end) const { return known_[end]->sums; } ///< of the last car
+
+private:
+    const BarSums& sums(std::size_t end, const Assembly& assembly, const AxleData& axle);
+    struct Known {
+        Assembly assembly;
+        AxleData axle;
+        BarSums sums;
+    };
+    std::array<std::optional<Known>, 2> known_;
+};
+
+} // namespace dervish::model

@@ -1,0 +1,11 @@
+#pragma once
+#include "core/job/job.h"
+
+namespace dervish::model {
+using namespace job;
+
+/// Throws BadInput, with the field's path, at the first thing in the job that cannot be: a range, sizes that do not
+/// fit together, a car that cannot stand.
+void check(const Job& job);
+
+} // namespace dervish::model

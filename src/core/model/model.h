@@ -1,0 +1,71 @@
+#pragma once
+#include "core/bar/frame.h"
+#include "core/bar/textbook.h"
+#include "core/bar/travel.h"
+#include "core/bar/walk.h"
+#include "core/car/car.h"
+#include "core/job/job.h"
+#include "core/linkage/law.h"
+
+/// From what was measured to what is computed: the job's parts as values of bar:: and car::.
+namespace dervish::model {
+using namespace job;
+
+/// The bar's centreline with its mounts and eyes, however it was measured. Throws BadInput with the path inside the
+/// assembly ("bar/walk/2/radius").
+bar::Laid to_laid(const Assembly& assembly);
+
+/// The bar of an assembly as the steps of a walk, and as points: what is laid now, with sizes of the usual spread of
+/// their source, to go on from. Throw BadInput as to_laid().
+std::vector<StepData> walk_of(const Assembly& assembly);
+std::vector<PointData> points_of(const Assembly& assembly);
+
+/// The bar of an assembly with links in their direction at ride height. Throws BadInput with the path inside the
+/// assembly ("bar/wall").
+bar::Bar to_bar(const Assembly& assembly);
+
+/// The bar of an assembly solved; throws BadInput as to_bar().
+bar::Solution solve(const Assembly& assembly, double longest = 1e9);
+
+/// The links, or the trailing arms of a clamped bar, as large travel takes them.
+bar::Pull to_pull(const Assembly& assembly, const bar::Bar& bar);
+
+/// The bar as the hand formulas see it, with the left eye's arm: a plain U of the same width and arm.
+bar::PlainU to_plain_u(const Assembly& assembly, const bar::Laid& laid);
+
+/// From the mounts' axis to an eye, square to it, m. For clamped bars the trailing arm to the wheel.
+double arm_to(const Assembly& assembly, const bar::Laid& laid, bool left, int eye);
+
+/// The two ends of the bar, left and right, with their links and the paths of their pick-ups, from the bar's axis at
+/// the car's middle. Throws BadInput with the path inside the assembly.
+std::array<linkage::End, 2> to_ends(const Assembly& assembly, const AxleData& axle);
+
+/// The bar through its links as the axle feels it; `scale` is of the bar's stiffness. Its small travel is the
+/// solution's K along the links. Throws BadInput inside the assembly ("links/length") where a link does not reach.
+linkage::Law to_law(const Assembly& assembly, const AxleData& axle, const bar::Solution& solution, double scale = 1);
+
+/// What acts on an axle: a bar through its links, or a plain stiffness (car::Axle::bar). Neither: no bar.
+struct Acting {
+    Eigen::Matrix2d plain = Eigen::Matrix2d::Zero();
+    double base = 0; ///< that the plain one has between its ends, m
+    std::optional<linkage::Law> linkage;
+};
+
+/// The car with the given bars, tyres at their pressures (an axle's two share one vertical rate, that of their mean
+/// pressure). Loads aboard are added.
+car::Car to_car(const Vehicle& vehicle, const Acting& front = {}, const Acting& rear = {});
+
+/// Travel along the links per wheel travel at ride height, wheels opposite: of a clamped bar's arms 1. The quoted
+/// motion ratio; on a solid axle the links' lever over half the track, which is where the links are.
+double link_per_wheel(const Assembly& assembly, const AxleData& axle);
+/// Between the ends of a bar clamped to its arms, m.
+double clamped_base(const Assembly& assembly);
+double gear(const std::array<linkage::End, 2>& ends);
+
+/// From the bar's rate at the links to roll stiffness of the body on the axle, m²: K_φ = k × this = k (t/2)² 2 ratio².
+double roll_lever(const Assembly& assembly, const AxleData& axle);
+
+/// Travel along the links (left, right) when the body leans by `roll`, right side down, m.
+Eigen::Vector2d link_travel(const Assembly& assembly, const AxleData& axle, double roll);
+
+} // namespace dervish::model

@@ -1,0 +1,69 @@
+#include "core/model/room.h"
+#include "core/num/root.h"
+
+#include "core/car/equilibrium.h"
+#include "core/model/lie.h"
+
+#include <algorithm>
+
+namespace dervish::model {
+namespace {
+bool mirrored(const Assembly& a) { return a.links.right_longer.value == 0 && a.left_eye == a.right_eye; }
+} // namespace
+
+linkage::Room to_room(const AxleData& axle) {
+    linkage::Room out;
+    const double gained = axle.spring_rate.value * axle.bump_gap.value, k1 = axle.bump_k1.value,
+                 k3 = axle.bump_k3.value;
+    const auto short_of = [&](double x) { return (k1 + k3 * x * x) * x - gained; };
+    constexpr double most = 0.1; // of a stop that hardly is one, m
+    const double into = short_of(most) <= 0 ? most : root_between(short_of, 0, most, short_of(0), short_of(most), 1e-5);
+    const double strap = axle.travel.strap.value, droop = axle.droop_gap.value;
+    out.bump = axle.bump_gap.value + into + std::max(0.0, axle.travel.left_bump.value);
+    out.droop = strap > 0 ? std::min(droop, strap) : droop + std::max(0.0, axle.travel.left_droop.value);
+    out.coupled = axle.kind == AxleKind::Solid;
+    out.spread = out.coupled ? axle.track.value / axle.spring_base.value : 1;
+    out.lock = axle.linkage.lock.value;
+    return out;
+}
+
+linkage::Room to_room(const Assembly& a, const AxleData& axle, std::size_t end) {
+    return told_in_assembly(a, [&] {
+        const bar::Laid laid = lay_out(a);
+        const Lie lie = lie_of(a, laid);
+        const bool left = end == 0;
+        linkage::Room out = to_room(axle);
+        const Spot pin{axle.linkage.kingpin_behind, axle.linkage.kingpin_out, {}};
+        out.kingpin[0] = placed(lie.middle, pin, left);
+        out.kingpin[1] = out.kingpin[0] + Eigen::Vector3d::UnitZ();
+        for (const ObstacleData& o : axle.linkage.obstacles)
+            out.obstacles.push_back({o.name, static_cast<linkage::Obstacle::Kind>(o.kind), o.moves == Carrier::Body,
+                                     placed(lie.middle, o.at, left), o.radius.value, o.keep.value});
+        if (a.mounts.height.value > 0) out.ground = lie.middle.z() - a.mounts.height.value;
+        out.link_radius = a.links.thickness.value / 2;
+        out.bar_radius = a.bar.outer_diameter.value / 2;
+        const double side = left ? 1 : -1;
+        const auto& points = laid.line.points;
+        for (std::size_t i = 0; i < points.size(); ++i) {
+            if (i > 0 && points[i].y() * points[i - 1].y() < 0) { // where it crosses the car's middle
+                const double part = points[i - 1].y() / (points[i - 1].y() - points[i].y());
+                out.bar.push_back(points[i - 1] + part * (points[i] - points[i - 1]));
+            }
+            if (side * points[i].y() >= -1e-9) out.bar.push_back(points[i]);
+        }
+        return out;
+    });
+}
+
+linkage::Margin tightest_angle(const std::array<linkage::End, 2>& ends, const Assembly& a, const AxleData& axle) {
+    const linkage::Room room = to_room(axle); // angles need no obstacles
+    const auto of = [&](std::size_t e) {
+        return linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, 9).front();
+    };
+    const linkage::Margin left = of(0);
+    if (mirrored(a)) return left;
+    const linkage::Margin right = of(1);
+    return left.left <= right.left ? left : right;
+}
+
+} // namespace dervish::model

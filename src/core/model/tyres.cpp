@@ -1,0 +1,78 @@
+#include "core/model/tyres.h"
+
+#include <cmath>
+
+namespace dervish::model {
+using balance::Ground;
+
+namespace {
+/// `mean`: load of a wheel of the whole car as weighed, `own`: of this axle, N. What the car carries changes neither.
+balance::AxleGrip to_grip(const AxleData& a, double mean, double own) {
+    const GripData& g = a.grip;
+    balance::AxleGrip out;
+    for (std::size_t w = 0; w < 2; ++w) {
+        balance::Tyre& t = out.tyre[w];
+        t.nominal_load = g.nominal_load.value > 0 ? g.nominal_load.value : mean;
+        t.grip = g.grip.value * (w == 0 ? g.left_grip.value : 1);
+        t.grip_fall = g.grip_fall.value;
+        t.stiffness = g.stiffness.value;
+        t.stiffness_load = g.stiffness_load.value;
+        t.camber_thrust = g.camber_thrust.value;
+        t.camber_loss = g.camber_loss.value;
+        t.best_camber = -g.best_camber.value;
+        t.relaxation = g.relaxation.value;
+        t.best_pressure = g.best_pressure.value;
+        t.pressure_loss = g.pressure_loss.value;
+        t.pressure = g.pressure.value * (w == 0 ? g.left_pressure.value : 1);
+    }
+    out.camber = g.camber.value;
+    out.camber_kept = a.kind == AxleKind::Solid ? 1 : g.camber_kept.value;
+    out.roll_steer = g.roll_steer.value;
+    out.side_steer = g.side_steer.value;
+    out.trail_steer = g.trail_steer.value;
+    const double usual = 0.25 * 2 * std::sqrt(a.spring_rate.value * own / units::g);
+    out.bump_damping = g.bump_damping.value > 0 ? g.bump_damping.value : 0.7 * usual;
+    out.rebound_damping = g.rebound_damping.value > 0 ? g.rebound_damping.value : 1.3 * usual;
+    return out;
+}
+} // namespace
+
+balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground ground) {
+    balance::Model out;
+    out.car = as_built;
+    const AxleData* data[] = {&v.front, &v.rear};
+    car::Axle* axle[] = {&out.car.front, &out.car.rear};
+    const car::State still = car::settle(out.car, {});
+    const car::Loaded l = car::loaded(out.car);
+    const std::array weighed{units::g * (v.front_left_load.value + v.front_right_load.value),
+                             units::g * (v.rear_left_load.value + v.rear_right_load.value)};
+    std::array<double, 2> rises{};
+    for (std::size_t e = 0; e < 2; ++e) {
+        const double x = (e == 0 ? 0 : -out.car.wheelbase) - l.x, rise = still.heave - x * std::sin(still.pitch);
+        rises[e] = rise;
+        axle[e]->roll_centre_height += data[e]->grip.roll_centre_moves.value * rise;
+    }
+    for (std::size_t e = 0; e < 2; ++e) {
+        out.axle[e] = to_grip(*data[e], (weighed[0] + weighed[1]) / 4, weighed[e] / 2);
+        out.axle[e].camber += data[e]->grip.camber_moves.value * rises[e] / 0.1;
+        out.differential[e] = data[e]->grip.differential;
+    }
+    out.surface = balance::surface_of(ground);
+    const double front = l.share[0] + out.car.front.unsprung_mass, rear = l.share[1] + out.car.rear.unsprung_mass,
+                 mass = front + rear, length = out.car.wheelbase;
+    const HandlingData& h = v.handling;
+    out.yaw_inertia = h.yaw_inertia.value > 0 ? h.yaw_inertia.value : length * length * front * rear / mass;
+    const double track = (out.car.front.track + out.car.rear.track) / 2,
+                 arm = l.z - (out.car.front.roll_centre_height + out.car.rear.roll_centre_height) / 2;
+    out.roll_inertia = h.roll_inertia.value > 0 ? h.roll_inertia.value : l.mass * (track * track / 9 + arm * arm);
+    out.drive = h.driven == Driven::Front  ? std::array{1.0, 0.0}
+                : h.driven == Driven::Rear ? std::array{0.0, 1.0}
+                                           : std::array{0.5, 0.5};
+    out.bias_ratio = h.bias_ratio.value;
+    out.front_braking = h.front_braking.value;
+    out.braking = h.braking.value * units::g;
+    out.pull = h.pull.value * units::g;
+    return out;
+}
+
+} // namespace dervish::model

@@ -1,0 +1,19 @@
+#pragma once
+#include "core/study/balance.h"
+
+namespace dervish::say {
+using namespace study;
+
+/// "Front gives up first at 0.81 g; rear has 4 % left"; of a right turn, "at 0.81 g in right turns".
+std::string sentence(const balance::Limit& limit);
+
+/// "At 0.36 g sideways it pulls up to 0.34 g, then the front left spins".
+std::string words_of(const balance::Pull& pull, double lateral);
+/// What to keep in mind of these figures: stops reached on the way to the limit and from what on, a lean beyond what
+/// ride height's geometry describes, unlike tyres, no understeer gradient. Empty: nothing.
+std::vector<std::string> validity(const BalanceFigures& figures);
+
+/// What the turn that holds more does, where the two differ by over 0.005 g.
+std::optional<std::string> other_turn(const BalanceFigures& figures);
+
+} // namespace dervish::say

@@ -1,0 +1,41 @@
+#include "core/say/bar_words.h"
+
+#include "core/num/band.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::say {
+
+std::string band_text(double value, Sides band, int decimals, bool positive) {
+    auto [below, above] = band;
+    if (!(below + above > 0) || !std::isfinite(below + above)) return {};
+    if (below == above && positive && below > 0.25 * value && value > 0) {
+        const double factor = std::exp(below / value);
+        below = value - value / factor;
+        above = value * factor - value;
+    }
+    if (std::max(below, above) <= 1.25 * std::min(below, above))
+        return "± " + units::fixed((below + above) / 2, decimals);
+    return "−" + units::fixed(below, decimals) + " +" + units::fixed(above, decimals);
+}
+
+std::string why_sums_differ(const BarFigures& f) {
+    if (!(f.textbook > 0)) return {};
+    const bar::Ledger& l = f.ledger;
+    const double links = l.links();
+    const auto part = [&](double share) { return units::fixed(100 * share / (1 - links), 0) + " %"; };
+    const auto off = [&](double rate) {
+        const double by = 100 * (rate / f.eye_rate - 1);
+        return (by >= 0 ? "+" : "") + units::fixed(by, 0) + " %";
+    };
+    const bool tube = l.flattening > 0.005;
+    std::string out = "Twist only " + off(f.twist_only) + ": it leaves out bending, " +
+                      part(l.bend_centre + l.bend_arms) + " of the give, " + (tube ? "" : "and ") + "mounts, " +
+                      part(l.mounts + l.brackets) +
+                      (tube ? ", and that bends of tubes flatten, " + part(l.flattening) : std::string()) +
+                      ". Textbook " + off(f.textbook) + ": mounts rigid, corners sharp.";
+    return out;
+}
+
+} // namespace dervish::say

@@ -1,0 +1,220 @@
+#include "core/say/complaints.h"
+#include "core/say/balance_words.h"
+#include "core/study/outside.h"
+
+#include <cmath>
+
+namespace dervish::say {
+namespace {
+using balance::Gives;
+using Kind = Evidence::Kind;
+using units::deg, units::g, units::Quantity;
+
+struct Teller {
+    std::vector<Evidence>& out;
+    EvidenceBands bands;
+    units::System system;
+    std::string text(double si, Quantity quantity, int decimals) const {
+        const bool inches = quantity == Quantity::Length && system != units::System::Metric;
+        return units::text(si, quantity, system, decimals + inches);
+    }
+    void say(Kind kind, std::string words) { out.push_back({kind, std::move(words)}); }
+    /// For the story where it holds, else against it.
+    void figure(bool fits, std::string words) { say(fits ? Kind::Supports : Kind::Against, std::move(words)); }
+    /// The same where `margin`, above 0 for the story, is beyond its band; else neither.
+    void figure(double margin, double band, std::string words, const std::string& told_band) {
+        if (band > 0) words += " ± " + told_band;
+        if (std::abs(margin) < band)
+            say(Kind::Open, words + ": cannot say");
+        else
+            figure(margin > 0, std::move(words));
+    }
+};
+
+std::string in_g(double a) { return units::fixed(a / g, 2) + " g"; }
+std::string degrees(double a) { return units::fixed(a / deg, 1) + "°"; }
+
+void phase(Teller& t, const BalanceFigures& f, std::size_t which, Gives end) {
+    const balance::Limit& l = which == 1 ? f.limit() : f.phase[which];
+    const std::string words = balance::name_of(balance::all_phases[which]) + std::string(": ") + sentence(l);
+    if (l.first == Gives::Tips || l.first == Gives::Nothing) return t.figure(false, words);
+    // By how much the other end has more left; the band of it is that of the middle of the bend.
+    t.figure(l.first == end ? l.left : -l.left, t.bands.balance, words, units::fixed(100 * t.bands.balance, 0) + " %");
+}
+
+void pushes(Teller& t, const Vehicle& v, const BalanceFigures& f, bool entry) {
+    phase(t, f, entry ? 0 : 1, Gives::Front);
+    if (f.understeer)
+        t.figure(f.understeer->whole > 0,
+                 "understeer gradient " + units::fixed(f.understeer->whole * g / deg, 1) + "°/g at 0.3 g");
+    if (const auto other = other_turn(f)) t.say(Kind::Measure, "turns to both sides. " + *other);
+    if (!entry) {
+        const auto sweep = sweep_bar(f.model, true);
+        const BestBar best = best_of(sweep);
+        if (best.factor < 1)
+            t.say(Kind::Supports,
+                  "less front bar corners harder: " + in_g(best.limit) + " at × " + units::trimmed(best.factor, 2));
+    }
+    if (v.front.grip.pressure.source == Source::Assumed || v.rear.grip.pressure.source == Source::Assumed)
+        t.say(Kind::Measure, "pressures, warm, all four");
+    t.say(Kind::Measure, "front toe and camber; a worn or unlike pair of tyres pushes one way only");
+    t.say(Kind::Same,
+          entry ? "turning in late with the brakes still on feels the same: brake in a straight line and try again"
+                : "too much speed at the turn-in feels the same: enter slower and see whether it still pushes");
+    t.say(Kind::Same, "a bar twisted at rest pushes one way: see Links, At rest");
+}
+
+void lets_go(Teller& t, const BalanceFigures& f, bool exit) {
+    if (exit) {
+        phase(t, f, 2, Gives::Rear);
+        const int spins = f.phase[2].at.spins;
+        t.figure(spins >= 0,
+                 spins >= 0 ? std::string(car::wheel_names[static_cast<std::size_t>(spins)]) + " spins before the limit"
+                            : "no driven wheel spins up to the limit at " + units::fixed(f.model.pull / units::g, 2) +
+                                  " g along");
+        t.figure(f.most_pull.spins >= 0, words_of(f.most_pull, 0.5 * f.limit().lateral));
+        t.say(Kind::Measure, "which wheel spins: marks on the tyres, or someone watching");
+        t.say(Kind::Same, "an early foot feels the same: feed the power in later");
+    } else {
+        phase(t, f, 3, Gives::Rear);
+        t.say(Kind::Measure, "rear toe under load, bushes of the rear axle, rear pressures");
+        t.say(Kind::Same, "a sudden lift feels worse than it is: ease off instead");
+    }
+}
+
+void leans(Teller& t, const Vehicle& v, const Assessment& a) {
+    if (!std::isfinite(a.outcomes[RollGradient]))
+        t.say(Kind::Supports, "it tips before 0.3 g: there is no roll gradient");
+    else
+        t.figure(a.outcomes[RollGradient] - 4.5 * deg / g, t.bands.roll,
+                 "roll gradient " + units::fixed(a.outcomes[RollGradient] * g / deg, 1) + "°/g",
+                 units::fixed(t.bands.roll * g / deg, 1) + "°/g");
+    double aloft = 0;
+    for (const Load& l : v.loads)
+        if (l.aboard && l.height.value > 1.3 * v.cg_height.value) aloft += l.mass.value;
+    if (aloft > 0)
+        t.say(Kind::Supports, t.text(aloft, Quantity::Mass, 0) + " ride well above the car's own centre of mass");
+    const Outside push = outside(v);
+    if (const auto lean = lean_by_person(a.car, push)) // a degree shows by eye, 0.2° on a gauge
+        t.say(Kind::Measure, t.text(push.person, Quantity::Mass, 0) + " standing " +
+                                 t.text(push.out, Quantity::Length, 0) + " out lean it " + degrees(*lean) +
+                                 (*lean > 2 * deg     ? ": to be seen by eye"
+                                  : *lean > 0.6 * deg ? ": an angle gauge shows it"
+                                                      : ": too little for a gauge, stand more on it"));
+    t.say(Kind::Measure, "the lean from a photo at a known speed and radius, or by the sill");
+    t.say(Kind::Same, "tired dampers let it lean faster, not further");
+}
+
+void rocks(Teller& t, const BalanceFigures& f) {
+    for (std::size_t e = 0; e < 2; ++e)
+        t.figure(f.bump[e].harshness > 1.35,
+                 std::string(e == 0 ? "front" : "rear") + ": one wheel feels " + units::fixed(f.bump[e].harshness, 2) +
+                     " times the spring, and rocks the body " + units::fixed(f.bump[e].rock, 0) + " rad/s² per metre");
+    t.say(Kind::Measure, "bar off one end and over the same pothole");
+    t.say(Kind::Same, "hard low-speed damping and high pressures rock it too");
+}
+
+void slow(Teller& t, const BalanceFigures& f) {
+    const balance::Run run = balance::drive(f.model, {balance::Manoeuvre::Step, 20, 0.35 * f.limit().lateral});
+    if (run.yaw_90)
+        t.figure(*run.yaw_90 > 0.3,
+                 "yaw reaches 90 % after " + units::fixed(*run.yaw_90, 2) + " s at " + t.text(20, Quantity::Speed, 0));
+    if (run.lateral_90)
+        t.figure(*run.lateral_90 > 0.45, "side force reaches 90 % after " + units::fixed(*run.lateral_90, 2) + " s");
+    if (f.roll_damping)
+        t.figure(*f.roll_damping < 0.25, "roll damping ratio " + units::fixed(*f.roll_damping, 2) +
+                                             (*f.roll_damping < 0.25 ? ": it swings on" : ": it settles"));
+    t.say(Kind::Measure, "dampers on the bench or by the clicks left; play in the links");
+    t.say(Kind::Same, "slack in the links leaves the first of the lean without a bar");
+}
+
+void wind(Teller& t, const Vehicle& v, const Assessment& a) {
+    const Outside push = outside(v);
+    const auto lean = lean_in_wind(a.car, push);
+    t.figure(!lean || *lean > 0.8 * deg, "a side wind of " + t.text(push.wind, Quantity::Force, 0) + " at " +
+                                             t.text(push.height, Quantity::Length, 0) + " up " +
+                                             (lean ? "leans it " + degrees(*lean) : std::string("blows it over")));
+    t.say(Kind::Same, "toe out at the rear and low rear pressures wander without wind");
+    t.say(Kind::Measure, "roof load off and the same road again");
+}
+
+void lifts(Teller& t, const Vehicle& v, const Assessment& a, const BalanceFigures& f) {
+    const car::Handling& h = a.handling;
+    if (std::isfinite(h.first_lift))
+        t.figure(f.limit().lateral - h.first_lift, t.bands.limit,
+                 std::string(car::wheel_names[static_cast<std::size_t>(h.first_wheel)]) + " lifts at " +
+                     in_g(h.first_lift) + " " + car::turn_that_lifts(h.first_wheel) + ", the tyres hold to " +
+                     in_g(f.limit().lateral),
+                 units::fixed(t.bands.limit / g, 2) + " g");
+    t.say(Kind::Measure, "on diagonal ramps a wheel hangs at " + t.text(a.ascent.height, Quantity::Length, 0));
+    if (v.front.droop_gap.source != Source::Measured || v.rear.droop_gap.source != Source::Measured)
+        t.say(Kind::Measure, "droop travel at both axles");
+    t.say(Kind::Same, "a kerb taken with the inside wheels lifts one too");
+}
+
+void knocks(Teller& t, const Setup& s, const Assessment& a) {
+    for (const bool front : {true, false}) {
+        const Assembly& as = front ? s.front : s.rear;
+        const std::string end = front ? "front" : "rear";
+        if (!as.fitted) continue;
+        if (!as.connected) t.say(Kind::Supports, end + " links are off: what hangs loose must be tied up");
+        if (as.links.play.value > 0)
+            t.say(Kind::Supports, end + " links have " + t.text(as.links.play.value, Quantity::Length, 1) + " of play");
+    }
+    if (const auto least = smallest_link_margin(s, a))
+        t.figure(least->first.left < 0, std::string(least->second ? "front" : "rear") + " link margin " +
+                                            units::fixed(least->first.left / deg, 0) + "°, " + least->first.what);
+    t.say(Kind::Measure,
+          "each joint by hand, links off; the bar's bores; gaps at full lock and full droop (Links, Limits)");
+    t.say(Kind::Same, "a loose damper top or anti-rattle clip knocks the same");
+}
+} // namespace
+
+const char* words_of(Complaint c) {
+    static constexpr const char* words[] = {
+        "pushes on entry", "pushes in the middle",    "lets go on the way out", "lets go, throttle lifted",
+        "leans",           "rocks over single bumps", "slow to take a set",     "moved by side wind",
+        "lifts a wheel",   "knocks underneath"};
+    return words[static_cast<int>(c)];
+}
+
+std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, const Assessment& a,
+                               const BalanceFigures& f, const EvidenceBands& bands, units::System system) {
+    std::vector<Evidence> out;
+    Teller t{out, bands, system};
+    switch (c) {
+    case Complaint::PushesEntry:
+        pushes(t, v, f, true);
+        break;
+    case Complaint::PushesMiddle:
+        pushes(t, v, f, false);
+        break;
+    case Complaint::LetsGoExit:
+        lets_go(t, f, true);
+        break;
+    case Complaint::LetsGoLifted:
+        lets_go(t, f, false);
+        break;
+    case Complaint::Leans:
+        leans(t, v, a);
+        break;
+    case Complaint::Rocks:
+        rocks(t, f);
+        break;
+    case Complaint::SlowToSet:
+        slow(t, f);
+        break;
+    case Complaint::Wind:
+        wind(t, v, a);
+        break;
+    case Complaint::LiftsWheel:
+        lifts(t, v, a, f);
+        break;
+    case Complaint::Knocks:
+        knocks(t, s, a);
+        break;
+    }
+    return out;
+}
+
+} // namespace dervish::say

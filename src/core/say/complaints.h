@@ -1,0 +1,41 @@
+#pragma once
+#include "core/study/balance.h"
+
+/// What is felt, and which figures speak to it.
+namespace dervish::say {
+using namespace study;
+
+enum class Complaint {
+    PushesEntry,
+    PushesMiddle,
+    LetsGoExit,
+    LetsGoLifted,
+    Leans,
+    Rocks,
+    SlowToSet,
+    Wind,
+    LiftsWheel,
+    Knocks
+};
+inline constexpr int complaint_count = 10;
+/// "pushes in the middle of the bend": as the job file has it too.
+const char* words_of(Complaint complaint);
+
+/// A figure for or against the story, a thing that feels the same, or what to measure to tell them apart.
+struct Evidence {
+    enum class Kind { Supports, Against, Same, Measure, Open }; ///< Open: within the band, so neither
+    Kind kind;
+    std::string words;
+};
+/// Half of the 90 % bands of the figures that decide; 0: not known yet, and nothing is left open for it.
+struct EvidenceBands {
+    double roll = 0;    ///< of the roll gradient, rad per m/s²
+    double limit = 0;   ///< m/s²
+    double balance = 0; ///< of balance_of(), at the limit
+};
+/// Its words are in the units of `system`.
+std::vector<Evidence> evidence(Complaint complaint, const Vehicle& vehicle, const Setup& setup,
+                               const Assessment& assessment, const BalanceFigures& figures,
+                               const EvidenceBands& bands = {}, units::System system = units::System::Metric);
+
+} // namespace dervish::say

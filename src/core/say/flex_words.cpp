@@ -1,0 +1,141 @@
+#include "core/say/flex_words.h"
+
+#include <cmath>
+
+namespace dervish::say {
+namespace {
+constexpr const char* sides[] = {"left", "right"};
+const Assembly& assembly_of(const Setup& s, bool front) { return front ? s.front : s.rear; }
+const char* word(bool front) { return front ? "front" : "rear"; }
+bool acts(const Assembly& a) { return a.fitted && a.connected; }
+
+/// Moment about x that the ground puts on an axle's wheels, N·m.
+double twist(const car::Car& car, const car::State& s, std::size_t end) {
+    const double track = (end == 0 ? car.front : car.rear).track;
+    return track / 2 * (s.wheels[2 * end].load - s.wheels[2 * end + 1].load);
+}
+
+/// Of an axle's bar between its wheels, N·m.
+double bar_moment(const car::Axle& a, const car::State& s, std::size_t end) {
+    const Eigen::Vector2d d(s.wheels[2 * end].travel, s.wheels[2 * end + 1].travel);
+    if (a.linkage) {
+        const Eigen::Vector2d f = (*a.linkage)(d).force;
+        return a.track / 2 * (f[0] - f[1]);
+    }
+    const double base = a.kind == AxleKind::Solid ? a.bar_base : a.track;
+    const Eigen::Vector2d f = a.bar * (d * base / a.track);
+    return base / 2 * (f[0] - f[1]);
+}
+
+struct Teller {
+    units::System system;
+    std::vector<std::string> out;
+    std::string length(double m) const { return units::text(m, units::Quantity::Length, system, 0); }
+    std::string change(double m) const { return (m >= 0 ? "+" : "") + length(m); }
+    std::string moment(double m) const { return units::text(m, units::Quantity::Moment, system, 0); }
+};
+
+void tell_twist(Teller& t, const FlexResult& now) {
+    const car::State& s = now.ascent.state;
+    const bool front = now.ascent.light_wheel < 2;
+    const auto load = [&](bool f) { return s.wheels[f ? 0 : 2].load + s.wheels[f ? 1 : 3].load; };
+    const std::string other = word(!front);
+    const double passed = std::abs(twist(now.car, s, front ? 0 : 1));
+    t.out.push_back("The " + std::string(word(front)) + " sets the twist: its " + sides[now.ascent.light_wheel % 2] +
+                    " wheel goes light with " + units::text(load(front), units::Quantity::Force, t.system, 0) +
+                    " on the axle (" + other + " " + units::text(load(!front), units::Quantity::Force, t.system, 0) +
+                    "); the frame passes " + t.moment(passed) + " to the " + other);
+}
+
+void tell_bars(Teller& t, const FlexResult& now) {
+    const car::State& s = now.ascent.state;
+    std::string words;
+    for (const bool front : {true, false}) {
+        if (!acts(assembly_of(now.of.setup, front))) continue;
+        const std::size_t end = front ? 0 : 1;
+        const double whole = twist(now.car, s, end), bar = bar_moment(front ? now.car.front : now.car.rear, s, end);
+        if (std::abs(whole) < 1) continue;
+        words += (words.empty() ? "Of it the " : ", the ") + std::string(word(front)) + " bar holds " +
+                 units::fixed(100 * bar / whole, 0) + " %";
+    }
+    if (!words.empty()) t.out.push_back(words);
+}
+
+void tell_body(Teller& t, const flex::Protocol& p, const FlexResult& now) {
+    if (p.kind == flex::Kind::Slope) return;
+    const car::Situation ground = flex::situation(p, now.ascent.height);
+    const auto under = [&](std::size_t end) { // right side down positive, as the lean
+        return std::atan((ground.wheel_height[2 * end] - ground.wheel_height[2 * end + 1]) /
+                         (end == 0 ? now.car.front : now.car.rear).track);
+    };
+    const double lean = (now.ascent.state.roll[0] + now.ascent.state.roll[1]) / 2;
+    const bool front = std::abs(lean - under(0)) < std::abs(lean - under(1));
+    const auto deg = [](double a) { return units::fixed(a / units::deg, 1) + "°"; };
+    t.out.push_back("The body leans " + deg(lean) + "; the ground leans " + deg(under(0)) + " under the front and " +
+                    deg(under(1)) + " under the rear: it follows the " + word(front));
+}
+
+void tell_removals(Teller& t, const std::vector<FlexResult>& all) {
+    const FlexResult& now = all[0];
+    for (const FlexResult& r : all)
+        if (r.of.name == "front off" || r.of.name == "rear off" || r.of.name == "both off")
+            t.out.push_back(r.of.name + ": front " + t.change(r.ascent.front_travel - now.ascent.front_travel) +
+                            ", rear " + t.change(r.ascent.rear_travel - now.ascent.rear_travel) + " of travel");
+}
+
+void tell_end(Teller& t, const FlexResult& now) {
+    std::string reached;
+    std::size_t nearest = 0;
+    for (std::size_t w = 0; w < 4; ++w) {
+        if (now.corner[w].first().left <= 0)
+            reached +=
+                (reached.empty() ? "" : ", ") + std::string(car::wheel_names[w]) + ": " + now.corner[w].first().what;
+        if (now.corner[w].first().left < now.corner[nearest].first().left) nearest = w;
+    }
+    if (reached.empty())
+        reached = std::string("nothing yet; next the ") + car::wheel_names[nearest] + "'s " +
+                  now.corner[nearest].first().what + ", " + t.length(now.corner[nearest].first().left) + " off";
+    t.out.push_back("What ends the travel: " + reached);
+    if (!now.ascent.lifted) t.out.push_back("The ramps end before a wheel goes light: more than this");
+}
+} // namespace
+
+std::vector<std::string> why(const flex::Protocol& p, const std::vector<FlexResult>& all, units::System system) {
+    Teller t{system, {}};
+    if (all.empty()) return t.out;
+    tell_twist(t, all[0]);
+    tell_bars(t, all[0]);
+    tell_body(t, p, all[0]);
+    tell_removals(t, all);
+    tell_end(t, all[0]);
+    return t.out;
+}
+
+std::string words_of(const flex::Protocol& p) {
+    const auto pair = flex::raised_wheels(p.raised);
+    const auto name = [](int w) { return std::string(car::wheel_names[static_cast<std::size_t>(w)]); };
+    const std::string second = p.second == 1 ? "" : ", rear × " + units::trimmed(p.second, 2);
+    switch (p.kind) {
+    case flex::Kind::Diagonal:
+        return "diagonal ramps, " + name(pair[0]) + " and " + name(pair[1]) + " up" + second;
+    case flex::Kind::Holes:
+        return "cross-axle holes, " + name(pair[0]) + " and " + name(pair[1]) + " down" + second;
+    case flex::Kind::Ramp:
+        return "ramp of " + units::trimmed(p.angle / units::deg, 1) + "° under the " + name(p.wheel);
+    case flex::Kind::Lift:
+        return name(p.wheel) + " lifted";
+    case flex::Kind::Slope:
+        return std::string("side slope, ") + (p.wheel % 2 == 0 ? "left" : "right") + " side uphill" +
+               (p.obstacle > 0 ? ", on a stone of " + units::fixed(p.obstacle / units::mm, 0) + " mm" : "");
+    }
+    return {};
+}
+
+std::string limit_of(const car::Wheel& w) {
+    const auto mm = [](double m) { return units::fixed(m / units::mm, 0) + " mm"; };
+    if (w.stop == car::Stop::Bump) return "on the bump stop, " + mm(-w.room_bump) + " in";
+    if (w.stop == car::Stop::Droop) return "damper out";
+    return w.travel >= 0 ? mm(w.room_bump) + " to the bump stop" : mm(w.room_droop) + " of droop left";
+}
+
+} // namespace dervish::say

@@ -1,0 +1,30 @@
+#pragma once
+#include "core/study/hand_sums.h"
+#include "core/sure/bands.h"
+
+namespace dervish::say {
+using namespace sure;
+
+/// A line of a sum written out: what it is, its value, and where that comes from.
+struct WorkingLine {
+    std::string what, value, from;
+};
+
+/// A figure's sum with this car's values, for a person to follow by hand.
+struct Working {
+    std::string figure, result;
+    std::string formula;
+    std::vector<WorkingLine> lines;
+    std::string remark; ///< how the hand sum differs from the equilibrium, and why
+    std::string source;
+};
+
+/// The tally figures that have a working.
+enum class Figure { Roll, Share, Limit, Lift, FrontTravel, RearTravel, LinkMargin };
+inline constexpr Figure all_figures[] = {Figure::Roll,        Figure::Share,      Figure::Limit,     Figure::Lift,
+                                         Figure::FrontTravel, Figure::RearTravel, Figure::LinkMargin};
+
+Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& assessment, Figure figure,
+                units::System system);
+
+} // namespace dervish::say

@@ -1,0 +1,79 @@
+#include "core/study/balance.h"
+#include "core/model/tyres.h"
+
+#include "core/num/root.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+
+namespace dervish::study {
+using balance::Ground;
+using balance::Limit;
+
+BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground ground) {
+    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, {}, {}, {}, 0};
+    for (std::size_t i = 0; i < 4; ++i) out.phase[i] = balance::limit(out.model, balance::all_phases[i]);
+    out.right = balance::limit(out.model, balance::Phase::Middle, balance::Turn::Right);
+    out.outright = out.right.lateral < out.phase[1].lateral - 2e-6 ? out.right : out.phase[1];
+    out.most_pull =
+        balance::most_pull(out.model, (out.outright.turn == balance::Turn::Right ? -0.5 : 0.5) * out.limit().lateral);
+    out.curve = balance::handling_curve(out.model, 40);
+    out.understeer = balance::understeer(out.model);
+    const car::Loaded l = car::loaded(out.model.car);
+    out.bump = {balance::bump(out.model.car.front, l.share[0], out.model.roll_inertia),
+                balance::bump(out.model.car.rear, l.share[1], out.model.roll_inertia)};
+    out.roll_damping = balance::roll_damping(out.model);
+    return out;
+}
+
+double balance_of(const Limit& l) {
+    const balance::Corner& c = l.at;
+    return (c.most[0] / c.need[0]) / (c.most[1] / c.need[1]) - 1;
+}
+
+car::Car with_bars(car::Car car, double front, double rear) {
+    for (const auto& [axle, factor] : {std::pair{&car.front, front}, {&car.rear, rear}}) {
+        axle->bar *= factor;
+        if (axle->linkage) axle->linkage->set_bar(factor * axle->linkage->springs().bar);
+    }
+    return car;
+}
+
+std::vector<BarPoint> sweep_bar(const balance::Model& model, bool front) {
+    std::vector<BarPoint> out;
+    for (const double factor : {0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0, 5.0, 10.0, 1000.0}) {
+        balance::Model m = model;
+        m.car = front ? with_bars(model.car, factor, 1) : with_bars(model.car, 1, factor);
+        out.push_back({factor, balance::outright_limit(m)});
+    }
+    return out;
+}
+
+BestBar best_of(const std::vector<BarPoint>& sweep) {
+    const auto best = std::max_element(sweep.begin(), sweep.end(), [](const BarPoint& a, const BarPoint& b) {
+        return a.limit.lateral < b.limit.lateral;
+    });
+    const auto now = std::find_if(sweep.begin(), sweep.end(), [](const BarPoint& p) { return p.factor == 1; });
+    return {best->factor, best->limit.lateral,
+            now + 1 != sweep.end() && (now + 1)->limit.lateral < now->limit.lateral - 1e-3};
+}
+
+Vehicle with_loads(Vehicle vehicle, std::size_t which) {
+    for (Load& l : vehicle.loads) l.aboard = which == 0 ? false : which == 1 ? l.aboard : true;
+    return vehicle;
+}
+
+Grid condition_grid(const Vehicle& vehicle, const Setup& setup) {
+    Grid out;
+    for (const Ground ground : balance::all_grounds) {
+        std::array<Limit, 3>& row = out.rows.emplace_back();
+        for (std::size_t load = 0; load < 3; ++load) {
+            const Vehicle v = with_loads(vehicle, load);
+            row[load] = balance::outright_limit(to_model(v, car_with(v, setup), ground));
+        }
+    }
+    return out;
+}
+
+} // namespace dervish::study

@@ -1,0 +1,52 @@
+#pragma once
+#include "core/balance/bump.h"
+#include "core/balance/transient.h"
+#include "core/study/assess.h"
+
+/// Who gives up first on this car, and what each change does to it.
+namespace dervish::study {
+using namespace model;
+
+/// The steady answers at one ground.
+struct BalanceFigures {
+    balance::Model model;
+    std::array<balance::Limit, 4> phase;           ///< in the order of balance::all_phases
+    balance::Curve curve;                          ///< in the middle of the corner
+    balance::Limit right;                          ///< in the middle of a right-hand bend
+    balance::Limit outright;                       ///< the lower of both, in the middle of the bend
+    std::optional<balance::Understeer> understeer; ///< nothing where 0.3 g is more than the car holds
+    balance::Pull most_pull;                       ///< at half the limit sideways, to the side of it
+    std::array<balance::Bump, 2> bump;             ///< front, rear
+    std::optional<double> roll_damping;
+    const balance::Limit& limit() const { return outright; }
+};
+BalanceFigures balance_figures(const Vehicle& vehicle, const car::Car& car, balance::Ground ground);
+
+/// How much nearer to giving up the front is than the rear, at the limit: 0 both at once, above 0 the rear first.
+double balance_of(const balance::Limit& limit);
+
+/// One bar times a factor, from none to rigid: the outright limit and the lean at it.
+struct BarPoint {
+    double factor;
+    balance::Limit limit;
+};
+std::vector<BarPoint> sweep_bar(const balance::Model& model, bool front);
+/// The factor of the highest limit among the swept ones, and whether more bar than now costs grip.
+struct BestBar {
+    double factor, limit;
+    bool more_costs;
+};
+BestBar best_of(const std::vector<BarPoint>& sweep);
+
+/// The car with both bars times their factors.
+car::Car with_bars(car::Car car, double front, double rear);
+
+/// The limit on each ground (rows), with nothing listed aboard, as now, and with everything aboard.
+struct Grid {
+    std::vector<std::array<balance::Limit, 3>> rows;
+};
+/// The vehicle with nothing listed aboard (0), as it is (1), with everything aboard (2).
+Vehicle with_loads(Vehicle vehicle, std::size_t which);
+Grid condition_grid(const Vehicle& vehicle, const Setup& setup);
+
+} // namespace dervish::study

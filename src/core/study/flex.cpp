@@ -1,0 +1,157 @@
+#include "core/study/flex.h"
+#include "core/model/tyres.h"
+
+#include "core/study/choices.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace dervish::study {
+namespace {
+constexpr const char* sides[] = {"left", "right"};
+Assembly& assembly_of(Setup& s, bool front) { return front ? s.front : s.rear; }
+const AxleData& axle_of(const Vehicle& v, bool front) { return front ? v.front : v.rear; }
+const char* word(bool front) { return front ? "front" : "rear"; }
+bool acts(const Assembly& a) { return a.fitted && a.connected; }
+
+void add_link_limits(std::vector<CornerLimit>& out, const car::Axle& a, const std::array<double, 2>& travel,
+                     std::size_t side) {
+    if (!a.linkage) return;
+    const linkage::Answer answer = (*a.linkage)({travel[0], travel[1]});
+    const linkage::End& end = a.linkage->ends()[side];
+    const linkage::Travel to{travel[side], travel[1 - side]};
+    const int s = static_cast<int>(side);
+    const auto position = linkage::at(end, a.linkage->branch(side), to);
+    if (!position)
+        out.push_back({"link over centre", 0});
+    else if (position->off_square > linkage::stop_off_square)
+        out.push_back({"link " + units::fixed(position->off_square / units::deg, 0) + "° off square", 0});
+    if (std::abs(answer.bound[s]) > 0) out.push_back({"link joint bound", 0});
+    for (const double far : {-0.5, 0.5})
+        if (const auto over = linkage::over_centre(end, linkage::Mode::Roll, far))
+            if (position)
+                out.push_back({far < 0 ? "link over centre, drooping" : "link over centre, bumping",
+                               far < 0 ? travel[side] - *over : *over - travel[side]});
+}
+} // namespace
+
+std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job* other) {
+    std::vector<FlexState> out{{"as it is", job.vehicle, setup}};
+    const auto with = [&](const std::string& name, auto&& change) {
+        FlexState s{name, job.vehicle, setup};
+        change(s);
+        out.push_back(std::move(s));
+    };
+    const bool front = acts(setup.front), rear = acts(setup.rear);
+    if (front) with("front off", [](FlexState& s) { s.setup.front.connected = false; });
+    if (rear) with("rear off", [](FlexState& s) { s.setup.rear.connected = false; });
+    if (front && rear) with("both off", [](FlexState& s) { s.setup.front.connected = s.setup.rear.connected = false; });
+    with("dampers 50 mm longer", [](FlexState& s) {
+        for (AxleData* a : {&s.vehicle.front, &s.vehicle.rear}) {
+            a->droop_gap.value += 0.05;
+            a->travel.strap.value = 0;
+        }
+    });
+    if (front)
+        if (const auto soft = with_rate(setup.front, 0.4))
+            with("soft front bar, × 0.4", [&](FlexState& s) { s.setup.front = *soft; });
+    for (const Assembly& bar : job.shelf)
+        for (const bool at_front : {true, false}) {
+            FlexState s{bar.bar.name + ", " + word(at_front), job.vehicle, setup};
+            Assembly& at = assembly_of(s.setup, at_front);
+            at = bar;
+            at.fitted = at.connected = true;
+            try {
+                car_with(s.vehicle, s.setup);
+                out.push_back(std::move(s));
+            } catch (const BadInput&) { // does not go on that axle
+            }
+        }
+    if (other)
+        out.push_back({other->vehicle.name.empty() ? other->name : other->vehicle.name, other->vehicle, other->fitted});
+    return out;
+}
+
+std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const car::State& at,
+                              const car::Situation& ground) {
+    std::array<Corner, 4> out;
+    for (std::size_t w = 0; w < 4; ++w) {
+        const bool front = w < 2;
+        const std::size_t side = w % 2, first = front ? 0 : 2;
+        const car::Axle& a = front ? car.front : car.rear;
+        const AxleData& data = axle_of(of.vehicle, front);
+        const car::Wheel& wheel = at.wheels[w];
+        Corner& c = out[w];
+        // Of a solid axle the wheel goes further than its spring, in roll by track over spring base.
+        const double lever = a.kind == AxleKind::Solid ? a.track / a.spring_base : 1;
+        const double left_up = wheel.room_bump * lever, left_down = wheel.room_droop * lever;
+        c = {wheel.load,
+             wheel.gap,
+             wheel.travel,
+             wheel.travel + left_up,
+             left_down - wheel.travel,
+             ground.wheel_height[w] + wheel.gap,
+             {}};
+        const bool strapped = data.travel.strap.value > 0 && data.travel.strap.value < data.droop_gap.value;
+        c.limits = {{"bump stop", left_up}, {strapped ? "strap" : "damper out", left_down}};
+        if (data.travel.hose.value > 0) c.limits.push_back({"brake hose taut", data.travel.hose.value + wheel.travel});
+        if (data.travel.body.value > 0) c.limits.push_back({"tyre on body", data.travel.body.value - wheel.travel});
+        add_link_limits(c.limits, a, {at.wheels[first].travel, at.wheels[first + 1].travel}, side);
+        std::stable_sort(c.limits.begin(), c.limits.end(),
+                         [](const CornerLimit& x, const CornerLimit& y) { return x.left < y.left; });
+    }
+    return out;
+}
+
+double FlexResult::lowest() const {
+    double out = corner[0].load;
+    for (const Corner& c : corner) out = std::min(out, c.load);
+    return out;
+}
+
+FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
+    FlexResult out{state, car_with(state.vehicle, state.setup), {}, {}, {}};
+    out.ascent = flex::climb(out.car, protocol);
+    out.corner = corners(state, out.car, out.ascent.state, flex::situation(protocol, out.ascent.height));
+    // On a slope the side that is asked; else the worse.
+    const bool slope = protocol.kind == flex::Kind::Slope;
+    auto tips = flex::tipping_slope(out.car, !slope || protocol.wheel % 2 == 0);
+    if (!slope)
+        if (const auto other = flex::tipping_slope(out.car, false); other && (!tips || *other < *tips)) tips = other;
+    out.road = {car::roll_and_share(out.car).first, tips,
+                balance::drive(to_model(state.vehicle, out.car), {balance::Manoeuvre::LaneChange, 20, 4}).roll_peak};
+    return out;
+}
+
+std::vector<FlexResult> flex_all(const std::vector<FlexState>& states, const flex::Protocol& protocol,
+                                 const std::function<bool()>& cancelled) {
+    std::vector<FlexResult> out;
+    for (const FlexState& s : states) {
+        if (cancelled && cancelled()) break;
+        try {
+            out.push_back(flex_of(s, protocol));
+        } catch (const BadInput&) { // the window says at the field what is wrong
+        }
+    }
+    return out;
+}
+
+std::vector<std::size_t> ranked(const std::vector<FlexResult>& all, double track) {
+    const auto travel = [](const FlexResult& r) { return r.ascent.front_travel + r.ascent.rear_travel; };
+    double most = 1e-9, least = 1e9;
+    for (const FlexResult& r : all) {
+        most = std::max(most, travel(r));
+        least = std::min(least, r.road.roll_gradient);
+    }
+    const auto score = [&](std::size_t i) {
+        const double exact = track * travel(all[i]) / most + (1 - track) * least / all[i].road.roll_gradient;
+        return std::round(exact * 1e3); // what is as good stays in order: as it is, first
+    };
+    std::vector<std::size_t> out(all.size());
+    std::iota(out.begin(), out.end(), 0);
+    std::stable_sort(out.begin(), out.end(), [&](std::size_t a, std::size_t b) { return score(a) > score(b); });
+    return out;
+}
+
+} // namespace dervish::study

@@ -1,0 +1,61 @@
+#pragma once
+#include "core/study/balance.h"
+
+/// The car on ramps in every state of its bars: what each wheel does, what stops it, and what the road pays.
+namespace dervish::study {
+using namespace model;
+
+/// A car to set beside others on the same ramps.
+struct FlexState {
+    std::string name; ///< "front off"
+    Vehicle vehicle;
+    Setup setup;
+};
+/// First the setup as it is, then its bars off one by one and both (where there are any), what could be bought: dampers
+/// 50 mm longer, a front bar of 0.4 times the rate, each bar of the shelf where it fits; last another job's Fitted.
+std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job* other = nullptr);
+
+/// What ends a wheel's travel: how much travel is left to it, m; 0 or less: it is reached.
+struct CornerLimit {
+    std::string what;
+    double left;
+};
+
+struct Corner {
+    double load, gap;                ///< N; under the tyre, m
+    double travel;                   ///< bump positive, m
+    double bump, droop;              ///< from ride height to its stops, m of wheel travel
+    double height;                   ///< of the tyre's lowest point above level ground, m
+    std::vector<CornerLimit> limits; ///< nearest first; never empty
+    const CornerLimit& first() const { return limits[0]; }
+};
+/// Every wheel at a state of the car. On a solid axle stops at the springs are told as travel of the wheel.
+std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const car::State& at,
+                              const car::Situation& ground);
+
+/// What the road pays for a state.
+struct RoadCost {
+    double roll_gradient;       ///< rad per m/s²
+    std::optional<double> tips; ///< side slope at which it tips, rad
+    double lane_lean;           ///< most lean in a lane change of 4 m/s² at 20 m/s, rad
+};
+
+struct FlexResult {
+    FlexState of;
+    car::Car car;
+    flex::Ascent ascent;
+    std::array<Corner, 4> corner;
+    RoadCost road;
+    double lowest() const; ///< load, N
+};
+/// Throws BadInput as assess().
+FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol);
+/// All of them; a state that cannot be computed is left out.
+std::vector<FlexResult> flex_all(const std::vector<FlexState>& states, const flex::Protocol& protocol,
+                                 const std::function<bool()>& cancelled = {});
+
+/// Best first: `track` (0 to 1) weighs the whole articulation over the best one's, the rest how little it leans over
+/// the least. Indices into `all`.
+std::vector<std::size_t> ranked(const std::vector<FlexResult>& all, double track);
+
+} // namespace dervish::study

@@ -1,0 +1,24 @@
+#pragma once
+#include "core/study/balance.h"
+
+/// Straight off the line on a driven solid axle: the propshaft leans it, and a preloaded bar can lean it back.
+namespace dervish::study {
+using namespace model;
+
+struct Launch {
+    bool front;                 ///< the driven solid axle
+    double torque;              ///< of the propshaft on it, N·m, pressing its right wheel down where positive
+    std::array<double, 4> load; ///< N
+    double estimate;            ///< of what each of its wheels gains or loses: T K_other/(K_f + K_r)/t, N
+    double lean;                ///< of the body, rad
+    double preload;             ///< moment of the bar that takes out what the torque does, N·m: the torque itself
+    /// The right link longer than the left one by this takes out what the torque adds, m, and nothing of what stands
+    /// unlike without it; nothing without such a bar or within 60 mm.
+    std::optional<double> longer;
+};
+
+/// At the vehicle's launch acceleration: torque = driving force × wheel radius / final drive, longitudinal transfer
+/// inside the equilibrium. Nothing where no driven axle is solid.
+std::optional<Launch> launch(const Vehicle& vehicle, const Setup& setup);
+
+} // namespace dervish::study

@@ -1,0 +1,206 @@
+#include "core/study/means.h"
+
+#include "core/model/tyres.h"
+#include "core/num/root.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+
+namespace dervish::study {
+using balance::Ground;
+
+const SchoolWords& words_of(School school) {
+    static constexpr double per_g = units::deg / units::g;
+    static constexpr SchoolWords all[] = {
+        {"limit: front beyond rear",
+         "uses the tyre itself, steady; 0: both ends at once, above: the rear gives up first", units::Quantity::Share,
+         0},
+        {"understeer at 0.3 g", "how it steers on the road, far from the limit; 1 to 3 is usual",
+         units::Quantity::RollGradient, 2 * per_g},
+        {"front share over front mass", "a few points above 0 understeers; leaves the tyres out",
+         units::Quantity::Share, 0.03},
+        {"one-wheel ride, rear over front", "5 to 20 % above settles pitch after a bump; says nothing of grip",
+         units::Quantity::Share, 0.1}};
+    return all[static_cast<int>(school)];
+}
+
+std::optional<double> reading(School school, const balance::Model& m) {
+    switch (school) {
+    case School::Limit:
+        return balance_of(balance::outright_limit(m));
+    case School::Understeer: {
+        const auto u = balance::understeer(m);
+        return u ? std::optional(u->whole) : std::nullopt;
+    }
+    case School::Share: {
+        const car::Loaded l = car::loaded(m.car);
+        const double front = l.share[0] + m.car.front.unsprung_mass, rear = l.share[1] + m.car.rear.unsprung_mass;
+        return car::roll_and_share(m.car).second - front / (front + rear);
+    }
+    case School::Ride: {
+        const car::Loaded l = car::loaded(m.car);
+        return balance::bump(m.car.rear, l.share[1], m.roll_inertia).one_wheel /
+                   balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel -
+               1;
+    }
+    }
+    return {};
+}
+
+namespace {
+/// A car that can be changed by one number, and how that number reads.
+struct Lever {
+    std::string what, path;
+    double from, low, high;
+    std::function<void(Vehicle&, car::Car&, double)> set;
+    std::function<std::string(double)> told;
+};
+
+std::string factor_text(double f) { return "× " + units::fixed(f, 2); }
+
+std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& rules, units::System system) {
+    std::vector<Lever> out;
+    const auto scale = [](const char* what, const char* path, auto apply) {
+        return Lever{what, path, 1, 0, 6, apply, factor_text};
+    };
+    for (const bool front : {true, false}) {
+        if (!(front ? rules.front_bar : rules.rear_bar)) continue;
+        const car::Axle& now = front ? car.front : car.rear;
+        if (now.linkage || !now.bar.isZero())
+            out.push_back(
+                scale(front ? "front bar" : "rear bar",
+                      front ? "trial/front/bar/outer_diameter" : "trial/rear/bar/outer_diameter",
+                      [front](Vehicle&, car::Car& c, double f) { c = with_bars(c, front ? f : 1, front ? 1 : f); }));
+        else // none acts: a factor of nothing is nothing, so by what a new one has on the car
+            out.push_back({front ? "a front bar" : "a rear bar", front ? "trial/front/bar" : "trial/rear/bar", 0, 0,
+                           3000 / units::deg,
+                           [front](Vehicle&, car::Car& c, double k) {
+                               car::Axle& a = front ? c.front : c.rear;
+                               a.bar_base = a.track;
+                               a.bar << 1, -1, -1, 1; // K t² = roll stiffness
+                               a.bar *= k / (a.track * a.track);
+                           },
+                           [system](double k) { return units::text(k, units::Quantity::TorsionalRate, system); }});
+    }
+    const auto at = [](bool front, const char* field) {
+        return std::string(front ? "vehicle/front/" : "vehicle/rear/") + field;
+    };
+    if (rules.springs)
+        for (const bool front : {true, false})
+            out.push_back({front ? "front springs" : "rear springs", at(front, "spring_rate"), 1, 0.5, 2.5,
+                           [front](Vehicle&, car::Car& c, double f) { (front ? c.front : c.rear).spring_rate *= f; },
+                           factor_text});
+    if (rules.tyres)
+        for (const bool front : {true, false}) {
+            const AxleData& a = front ? v.front : v.rear;
+            out.push_back({front ? "front pressure" : "rear pressure", at(front, "grip/pressure"),
+                           a.grip.pressure.value, 0.7, 1.5,
+                           [front](Vehicle& t, car::Car& c, double p) {
+                               double& now = (front ? t.front : t.rear).grip.pressure.value;
+                               const double left = (1 + (front ? t.front : t.rear).grip.left_pressure.value) / 2;
+                               (front ? c.front : c.rear).tyre_rate *=
+                                   balance::rate_at_pressure(p * left) / balance::rate_at_pressure(now * left);
+                               now = p;
+                           },
+                           [](double p) { return units::fixed(100 * p, 0) + " %"; }});
+            if (a.kind == AxleKind::Independent)
+                out.push_back(
+                    {front ? "front camber" : "rear camber", at(front, "grip/camber"), a.grip.camber.value,
+                     -6 * units::deg, 3 * units::deg,
+                     [front](Vehicle& t, car::Car&, double c) { (front ? t.front : t.rear).grip.camber.value = c; },
+                     [](double c) { return units::fixed(c / units::deg, 1) + "°"; }});
+        }
+    if (rules.loads)
+        for (std::size_t i = 0, aboard = 0; i < v.loads.size(); ++i) {
+            if (!v.loads[i].aboard) continue;
+            if (v.loads[i].mass.value > 0)
+                out.push_back({v.loads[i].name + ", further back",
+                               "vehicle/loads/" + std::to_string(i) + "/behind_front_axle", 0, -1.5, 1.5,
+                               [aboard](Vehicle&, car::Car& c, double by) { c.loads[aboard].x -= by; },
+                               [system](double by) { return units::text(by, units::Quantity::Length, system, 0); }});
+            ++aboard;
+        }
+    return out;
+}
+
+struct Costs {
+    double roll, one_wheel[2], limit, wet, first_lift, articulation, link;
+};
+
+/// The largest force in a link of either bar in a bend of 0.5 g, N.
+double link_force(const car::Car& car) {
+    const car::State s = car::settle(car, {.lateral_acceleration = 0.5 * units::g});
+    double out = 0;
+    for (const std::size_t first : {0u, 2u})
+        if (const auto& law = (first == 0 ? car.front : car.rear).linkage)
+            out =
+                std::max(out, (*law)({s.wheels[first].travel, s.wheels[first + 1].travel}).link.cwiseAbs().maxCoeff());
+    return out;
+}
+
+Costs costs_of(const Vehicle& v, const car::Car& car) {
+    const balance::Model m = to_model(v, car);
+    const car::Loaded l = car::loaded(m.car);
+    const car::Handling h = car::handling(m.car);
+    return {h.roll_gradient,
+            {balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel_rate,
+             balance::bump(m.car.rear, l.share[1], m.roll_inertia).one_wheel_rate},
+            balance::outright_limit(m).lateral,
+            balance::outright_limit(to_model(v, car, Ground::Wet)).lateral,
+            std::isfinite(h.first_lift) ? h.first_lift : 0,
+            flex::climb(m.car, {}).height,
+            link_force(m.car)};
+}
+} // namespace
+
+std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Ground ground, School school,
+                                double wanted, const Rules& rules, units::System system) {
+    std::vector<Means> out;
+    const Costs now = costs_of(vehicle, car);
+    for (const Lever& lever : levers(vehicle, car, rules, system)) {
+        const auto changed = [&](double x) {
+            std::pair<Vehicle, car::Car> to{vehicle, car};
+            lever.set(to.first, to.second, x);
+            return to;
+        };
+        const auto off = [&](double x) {
+            const auto [v, c] = changed(x);
+            const auto value = reading(school, to_model(v, c, ground));
+            return value ? *value - wanted : std::nan("");
+        };
+        Means m{lever.what, "", lever.path, lever.from, false, 0, 0, 0, 0, 0, 0, 0};
+        const double here = off(lever.from), at_low = off(lever.low), at_high = off(lever.high);
+        const bool up = std::isfinite(at_high) && (here > 0) != (at_high > 0),
+                   down = std::isfinite(at_low) && (here > 0) != (at_low > 0);
+        if (!std::isfinite(here)) {
+            m.to = "the car has no such reading here";
+        } else if (std::abs(here) < 1e-4 * (school == School::Understeer ? 0.01 : 1)) {
+            m.to = "as it is";
+        } else if (!up && !down) {
+            m.to = "not within " + lever.told(lever.low) + " to " + lever.told(lever.high);
+        } else {
+            const double end = up ? lever.high : lever.low;
+            const double x =
+                root_between(off, lever.from, end, here, up ? at_high : at_low, 1e-4 * (lever.high - lever.low));
+            m.to = lever.told(x);
+            m.value = x;
+            m.found = true;
+            const auto [v, c] = changed(x);
+            const Costs then = costs_of(v, c);
+            m.roll = then.roll - now.roll;
+            for (std::size_t e = 0; e < 2; ++e)
+                if (const double by = then.one_wheel[e] - now.one_wheel[e]; std::abs(by) > std::abs(m.one_wheel))
+                    m.one_wheel = by;
+            m.limit = then.limit - now.limit;
+            m.wet = then.wet - now.wet;
+            m.first_lift = then.first_lift > 0 && now.first_lift > 0 ? then.first_lift - now.first_lift : 0;
+            m.articulation = then.articulation - now.articulation;
+            m.link = then.link - now.link;
+        }
+        out.push_back(std::move(m));
+    }
+    return out;
+}
+
+} // namespace dervish::study
