@@ -51,7 +51,7 @@ BENCHMARK(nonlinear_sweep)->Unit(benchmark::kMillisecond);
 
 /// The ladder of four eyes a side.
 void eye_ladder(benchmark::State& state) {
-    job::Assembly a = demo().fitted.front;
+    job::AxleSetup a = demo().fitted.front;
     a.bar.eyes.resize(4, a.bar.eyes.back());
     for (std::size_t i = 1; i < 4; ++i) a.bar.eyes[i].arm_length.value = a.bar.eyes[i - 1].arm_length.value - 0.02;
     for (auto _ : state) benchmark::DoNotOptimize(study::eye_ladder(a));
@@ -60,14 +60,16 @@ BENCHMARK(eye_ladder)->Unit(benchmark::kMillisecond);
 
 /// The demo's handling curve of 40 points with its limit.
 void handling_curve(benchmark::State& state) {
-    const balance::Model m = model::to_model(demo().vehicle, model::car_with(demo().vehicle, demo().trial));
+    const balance::Model m =
+        model::to_model(demo().vehicle, demo().trial, model::car_with(demo().vehicle, demo().trial));
     for (auto _ : state) benchmark::DoNotOptimize(balance::handling_curve(m, 40));
 }
 BENCHMARK(handling_curve)->Unit(benchmark::kMillisecond);
 
 /// A double lane change at 0.4 g.
 void double_lane_change(benchmark::State& state) {
-    const balance::Model m = model::to_model(demo().vehicle, model::car_with(demo().vehicle, demo().trial));
+    const balance::Model m =
+        model::to_model(demo().vehicle, demo().trial, model::car_with(demo().vehicle, demo().trial));
     for (auto _ : state)
         benchmark::DoNotOptimize(balance::drive(m, {balance::Manoeuvre::DoubleLaneChange, 20, 0.4 * units::g}));
 }
@@ -91,7 +93,7 @@ BENCHMARK(rigid_sweep)->Unit(benchmark::kMicrosecond);
 
 /// The bar's force at the wheels, once.
 void force_law(benchmark::State& state) {
-    const job::Assembly& a = demo().fitted.front;
+    const job::AxleSetup& a = demo().fitted.front;
     const linkage::Law law = model::to_law(a, demo().vehicle.front, model::solve(a));
     double s = 0;
     for (auto _ : state) {
@@ -103,7 +105,7 @@ BENCHMARK(force_law)->Unit(benchmark::kNanosecond);
 
 /// The ends and the law of one bar, from the job.
 void law_built(benchmark::State& state) {
-    const job::Assembly& a = demo().fitted.front;
+    const job::AxleSetup& a = demo().fitted.front;
     const bar::Solution solution = model::solve(a);
     for (auto _ : state) benchmark::DoNotOptimize(model::to_law(a, demo().vehicle.front, solution));
 }

@@ -1,4 +1,5 @@
 #include "app/document.h"
+#include "core/edit/parts.h"
 #include "core/model/check.h"
 #include "core/model/tyres.h"
 
@@ -116,7 +117,9 @@ void Document::set_look(Look look) {
 void Document::edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change) {
     auto next = std::make_shared<job::Job>(*job_);
     change(*next);
+    edit::keep_parts(*job_, *next);
     take_up_drafts(*next);
+    edit::keep_parts(*job_, *next);
     if (*next == *job_) return;
     undo_.push(new JobCommand(*this, what, merge, std::move(next)));
 }
@@ -141,6 +144,10 @@ void Document::type(const QString& path, const QString& text) {
                 take(*field->value, as_shown ? job::Typed{field->value->value, {}} : typed, field->spec, measuring_,
                      before ? &*before : &std::as_const(*field->value));
             next.drafts.erase(at);
+            // One part whose number was set aside as it was opened waits on Fitted too: it is mended once.
+            const std::string on_fitted = at.starts_with("trial/") ? "fitted" + at.substr(5) : std::string();
+            if (next.drafts.erase(on_fitted) > 0)
+                if (const auto twin = job::field(next, on_fitted)) *twin->value = *field->value;
             model::check(next);
             job = next;
         } catch (const BadInput&) {
@@ -251,7 +258,7 @@ void Document::compute() {
     const auto assessed = [job = job_](const job::Setup& setup, const balance::Limit* before) -> Fresh {
         try {
             auto result = std::make_unique<study::Assessment>(study::assess(job->vehicle, setup));
-            const balance::Model model = model::to_model(job->vehicle, result->car);
+            const balance::Model model = model::to_model(job->vehicle, setup, result->car);
             auto limit = std::make_unique<balance::Limit>(balance::outright_limit(model, before));
             return {std::move(result), std::move(limit), {}};
         } catch (const BadInput& e) {
@@ -279,7 +286,7 @@ void Document::compute() {
         take(assessed(job_->trial, trial_limit_.get()), trial_, trial_limit_, trial_of_);
     if (fitted.valid()) take(fitted.get(), fitted_, fitted_limit_, fitted_of_);
     if (!standard_of_ || !(standard_of_->standard == job_->standard) || !(standard_of_->vehicle == job_->vehicle)) {
-        const auto figures = [&](const job::Assembly& a,
+        const auto figures = [&](const job::AxleSetup& a,
                                  const job::AxleData& axle) -> std::optional<study::BarFigures> {
             try {
                 return study::bar_figures(a, axle);
@@ -327,7 +334,7 @@ void Document::start_draws() {
             const study::Outcomes nominal = once(job->vehicle, setup, 1);
             return sure::with_draws(
                 of, nominal,
-                sure::draw(job->vehicle, setup, outcomes, sure::draws_for_sides, 1, [&](int) { return !cancelled(); }));
+                sure::draw(job->vehicle, setup, outcomes, sure::draws_for_sides, sure::draws_seed, [&](int) { return !cancelled(); }));
         };
         const sure::Bands figures = drawn(bands, sure::TallyOutcomes()),
                           limits = drawn(limit_bands, sure::LimitOutcomes(balance::Ground::Dry));

@@ -44,7 +44,7 @@ Json manoeuvre(const balance::Run& run) {
 Json balance(const job::Job& job, const std::string& name, balance::Ground ground) {
     const job::Setup& setup = job::setup_named(job, name);
     const car::Car car = model::car_with(job.vehicle, setup);
-    const study::BalanceFigures f = study::balance_figures(job.vehicle, car, ground);
+    const study::BalanceFigures f = study::balance_figures(job.vehicle, setup, car, ground);
     Json phases, curve = Json::array(), runs, grid, means = Json::array();
     for (std::size_t i = 0; i < 4; ++i) phases[balance::name_of(balance::all_phases[i])] = limit(f.phase[i]);
     for (const balance::Corner& c : f.curve.points)
@@ -89,7 +89,7 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
         grid[balance::name_of(balance::all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
                                                            {"as now", limit(conditions.rows[i][1])},
                                                            {"all aboard", limit(conditions.rows[i][2])}};
-    for (const study::Means& m : study::same_balance(job.vehicle, car, ground, study::School::Limit, 0))
+    for (const study::Means& m : study::same_balance(job.vehicle, setup, car, ground, study::School::Limit, 0))
         if (!m.found)
             means.push_back({{"what", m.what}, {"to", m.to}, {"found", false}});
         else

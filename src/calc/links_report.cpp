@@ -69,7 +69,7 @@ Json plan(const study::LinkPlan& p) {
 Json links(const job::Job& job, const std::string& name, const std::string& axle) {
     const job::Setup& setup = job::setup_named(job, name);
     const bool front = axle == "front";
-    const job::Assembly& a = front ? setup.front : setup.rear;
+    const job::AxleSetup& a = front ? setup.front : setup.rear;
     const job::AxleData& on = front ? job.vehicle.front : job.vehicle.rear;
     Json out = {{"setup", setup.name}, {"axle", axle}, {"links", nullptr}};
     const auto sides = study::link_sides(a, on);
@@ -108,7 +108,7 @@ Json links(const job::Job& job, const std::string& name, const std::string& axle
     }
     Json steps = Json::array();
     for (const say::Step step : say::all_steps) {
-        const say::StepFound f = say::look_at(step, a, on, units::System::Metric);
+        const say::StepFound f = say::look_at(step, a, job::checks_of(job, a), on, units::System::Metric);
         static constexpr const char* states[] = {"to do", "good", "attend"};
         steps.push_back(
             {{"step", f.title}, {"state", states[static_cast<int>(f.state)]}, {"found", f.found}, {"next", f.next}});

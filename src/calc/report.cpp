@@ -47,7 +47,7 @@ Json tally(const job::Job& job, const std::string& name) {
 }
 
 namespace {
-Json travel(const job::Assembly& a, const job::AxleData& axle, const study::BarFigures& f) {
+Json travel(const job::AxleSetup& a, const job::AxleData& axle, const study::BarFigures& f) {
     const study::TravelCurve curve = study::travel_curve(a, axle, 80 * mm);
     const study::Hysteresis loop = study::hysteresis(curve, a, f);
     Json out = {{"points", Json::array()}};
@@ -82,7 +82,7 @@ Json choices(const job::Assembly& a) {
 Json bar(const job::Job& job, const std::string& name, const std::string& axle) {
     const job::Setup& setup = job::setup_named(job, name);
     const bool front = axle == "front";
-    const job::Assembly& assembly = front ? setup.front : setup.rear;
+    const job::AxleSetup& assembly = front ? setup.front : setup.rear;
     const job::AxleData& on = front ? job.vehicle.front : job.vehicle.rear;
     const auto f = study::bar_figures(assembly, on);
     if (!f) return {{"setup", setup.name}, {"axle", axle}, {"bar", nullptr}};

@@ -1,5 +1,6 @@
 #include "store/job_file.h"
 
+#include "core/edit/parts.h"
 #include "core/job/fields.h"
 #include "store/json_job.h"
 #include "store/parse.h"
@@ -14,6 +15,7 @@ constexpr const char* member = "job.json";
 /// Values a field does not accept become its draft, so that the window can show and mend them.
 std::vector<BadInput> set_aside(job::Job& job) {
     std::vector<BadInput> out;
+    const job::Job before = job;
     for (job::FieldRef& f : job::fields(job)) {
         job::Measured& m = *f.value;
         try {
@@ -26,6 +28,7 @@ std::vector<BadInput> set_aside(job::Job& job) {
             m.sigma = units::as_filed(job::usual_sigma(f.spec, m.source, m.value), f.spec.quantity);
         }
     }
+    edit::keep_parts(before, job);
     return out;
 }
 } // namespace

@@ -1,8 +1,10 @@
 #include "store/json_job.h"
 
 #include "core/job/describe.h"
+#include "core/job/parts.h"
 #include "store/migrations.h"
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 #include <utility>
@@ -14,12 +16,20 @@ using job::Measured;
 using units::Quantity;
 
 constexpr std::size_t most_entries = 2000; ///< of a list
+constexpr std::array<const char*, 7> part_kinds{"bar", "mounts", "links", "springs", "dampers", "tyres", "brace"};
 constexpr std::array<const char*, 3> sources{"measured", "quoted", "assumed"};
 
 double written(double si, Quantity quantity) { return units::rounded(si / units::filed(quantity).factor); }
 
+/// What stands once in a file and is referred to: parts by kind and id, cars as they were.
+struct Shared {
+    Json parts = Json::object(), snapshots = Json::array();
+};
+
 struct Writer {
     Json& out;
+    Shared& shared;
+    bool whole = false; ///< parts where they stand: of a snapshot
 
     template <class F> void alternative(bool, F&& fields) { fields(); } // written like all else
 
@@ -63,23 +73,62 @@ struct Writer {
     }
     template <class T> void group(const char* key, const char*, const T& part) {
         out[key] = Json::object();
-        Writer inner{out[key]};
+        Writer inner{out[key], shared, whole};
         job::describe(inner, part);
+    }
+    template <class T> void part(const char* key, const char* label, const T& part) {
+        if (whole) return group(key, label, part);
+        out[key] = shared_id(key, part);
+    }
+    /// The id under which the part stands among those of its kind. One that is there with other figures, which no edit
+    /// leaves behind, gets an id beside it: nothing is lost.
+    template <class T> std::string shared_id(const char* kind, const T& part) {
+        Json json = Json::object();
+        Writer inner{json, shared, whole};
+        job::describe(inner, part);
+        Json& all = shared.parts[kind];
+        const std::string own = part.id.empty() ? kind : part.id;
+        json.erase("id");
+        std::string id = own;
+        for (int n = 2; all.contains(id) && all[id] != json; ++n) id = own + "-" + std::to_string(n);
+        all[id] = std::move(json);
+        return id;
+    }
+    void snapshot(const char* key, const job::Snapshot& car) {
+        Json json = Json::object();
+        Writer inner{json, shared, true};
+        job::describe(inner, car);
+        std::size_t at = 0;
+        while (at < shared.snapshots.size() && shared.snapshots[at] != json) ++at;
+        if (at == shared.snapshots.size()) shared.snapshots.push_back(std::move(json));
+        out[key] = at;
+    }
+    void optional_snapshot(const char* key, const std::optional<job::Snapshot>& car) {
+        if (car) snapshot(key, *car);
     }
     template <class T> void list(const char* key, const char*, const std::vector<T>& parts) {
         Json& at = out[key] = Json::array();
         for (const T& part : parts) {
             at.push_back(Json::object());
-            Writer inner{at.back()};
+            Writer inner{at.back(), shared, whole};
             job::describe(inner, part);
         }
     }
 };
 
+/// Where a reader finds what stands once, and which parts a setup took from it.
+struct Sources {
+    const Json &parts, &snapshots;
+    std::set<std::pair<std::string, std::string>> taken{};
+};
+
 struct Reader {
     const Json& in;
     std::string path;
+    Sources& shared;
+    bool whole = false; ///< parts where they stand: of a snapshot
     std::set<std::string> known{};
+    bool is_part = false; ///< one that stands among the parts
     bool unasked = false; ///< what may be missing: older versions, and hands, leave it out
 
     template <class F> void alternative(bool asked, F&& fields) {
@@ -132,7 +181,7 @@ struct Reader {
         if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_object()) wrong(key, at, "give an object with value, sigma and source");
-        Reader inner{at, below(key)};
+        Reader inner{at, below(key), shared, whole};
         const Json& value = inner.need("value");
         if (spec.word && value == spec.word)
             m.value = spec.word_value;
@@ -146,6 +195,7 @@ struct Reader {
         inner.nothing_else();
     }
     void text(const char* key, const char*, std::string& value) {
+        if (is_part && !whole && std::string_view(key) == "id") return; // it stands as the part's key
         const Json& at = need(key);
         if (!at.is_string()) wrong(key, at, "give a text");
         value = at.get<std::string>();
@@ -157,23 +207,23 @@ struct Reader {
     }
     void index(const char* key, const char*, int& value) {
         const Json& at = need(key);
-        if (!at.is_number_integer() || at < -1 || at > 99) wrong(key, at, "give a whole number from -1 to 99");
+        if (!at.is_number_integer() || at < -1 || at > 99) wrong(key, at, "give a full number from -1 to 99");
         value = at.get<int>();
     }
     void length(const char* key, double& value) { plain(key, value, Quantity::Length); }
     void mass(const char* key, double& value) { plain(key, value, Quantity::Mass); }
     void distance(const char* key, double& value) { plain(key, value, Quantity::Distance); }
     void plain(const char* key, double& value, Quantity quantity) {
-        const std::string whole = units::filed_key(key, quantity);
-        value = plain_number(whole, need(whole), quantity);
+        const std::string full = units::filed_key(key, quantity);
+        value = plain_number(full, need(full), quantity);
     }
     void number(const char* key, double& value) { plain(key, value, Quantity::Number); }
     void optional_length(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Length); }
     void optional_angle(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Angle); }
     void maybe(const char* key, std::optional<double>& value, Quantity quantity) {
-        const std::string whole = units::filed_key(key, quantity);
-        const Json* at = find(whole);
-        value = at ? std::optional(plain_number(whole, *at, quantity)) : std::nullopt;
+        const std::string full = units::filed_key(key, quantity);
+        const Json* at = find(full);
+        value = at ? std::optional(plain_number(full, *at, quantity)) : std::nullopt;
     }
     template <class E> void choice(const char* key, const char*, E& value, std::initializer_list<const char*> names) {
         if (left_out(key)) return;
@@ -201,7 +251,7 @@ struct Reader {
             wrong(key, at, "give an object of at most 2000 texts that wait");
         for (const auto& [field, one] : at.items()) {
             if (!one.is_object()) wrong(std::string(key) + "/" + field, one, "give an object with text and units");
-            Reader inner{one, below(key) + "/" + field};
+            Reader inner{one, below(key) + "/" + field, shared, whole};
             job::Draft& draft = values[field];
             inner.text("text", "", draft.text);
             inner.choice("units", "", draft.units, {unit_systems[0], unit_systems[1], unit_systems[2]});
@@ -212,9 +262,42 @@ struct Reader {
         if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_object()) wrong(key, at, "give an object");
-        Reader inner{at, below(key)};
+        Reader inner{at, below(key), shared, whole};
         job::describe(inner, part);
         inner.nothing_else();
+    }
+    template <class T> void part(const char* key, const char* label, T& part) {
+        if (whole) return group(key, label, part);
+        if (left_out(key)) return;
+        const Json& id = need(key);
+        const auto kind = shared.parts.find(key);
+        if (!id.is_string() || kind == shared.parts.end() || !kind->contains(id.get<std::string>()))
+            wrong(key, id, std::string("give the id of one of parts/") + key);
+        shared_part(key, id, part);
+        shared.taken.insert({key, id});
+    }
+    template <class T> void shared_part(const std::string& kind, const std::string& id, T& part) {
+        const Json& at = shared.parts.at(kind).at(id);
+        const std::string where = "parts/" + kind + "/" + id;
+        if (!at.is_object()) throw BadInput(where, "not a part", "give an object");
+        Reader inner{at, where, shared, whole};
+        inner.is_part = true;
+        job::describe(inner, part);
+        part.id = id;
+        inner.nothing_else();
+    }
+    void snapshot(const char* key, job::Snapshot& car) {
+        const Json& at = need(key);
+        if (!at.is_number_unsigned() || at >= shared.snapshots.size() ||
+            !shared.snapshots[at.get<std::size_t>()].is_object())
+            wrong(key, at, "give the place of one of the snapshots, from 0");
+        const std::size_t place = at;
+        Reader inner{shared.snapshots[place], "snapshots/" + std::to_string(place), shared, true};
+        job::describe(inner, car);
+        inner.nothing_else();
+    }
+    void optional_snapshot(const char* key, std::optional<job::Snapshot>& car) {
+        if (find(key)) snapshot(key, car.emplace());
     }
     template <class T> void list(const char* key, const char*, std::vector<T>& parts) {
         if (left_out(key)) return;
@@ -225,7 +308,7 @@ struct Reader {
         parts.clear();
         for (std::size_t i = 0; i < at.size(); ++i) {
             if (!at[i].is_object()) wrong(std::string(key) + "/" + std::to_string(i), at[i], "give an object");
-            Reader inner{at[i], below(key) + "/" + std::to_string(i)};
+            Reader inner{at[i], below(key) + "/" + std::to_string(i), shared, whole};
             job::describe(inner, parts.emplace_back());
             inner.nothing_else();
         }
@@ -237,14 +320,33 @@ struct Reader {
                                "take it out or correct its spelling");
     }
 };
+
+void check_shared(const Json& parts, const Json& snapshots) {
+    if (!parts.is_object()) throw BadInput("parts", "missing or no object", "a job has its parts here, by kind and id");
+    for (const auto& [kind, all] : parts.items()) {
+        if (std::find(part_kinds.begin(), part_kinds.end(), kind) == part_kinds.end())
+            throw BadInput("parts/" + kind, "no kind of part", "take it out or correct its spelling");
+        if (!all.is_object() || all.size() > most_entries)
+            throw BadInput("parts/" + kind, "not usable", "give an object of at most 2000 parts by their ids");
+    }
+    for (const char* kind : part_kinds)
+        if (!parts.contains(kind)) throw BadInput(std::string("parts/") + kind, "missing", "a job has this key here");
+    if (!snapshots.is_array() || snapshots.size() > most_entries)
+        throw BadInput("snapshots", "missing or no list", "give a list of at most 2000 cars as they were");
+}
 } // namespace
 
 Json to_json(const job::Job& job) {
     Json out;
     out["format"] = "dervish job";
     out["version"] = job_version;
-    Writer writer{out};
+    Shared shared;
+    for (const char* kind : part_kinds) shared.parts[kind] = Json::object();
+    Writer writer{out, shared};
     job::describe(writer, job);
+    job::each_spare(job.spares, [&](const char* kind, const auto& part) { writer.shared_id(kind, part); });
+    out["parts"] = std::move(shared.parts);
+    out["snapshots"] = std::move(shared.snapshots);
     return out;
 }
 
@@ -261,10 +363,27 @@ job::Job from_json(const Json& json) {
     migrate(current, version.get<int>());
     current.erase("format");
     current.erase("version");
+    const Json parts = current.value("parts", Json()), snapshots = current.value("snapshots", Json());
+    check_shared(parts, snapshots);
+    current.erase("parts");
+    current.erase("snapshots");
     job::Job out;
-    Reader reader{current, ""};
+    Sources shared{parts, snapshots};
+    Reader reader{current, "", shared};
     job::describe(reader, out);
     reader.nothing_else();
+    // What no setup took is spare.
+    const auto spare = [&]<class T>(const char* kind, std::vector<T>& spares) {
+        for (const auto& [id, part] : parts.at(kind).items())
+            if (!shared.taken.contains({kind, id})) reader.shared_part(kind, id, spares.emplace_back());
+    };
+    spare("bar", out.spares.bars);
+    spare("mounts", out.spares.mounts);
+    spare("links", out.spares.links);
+    spare("springs", out.spares.springs);
+    spare("dampers", out.spares.dampers);
+    spare("tyres", out.spares.tyres);
+    spare("brace", out.spares.braces);
     return out;
 }
 

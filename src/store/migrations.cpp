@@ -67,7 +67,7 @@ void from_version_2(Json& job) {
         }
         if (assembly.contains("links") && assembly["links"].is_object()) assembly["links"]["joints"] = "unsaid";
     });
-    job["standard"] = to_json(job::blank()).at("standard");
+    job["standard"] = blank_8().at("standard");
 }
 
 /// Version 3 knew pick-ups only as they followed from the bar, and nothing of the links' limits or set-up.
@@ -108,23 +108,21 @@ void from_version_3(Json& job) {
                                         {"kingpin_out_mm", unasked(0.0)},
                                         {"obstacles", Json::array()}};
     // What was never asked starts as the guess of a new job.
-    const Json blank = to_json(job::blank()).at("vehicle");
-    job["vehicle"]["handling"] = blank.at("handling");
+    job["vehicle"]["handling"] = blank_8().at("handling");
     for (const char* axle : {"front", "rear"})
         if (Json& vehicle = job["vehicle"]; vehicle.contains(axle) && vehicle[axle].is_object())
-            vehicle[axle]["grip"] = blank.at(axle).at("grip");
+            vehicle[axle]["grip"] = blank_8().at("grip");
 }
 
 /// Version 4 took both tyres and both sides of an axle as alike, and knew no end of travel but stops and dampers.
 void from_version_4(Json& job) {
-    const Json blank = to_json(job::blank()).at("vehicle");
     if (!job.contains("vehicle") || !job["vehicle"].is_object()) return;
     for (const char* axle : {"front", "rear"})
         if (Json& vehicle = job["vehicle"]; vehicle.contains(axle) && vehicle[axle].is_object()) {
-            vehicle[axle]["travel"] = blank.at(axle).at("travel");
+            vehicle[axle]["travel"] = blank_8().at("travel");
             if (vehicle[axle].contains("grip") && vehicle[axle]["grip"].is_object())
                 for (const char* key : {"left_grip", "left_pressure"})
-                    vehicle[axle]["grip"][key] = blank.at(axle).at("grip").at(key);
+                    vehicle[axle]["grip"][key] = blank_8().at("grip").at(key);
         }
 }
 
@@ -137,7 +135,7 @@ void from_version_5(Json& job) {
 /// Version 6 had tyres that grew with what the car carried, hardly minded camber or pressure, and a base of the bar on
 /// a solid axle beside the places of its links.
 void from_version_6(Json& job) {
-    const Json blank = to_json(job::blank()).at("vehicle").at("front").at("grip");
+    const Json& blank = blank_8().at("grip");
     if (!job.contains("vehicle") || !job["vehicle"].is_object()) return;
     for (const char* end : {"front", "rear"}) {
         if (!job["vehicle"].contains(end) || !job["vehicle"][end].is_object()) continue;
@@ -167,7 +165,7 @@ void from_version_6(Json& job) {
     }
     if (!job["vehicle"].contains("handling") || !job["vehicle"]["handling"].is_object()) return;
     Json& handling = job["vehicle"]["handling"];
-    const Json usual = to_json(job::blank()).at("vehicle").at("handling");
+    const Json& usual = blank_8().at("handling");
     for (const auto& [key, value] : usual.items())
         if (!handling.contains(key)) handling[key] = value;
     if (handling.contains("front_braking_percent") &&
@@ -180,9 +178,10 @@ void from_version_7(Json&) {}
 
 /// migrations[v] turns a job of version v + 1 into one of version v + 2. A new version adds one here and in
 /// docs/job-format.md.
-const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3, from_version_4,
-                                                         from_version_5, from_version_6, from_version_7};
-static_assert(job_version == 8, "add the migration from the version before");
+const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3,
+                                                         from_version_4, from_version_5, from_version_6,
+                                                         from_version_7, from_version_8};
+static_assert(job_version == 9, "add the migration from the version before");
 } // namespace
 
 void migrate(Json& job, int version) {

@@ -7,4 +7,11 @@ namespace dervish::store {
 /// What is not as that version had it is left for the reader to refuse.
 void migrate(Json& job, int version);
 
+/// One to each file from here on: a job of version 8 into one of version 9.
+void from_version_8(Json& job);
+
+/// What a new job of version 8 had: its standard, and of the car handling, grip and travel. Older versions begin what
+/// they never asked with it.
+const Json& blank_8();
+
 } // namespace dervish::store

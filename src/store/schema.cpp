@@ -1,4 +1,5 @@
 #include "core/job/describe.h"
+#include "core/job/parts.h"
 #include "store/json_job.h"
 
 #include <cmath>
@@ -57,7 +58,9 @@ struct SchemaWriter {
                                                         {"required", {"value", "sigma", "source"}},
                                                         {"additionalProperties", false}});
     }
-    void text(const char* key, const char*, const std::string&) { add(key, {{"type", "string"}}); }
+    void text(const char* key, const char*, const std::string&) {
+        add(key, {{"type", "string"}}, std::string_view(key) != "id"); // a shared part has it as its key
+    }
     void flag(const char* key, const char*, bool) { add(key, {{"type", "boolean"}}); }
     void index(const char* key, const char*, int) { add(key, {{"type", "integer"}, {"minimum", -1}, {"maximum", 99}}); }
     void length(const char* key, double) { add(units::filed_key(key, Quantity::Length), number()); }
@@ -98,6 +101,18 @@ struct SchemaWriter {
     template <class T> void group(const char* key, const char*, const T& part) {
         add(key, optional ? object(part) : reference<T>());
     }
+    /// By its id among the parts; in a snapshot whole.
+    template <class T> void part(const char* key, const char*, const T&) {
+        add(key, {{"anyOf", {{{"type", "string"}}, reference<T>()}}});
+    }
+    void snapshot(const char* key, const job::Snapshot&) {
+        reference<job::Snapshot>();
+        add(key, {{"type", "integer"}, {"minimum", 0}});
+    }
+    void optional_snapshot(const char* key, const std::optional<job::Snapshot>&) {
+        reference<job::Snapshot>();
+        add(key, {{"type", "integer"}, {"minimum", 0}}, false);
+    }
     template <class T> void list(const char* key, const char*, const std::vector<T>&) {
         add(key, {{"type", "array"}, {"maxItems", 10000}, {"items", reference<T>()}});
     }
@@ -108,6 +123,16 @@ Json schema() {
     Json out = {{"$schema", "http://json-schema.org/draft-07/schema#"}, {"title", "Dervish job"}};
     Json properties, required, definitions = Json::object();
     out.update(SchemaWriter{properties, required, definitions}.object(job::Job{}));
+    SchemaWriter shared{properties, required, definitions};
+    Json kinds = Json::object();
+    const auto kind = [&]<class T>(const char* key, const T&) {
+        kinds[key] = {{"type", "object"}, {"additionalProperties", shared.reference<T>()}};
+    };
+    const job::Setup setup;
+    job::each_part(setup, kind);
+    out["properties"]["parts"] = {{"type", "object"}, {"properties", kinds}, {"additionalProperties", false}};
+    out["properties"]["snapshots"] = {{"type", "array"}, {"items", shared.reference<job::Snapshot>()}};
+    for (const char* key : {"parts", "snapshots"}) out["required"].push_back(key);
     Json head = {{"format", {{"const", "dervish job"}}}, {"version", {{"const", job_version}}}};
     head.update(out["properties"]);
     out["properties"] = head;

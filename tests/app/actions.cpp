@@ -188,7 +188,7 @@ TEST_CASE("found so writes what it was found to be, asks for clock, date and why
     CHECK(told[2].contains("“yesterday” is not a date; write year-month-day"));
     CHECK(told[3].contains("Why: the field is empty"));
     REQUIRE(bench.job().book.size() == lines + 1);
-    CHECK(bench.job().book.back().kind == "found so");
+    CHECK(bench.job().book.back().kind == job::EntryKind::Found);
     CHECK(bench.job().book.back().odometer == Approx(41200e3));
     CHECK_FALSE(bench.find<QPushButton>("found so")->isEnabled()); // nothing differs any more
 }

@@ -70,8 +70,8 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     const double factor = rear.mid(2).toDouble();
     CHECK((factor > 1.2 && factor < 6));
     CHECK(note_of(means, "rear bar").contains("ramps"));
-    const double before =
-        study::balance_of(balance::outright_limit(model::to_model(bench.job().vehicle, bench.document().trial().car)));
+    const double before = study::balance_of(
+        balance::outright_limit(model::to_model(bench.job().vehicle, bench.job().trial, bench.document().trial().car)));
     auto* cure = bench.find<QComboBox>("cure");
     REQUIRE(cure);
     CHECK(cure->currentText().startsWith("rear bar"));
@@ -82,8 +82,8 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     bench.click("cure on trial"); // not a second time
     CHECK(bench.job() == once);
     CHECK(cure->count() == 0);
-    const double after =
-        study::balance_of(balance::outright_limit(model::to_model(bench.job().vehicle, bench.document().trial().car)));
+    const double after = study::balance_of(
+        balance::outright_limit(model::to_model(bench.job().vehicle, bench.job().trial, bench.document().trial().car)));
     CHECK(before < wanted - 0.01);
     CHECK(after == Approx(wanted).margin(0.005));
     CHECK(station(bench).isVisible());
@@ -178,13 +178,14 @@ TEST_CASE("tyre figures are entered with their source, and the limit and its ban
     CHECK(Ink::of(*curve).says("± 0."));
     bench.click("balance group 1");
     const double before =
-        balance::outright_limit(model::to_model(bench.job().vehicle, bench.document().trial().car)).lateral;
-    bench.type("vehicle/front/grip/grip", "0.8");
-    CHECK(balance::outright_limit(model::to_model(bench.job().vehicle, bench.document().trial().car)).lateral <
-          before - 0.05 * g);
-    bench.type("vehicle/front/grip/grip", "80");
+        balance::outright_limit(model::to_model(bench.job().vehicle, bench.job().trial, bench.document().trial().car))
+            .lateral;
+    bench.type("fitted/front/tyres/grip", "0.8");
+    CHECK(balance::outright_limit(model::to_model(bench.job().vehicle, bench.job().trial, bench.document().trial().car))
+              .lateral < before - 0.05 * g);
+    bench.type("fitted/front/tyres/grip", "80");
     CHECK(bench.document().old());
-    auto* differential = bench.find<QComboBox>("vehicle/front/grip/differential");
+    auto* differential = bench.find<QComboBox>("fitted/front/stand/differential");
     REQUIRE(differential);
     bench.click("balance group 3");
     CHECK(bench.find<QComboBox>("vehicle/handling/driven"));
@@ -193,7 +194,7 @@ TEST_CASE("tyre figures are entered with their source, and the limit and its ban
     CHECK_FALSE(Ink::of(*bench.window.findChild<ManoeuvreReading*>()).words.empty());
 }
 
-TEST_CASE("another school's goal, Fitted's own reading, and a means of the car itself opens its field") {
+TEST_CASE("another school's goal, Fitted's own reading, and springs go on Trial as a bar does") {
     Bench bench;
     bench.click("rail Balance");
     bench.click("reading Other means");
@@ -203,7 +204,8 @@ TEST_CASE("another school's goal, Fitted's own reading, and a means of the car i
     auto* wanted = bench.find<NumberBox>("wanted balance");
     bench.click("wanted as fitted");
     const auto fitted =
-        study::reading(study::School::Understeer, model::to_model(bench.job().vehicle, bench.document().fitted().car));
+        study::reading(study::School::Understeer,
+                       model::to_model(bench.job().vehicle, bench.job().fitted, bench.document().fitted().car));
     CHECK(wanted->value() == Approx(*fitted).margin(0.006 * units::deg / units::g));
     bench.click("work out means");
     station(bench).finish();
@@ -213,10 +215,19 @@ TEST_CASE("another school's goal, Fitted's own reading, and a means of the car i
     cure->setCurrentIndex(springs);
     const job::Job before = bench.job();
     bench.click("cure on trial");
-    CHECK(bench.job() == before); // the car's own is not changed behind one's back
-    CHECK(bench.find<QWidget>("vehicle/rear/spring_rate")->isVisible());
+    CHECK(bench.job().fitted == before.fitted); // the car is as it was
+    const job::Setup& trial = bench.job().trial;
+    CHECK(trial.rear.springs.id != before.fitted.rear.springs.id);
+    CHECK(*study::reading(study::School::Understeer,
+                          model::to_model(bench.job().vehicle, trial, bench.document().trial().car)) ==
+          Approx(*fitted).margin(0.01 * units::deg / units::g));
+    bench.window.go_to_field("trial/rear/springs/rate"); // the Trial's own springs, in Car
+    CHECK(bench.find<QWidget>("trial/rear/springs/rate")->isVisible());
+    bench.document().set_look(Look::Fitted);
+    bench.window.go_to_field("fitted/rear/springs/rate");
+    CHECK(bench.find<QWidget>("fitted/rear/springs/rate")->isVisible());
+    bench.document().set_look(Look::Trial);
     // The tally says it too, with its band.
     bench.document().finish_bands();
-    CHECK(bench.tally(say::Figure::Limit) == "0.71");
     CHECK(Ink::of(*bench.find<QWidget>("tally")).says("front gives up"));
 }

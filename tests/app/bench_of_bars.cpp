@@ -265,21 +265,25 @@ TEST_CASE("the rig: readings are typed, judged, explained, saved, and bad ones w
     auto* rig = bench.window.findChild<RigReading*>();
     rig->grab();
     CHECK(rig->verdict().startsWith("The bench agrees"));
-    const std::size_t readings = bench.job().trial.front.rig.readings.size();
+    const std::size_t readings = job::rig_of(bench.job(), bench.job().trial.front).readings.size();
     REQUIRE(readings == 5);
     cell(bench, "rig readings", 5, 0, "60");
     cell(bench, "rig readings", 5, 1, "a lot");
-    CHECK(bench.job().trial.front.rig.readings.size() == 6);
+    CHECK(job::rig_of(bench.job(), bench.job().trial.front).readings.size() == 6);
     CHECK(bench.find<QTableWidget>("rig readings")->item(5, 1)->text() == "a lot");
     CHECK_FALSE(bench.document().old());
     cell(bench, "rig readings", 5, 1, "11.5");
     CHECK(bench.job().drafts.empty());
-    CHECK(bench.job().trial.front.rig.readings[5].dial == Approx(0.0115));
+    CHECK(job::rig_of(bench.job(), bench.job().trial.front).readings[5].dial == Approx(0.0115));
     cell(bench, "rig readings", 5, 0, ""); // emptied: gone
-    CHECK(bench.job().trial.front.rig.readings.size() == 5);
+    CHECK(job::rig_of(bench.job(), bench.job().trial.front).readings.size() == 5);
     bench.click("rigid blocks"); // then the same readings mean a softer bar
     const Ink ink = Ink::of(*rig);
     CHECK(ink.faults().isEmpty());
+    bench.document().edit("only on Trial", {}, [](job::Job& j) {
+        j.kept.clear();
+        j.shelf.clear();
+    });
     bench.document().edit("thick", {}, [](job::Job& j) { j.trial.front.bar.outer_diameter.value = 29e-3; });
     rig->grab();
     CHECK(rig->verdict().startsWith("The bench disagrees"));

@@ -143,18 +143,18 @@ TEST_CASE("straps, hoses and springs by points are entered here, and the ramps f
     CHECK(sums(bench).all()[0].corner[2].first().what == "strap");
     bench.document().undo().undo();
     bench.click("add spring point");
-    CHECK(bench.job().vehicle.rear.travel.springs.size() == 3);
+    CHECK(bench.job().fitted.rear.springs.points.size() == 3);
     CHECK(bench.document().trial().ascent.height == Approx(before).margin(2e-3)); // as the rate has them
-    bench.type("vehicle/rear/travel/springs/2/force", "9000");
-    CHECK(bench.job().vehicle.rear.travel.springs[2].force.value == Approx(9000));
-    bench.type("vehicle/rear/travel/springs/2/travel", "-500"); // not in rising order
+    bench.type("fitted/rear/springs/points/2/force", "9000");
+    CHECK(bench.job().fitted.rear.springs.points[2].force.value == Approx(9000));
+    bench.type("fitted/rear/springs/points/2/travel", "-500"); // not in rising order
     CHECK(bench.document().old());
-    bench.type("vehicle/rear/travel/springs/2/travel", "102");
+    bench.type("fitted/rear/springs/points/2/travel", "102");
     CHECK_FALSE(bench.document().old());
     bench.click("remove spring point");
-    CHECK(bench.job().vehicle.rear.travel.springs.empty() == false);
+    CHECK(bench.job().fitted.rear.springs.points.empty() == false);
     bench.click("remove spring point");
-    CHECK(bench.job().vehicle.rear.travel.springs.empty());
+    CHECK(bench.job().fitted.rear.springs.points.empty());
     bench.click("rail Car");
     bench.window.go_to_field("vehicle/front/travel/hose");
     CHECK(station(bench).isVisible());

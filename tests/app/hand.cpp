@@ -1,4 +1,5 @@
 #include "core/edit/edits.h"
+#include "core/edit/parts.h"
 #include <catch2/catch.hpp>
 
 #include "app/widgets/number_edit.h"
@@ -212,26 +213,26 @@ TEST_CASE("removing a test takes its own away and no other's, says so, and one k
 TEST_CASE(
     "fitting keeps what was read on the bar: where it stays on with it, where it comes off with what was fitted") {
     job::Job job = job::blank();
-    job.fitted.front.rig.readings = {{10, 0.001}, {20, 0.002}};
-    job.fitted.front.checks.rounds = {{0.01, 0.012}};
-    job.trial = job.fitted;
-    job.trial.front.rig = {};
-    job.trial.front.checks = {};
+    const auto settle = [before = job](job::Job& j) { edit::keep_parts(before, j); };
+    job::rig_for(job, job.fitted.front).readings = {{10, 0.001}, {20, 0.002}};
+    job::checks_for(job, job.fitted.front).rounds = {{0.01, 0.012}};
     job.trial.rear.bar.outer_diameter.value = 0.02;
+    settle(job);
     job::Job same = job;
     edit::fit_trial(same, "2031-05-11");
-    CHECK(same.fitted.front.rig == job.fitted.front.rig);
-    CHECK(same.fitted.front.checks == job.fitted.front.checks);
+    CHECK(job::rig_of(same, same.fitted.front).readings.size() == 2);
+    CHECK(job::checks_of(same, same.fitted.front).rounds.size() == 1);
     CHECK(same.kept.empty());
     job.trial.front.bar.outer_diameter.value = 0.026;
+    settle(job);
     job.drafts["tests/rig fitted front/1/2"] = {"12,,5", units::System::Metric};
     job.drafts["tests/rig fitted rear/1/2"] = {"about 3", units::System::Metric};
     edit::fit_trial(job, "2031-05-11");
     CHECK(job.drafts.empty()); // both bars changed: what was typed of them is not of the new ones
     REQUIRE(job.book.size() == 1);
-    CHECK(job.book[0].reason == "rig fitted front/1/2: 12,,5; rig fitted rear/1/2: about 3");
-    CHECK(job.fitted.front.rig.readings.empty());
+    CHECK(job.book[0].reason == "typed and not used: rig fitted front/1/2: 12,,5; rig fitted rear/1/2: about 3");
+    CHECK(job::rig_of(job, job.fitted.front).readings.empty());
     REQUIRE(job.kept.size() == 1);
-    CHECK(job.kept[0].front.rig.readings.size() == 2);
+    CHECK(job::rig_of(job, job.kept[0].front).readings.size() == 2);
     CHECK(job.kept[0].name == "as found, until 2031-05-11");
 }

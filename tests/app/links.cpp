@@ -68,7 +68,9 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     drag(d, d.wheel_handle(), {0, 40});
     CHECK(d.own() < start - 10 * mm);
     bench.find<QSlider>("travel scrub")->setValue(1000);
-    CHECK(d.own() == Approx(model::to_room(bench.job().vehicle.front).bump)); // into the bump stop of 85 mm
+    CHECK(
+        d.own() ==
+        Approx(model::to_room(bench.job().trial.front, bench.job().vehicle.front).bump)); // into the bump stop of 85 mm
     CHECK(Ink::of(d).says("this wheel 119 mm up, the other 119 mm down"));
     pick(bench, "travel mode", 1);
     CHECK(d.mode() == linkage::Mode::Bump);
@@ -98,13 +100,14 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     auto* rounds = bench.find<QTableWidget>("lift rounds");
     REQUIRE(rounds);
     rounds->item(1, 0)->setText("4,4");
-    CHECK(bench.job().trial.front.checks.rounds.size() == 1); // the other side is missing: it waits
+    CHECK(job::checks_of(bench.job(), bench.job().trial.front).rounds.size() ==
+          1); // the other side is missing: it waits
     CHECK(bench.job().drafts.size() == 1);
     CHECK_FALSE(bench.document().old());
     rounds->item(1, 1)->setText("much");
     CHECK(rounds->item(1, 1)->text() == "much");
     rounds->item(1, 1)->setText("3.9");
-    REQUIRE(bench.job().trial.front.checks.rounds.size() == 2);
+    REQUIRE(job::checks_of(bench.job(), bench.job().trial.front).rounds.size() == 2);
     CHECK(bench.job().drafts.empty());
     CHECK_FALSE(steps->verdict().contains("worn joints")); // nobody read the gauge's zero
     QTRY_VERIFY(bench.find<QLineEdit>("check lift_zero"));
@@ -112,7 +115,7 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     CHECK(steps->verdict().contains("worn joints")); // alike, but the slack stands
     bench.find<QLineEdit>("per wheel")->setText("2");
     QTest::keyClick(bench.find<QLineEdit>("per wheel"), Qt::Key_Return);
-    CHECK(bench.job().trial.front.checks.per_wheel == 2);
+    CHECK(job::checks_of(bench.job(), bench.job().trial.front).per_wheel == 2);
     CHECK_FALSE(steps->verdict().contains("worn joints"));
     CHECK(steps->verdict().contains("round 2"));
     auto* alike = bench.find<QLineEdit>("lift tolerance");
@@ -124,15 +127,15 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     CHECK(alike->text() == "two");
     bench.type("lift tolerance", "3");
     QTest::keyClick(alike, Qt::Key_Return);
-    CHECK(bench.job().trial.front.checks.lift_tolerance == Approx(3 * mm));
+    CHECK(job::checks_of(bench.job(), bench.job().trial.front).lift_tolerance == Approx(3 * mm));
     CHECK(bench.job().drafts.empty());
     bench.click("step 9");
     QTRY_VERIFY(bench.find<QLineEdit>("check hang_bend"));
     bench.type("check hang_bend", "64");
-    CHECK(bench.job().trial.front.checks.hang_bend);
+    CHECK(job::checks_of(bench.job(), bench.job().trial.front).hang_bend);
     CHECK(steps->verdict().contains("by the sum"));
     bench.type("check hang_bend", "640");
-    CHECK_FALSE(bench.job().trial.front.checks.hang_bend);
+    CHECK_FALSE(job::checks_of(bench.job(), bench.job().trial.front).hang_bend);
     CHECK(bench.job().drafts.size() == 1);
 
     const QString file = bench.folder.filePath("links.dervish");
@@ -142,7 +145,7 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     CHECK(again.job() == bench.job());
     while (bench.document().undo().canUndo()) bench.document().undo().undo();
     CHECK(bench.job().drafts.empty());
-    CHECK(bench.job().trial.front.checks.rounds.size() == 1);
+    CHECK(job::checks_of(bench.job(), bench.job().trial.front).rounds.size() == 1);
 }
 
 TEST_CASE("a lift is planned: the length told, taken by a click, and the droop margin comes back") {
@@ -241,7 +244,8 @@ TEST_CASE("the tally's link margin leads to its place and writes its sum out") {
     QTest::mouseClick(&tally, Qt::LeftButton, {}, last);
     auto* station = static_cast<LinksStation*>(bench.window.station("Links"));
     CHECK(station->isVisible());
-    CHECK(drawing(bench).own() == Approx(model::to_room(bench.job().vehicle.front).bump)); // well into the bump stop
+    CHECK(drawing(bench).own() ==
+          Approx(model::to_room(bench.job().trial.front, bench.job().vehicle.front).bump)); // well into the bump stop
     CHECK(Ink::of(tally).says("near its stop"));
     bench.document().edit("short", {}, [](job::Job& j) { j.trial.front.links.tilt.value = 10 * units::deg; });
     CHECK(Ink::of(tally).says("past its stop"));
@@ -287,7 +291,7 @@ TEST_CASE("over centre is drawn as such, and a short link's margin is past its s
     bench.document().edit("short", {}, [](job::Job& j) {
         edit::set_link_length(j, true, 70 * mm);
         j.trial.front.links.at.below.value = 70 * mm;
-        j.vehicle.front.droop_gap.value = 320 * mm;
+        j.fitted.front.dampers.droop_gap.value = 320 * mm;
         edit::choose(j, "vehicle/front/linkage/path", 0);
     });
     bench.click("rail Links");

@@ -235,9 +235,10 @@ TEST_CASE("the tally: value, band, change from Fitted, and old while a field wai
 TEST_CASE("a car that lifts nothing on its ramps shows more than") {
     Bench bench;
     bench.document().edit("stands", {}, [](job::Job& j) {
-        for (job::AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = a->droop_gap.value = 0.9;
+        for (job::AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.9;
+        for (job::AxleSetup* a : {&j.fitted.front, &j.fitted.rear}) a->dampers.droop_gap.value = 0.9;
         j.trial.front.connected = j.trial.rear.connected = false;
-        for (job::AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->spring_rate.value = 4000;
+        for (job::AxleSetup* a : {&j.fitted.front, &j.fitted.rear}) a->springs.rate.value = 4000;
     });
     REQUIRE_FALSE(bench.document().trial().ascent.lifted);
     CHECK(bench.tally(Figure::Lift).startsWith("> "));

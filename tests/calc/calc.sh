@@ -27,15 +27,18 @@ odd() { # path of keys in the job, wrong value, the field and words it is told b
 import json, sys, zipfile
 job = json.loads(zipfile.ZipFile(sys.argv[1]).read("job.json"))
 at = job
-for key in sys.argv[3].split("/"): at = at[key]
+for key in sys.argv[3].split("/"):
+    at = at[key]
+    kind = key if isinstance(at, str) else None
+    if kind: at = job["parts"][kind][at]
 at["value"] = float(sys.argv[4])
 json.dump(job, open(sys.argv[2], "w"))
 P
   expect "$1 = $2" 2 "$calc" tally "$work/odd.json"; says "$3.*$4.* to " err
 }
 odd vehicle/wheelbase_mm -2902 vehicle/wheelbase "-2902 mm cannot be; give 100 mm"
-odd vehicle/front/spring_rate_N_per_mm -37 vehicle/front/spring_rate "-37 N/mm cannot be; give 0.001 N/mm"
-odd trial/front/mounts/vertical_N_per_mm -500 trial/front/mounts/vertical "-500 N/mm cannot be; give 0.01 N/mm"
+odd fitted/front/springs/rate_N_per_mm -37 fitted/front/springs/rate "-37 N/mm cannot be; give 0.001 N/mm"
+odd trial/front/mounts/vertical_N_per_mm -500 front/mounts/vertical "-500 N/mm cannot be; give 0.01 N/mm"
 odd vehicle/front/motion_ratio 3 vehicle/front/motion_ratio "3 cannot be; give 0.05"
 printf '%200000s' | tr ' ' '[' >"$work/deep.json"
 expect "a deep file" 2 "$calc" check "$work/deep.json"; says "nested too deep" err

@@ -22,7 +22,7 @@ using namespace dervish::say;
 using units::mm;
 
 namespace {
-const Assembly& front() {
+const AxleSetup& front() {
     static const Job j = blank();
     return j.fitted.front;
 }
@@ -30,7 +30,7 @@ const AxleData& axle() {
     static const Job j = blank();
     return j.vehicle.front;
 }
-double rate_of(const Assembly& a) { return bar::roll_rate(solve(a).at_eyes); }
+double rate_of(const AxleSetup& a) { return bar::roll_rate(solve(a).at_eyes); }
 } // namespace
 
 TEST_CASE(
@@ -45,7 +45,7 @@ TEST_CASE(
         CHECK(t.mass < m);
         CHECK(t.outer_diameter < last); // a thicker wall needs less diameter
         last = t.outer_diameter;
-        Assembly tube = front();
+        AxleSetup tube = front();
         tube.bar.outer_diameter.value = t.outer_diameter;
         tube.bar.wall.value = t.wall;
         CHECK(rate_of(tube) == Approx(t.rate));
@@ -68,7 +68,7 @@ TEST_CASE("stock is ranked by how near its rate comes, and the solid itself come
 }
 
 TEST_CASE("what a change is worth: the fourth power of the diameter, eyes, mounts") {
-    Assembly a = front();
+    AxleSetup a = front();
     a.bar.eyes = {{{0.24}}, {{0.22}}, {{0.2}}};
     a.left_eye = a.right_eye = 1;
     const double k = rate_of(a);
@@ -87,7 +87,7 @@ TEST_CASE("what a change is worth: the fourth power of the diameter, eyes, mount
 }
 
 TEST_CASE("the travel curve begins at the linear rate and tells where it yields and where it ends") {
-    Assembly a = front();
+    AxleSetup a = front();
     const TravelCurve c = travel_curve(a, axle(), 0.08);
     REQUIRE(c.roll.size() == 21);
     REQUIRE(c.one_side.size() == 21);
@@ -106,7 +106,7 @@ TEST_CASE("the travel curve begins at the linear rate and tells where it yields 
 }
 
 TEST_CASE("a bar clamped to trailing arms at large travel: its closed form where it only twists, and its energy") {
-    Assembly a = front();
+    AxleSetup a = front();
     a.held = Held::Clamped;
     a.trailing_arms.to_wheel.value = 0.45;
     a.trailing_arms.to_bar.value = 0; // on the pivots' axis
@@ -134,7 +134,7 @@ TEST_CASE("a bar clamped to trailing arms at large travel: its closed form where
 
 TEST_CASE("friction: nothing without a coefficient or with bonded bushes, more with force and misalignment") {
     Job j = blank();
-    Assembly& a = j.trial.front;
+    AxleSetup& a = j.trial.front;
     const auto band = [&](double travel) { return friction(a, *bar_figures(a, j.vehicle.front), {-travel, travel}); };
     CHECK(band(0.02).band == 0);
     a.mounts.bore_friction.value = 0.3;
@@ -188,7 +188,7 @@ TEST_CASE("500 synthetic bars: the 90 % band covers the true rate in 86 to 94 of
         return Outcomes{scale * bar_figures(s.front, v.front)->eye_rate};
     };
     for (int i = 0; i < bars; ++i) {
-        Assembly& a = truth.trial.front;
+        AxleSetup& a = truth.trial.front;
         a = blank().trial.front;
         a.bar.outer_diameter.value = (15 + 20 * any(engine)) * mm;
         a.bar.wall.value = any(engine) < 0.5 ? 0 : (0.12 + 0.2 * any(engine)) * a.bar.outer_diameter.value;
@@ -206,7 +206,7 @@ TEST_CASE("500 synthetic bars: the 90 % band covers the true rate in 86 to 94 of
         Job read = truth;
         for (FieldRef& f : fields(read, "trial/front"))
             if (std::isfinite(f.value->value)) f.value->value += f.value->sigma * gauss(engine);
-        Assembly& r = read.trial.front;
+        AxleSetup& r = read.trial.front;
         r.bar.arm_end.value = std::max(r.bar.arm_end.value, r.bar.eyes[0].arm_length.value);
         for (FieldRef& f : fields(read, "vehicle")) f.value->sigma = 0;
         for (FieldRef& f : fields(read, "trial/rear")) f.value->sigma = 0;
@@ -222,7 +222,7 @@ TEST_CASE("500 synthetic bars: the 90 % band covers the true rate in 86 to 94 of
 
 TEST_CASE("play and friction make a loop: slack first, more going out than coming back, none of it without them") {
     const Job j = blank();
-    Assembly a = front();
+    AxleSetup a = front();
     const TravelCurve curve = travel_curve(a, axle(), 0.06);
     const BarFigures f = *bar_figures(a, axle());
     const Hysteresis clean = hysteresis(curve, a, f);
@@ -252,7 +252,7 @@ TEST_CASE("play and friction make a loop: slack first, more going out than comin
 }
 
 TEST_CASE("a kind of bush or joint takes the place of what is only assumed, never of what was measured") {
-    Assembly a = front();
+    AxleSetup a = front();
     a.mounts.vertical = {3.1e6, 1e5, Source::Measured};
     a.mounts.axial.source = Source::Quoted;
     const double axial = a.mounts.axial.value;
@@ -275,7 +275,7 @@ TEST_CASE("a kind of bush or joint takes the place of what is only assumed, neve
 }
 
 TEST_CASE("a perished bush costs rate like a softer one, and a sound one in its place is worth that much") {
-    Assembly worn = front(), soft = front();
+    AxleSetup worn = front(), soft = front();
     worn.mounts.rate_left.value = 0.4;
     for (Measured* k : {&soft.mounts.vertical, &soft.mounts.fore_aft, &soft.mounts.axial}) k->value *= 0.4;
     CHECK(rate_of(worn) == Approx(rate_of(soft)).epsilon(1e-12));
@@ -287,7 +287,7 @@ TEST_CASE("a perished bush costs rate like a softer one, and a sound one in its 
 }
 
 TEST_CASE("the weakest part comes first: steel, link or bracket, as far as capacities are known") {
-    Assembly a = front();
+    AxleSetup a = front();
     const BarFigures f = *bar_figures(a, axle());
     const Eigen::Vector2d travel(-0.02, 0.02);
     auto parts = reserves(a, f, travel);
@@ -307,7 +307,7 @@ TEST_CASE("the weakest part comes first: steel, link or bracket, as far as capac
 }
 
 TEST_CASE("why the three sums differ is told from this bar's own ledger") {
-    Assembly a = front();
+    AxleSetup a = front();
     BarFigures f = *bar_figures(a, axle());
     const std::string soft = why_sums_differ(f);
     CHECK(soft.starts_with("Twist only +" + units::fixed(100 * (f.twist_only / f.eye_rate - 1), 0) + " %"));

@@ -9,6 +9,7 @@
 #include "core/study/outside.h"
 #include "core/sure/bands.h"
 #include "core/sure/outcomes.h"
+#include "examples.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -26,7 +27,7 @@ namespace {
 /// What the figures say of a complaint about a job's Trial, on the dry.
 std::vector<Evidence> told(Complaint complaint, const Job& j) {
     const Assessment a = assess(j.vehicle, j.trial);
-    return evidence(complaint, j.vehicle, j.trial, a, balance_figures(j.vehicle, a.car, balance::Ground::Dry));
+    return evidence(complaint, j.vehicle, j.trial, a, balance_figures(j.vehicle, j.trial, a.car, balance::Ground::Dry));
 }
 
 /// Of the line that says `words`; Same where there is none.
@@ -44,17 +45,17 @@ struct Case {
 };
 
 void dampers(Job& j, double rate) {
-    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear})
-        a->grip.bump_damping.value = a->grip.rebound_damping.value = rate;
+    for (AxleSetup* a : {&j.trial.front, &j.trial.rear})
+        a->dampers.bump_damping.value = a->dampers.rebound_damping.value = rate;
 }
 
 void springs(Job& j, double factor) {
-    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->spring_rate.value *= factor;
+    for (AxleSetup* a : {&j.trial.front, &j.trial.rear}) a->springs.rate.value *= factor;
 }
 
 void grips(Job& j, double front, double rear) {
-    j.vehicle.front.grip.grip.value = front;
-    j.vehicle.rear.grip.grip.value = rear;
+    j.trial.front.tyres.grip.value = front;
+    j.trial.rear.tyres.grip.value = rear;
 }
 
 const auto front_poor = [](Job& j) { grips(j, 0.8, 1.1); };
@@ -66,10 +67,10 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
         {"pushes on entry", Complaint::PushesEntry, "entry, braking", [](Job& j) { grips(j, 0.6, 1.3); }, rear_poor},
         {"pushes in the middle", Complaint::PushesMiddle, "middle: ", front_poor, rear_poor},
         {"understeers", Complaint::PushesMiddle, "understeer gradient",
-         [](Job& j) { j.vehicle.front.grip.roll_steer.value = 0.2; },
+         [](Job& j) { j.vehicle.front.wheels.roll_steer.value = 0.2; },
          [](Job& j) {
-             j.vehicle.front.grip.roll_steer.value = -0.2;
-             j.vehicle.front.grip.stiffness.value = 40;
+             j.vehicle.front.wheels.roll_steer.value = -0.2;
+             j.trial.front.tyres.stiffness.value = 40;
          }},
         {"lets go under power", Complaint::LetsGoExit, "exit, power", rear_poor, front_poor},
         {"spins its inside wheel", Complaint::LetsGoExit, " spins ",
@@ -79,7 +80,7 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
          },
          [](Job& j) {
              j.vehicle.cg_height.value = 0.3;
-             j.vehicle.rear.grip.differential = Differential::Locked;
+             j.trial.rear.stand.differential = Differential::Locked;
          }},
         {"lets go, throttle lifted", Complaint::LetsGoLifted, "throttle lifted", rear_poor, front_poor},
         {"leans", Complaint::Leans, "roll gradient", [](Job& j) { springs(j, 0.6); }, [](Job& j) { springs(j, 4); }},
@@ -116,15 +117,16 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
 TEST_CASE("evidence and means are told in the units chosen") {
     Job j = blank();
     j.trial.front.links.play.value = 1 * units::mm;
-    j.vehicle.loads = {{"stores", true, {100}, {1.5}, {0}, {1.4}}};
+    examples::carry(j, {"", "stores", {100}, {1.5}, {0}, {1.4}});
     const Assessment a = assess(j.vehicle, j.trial);
-    const BalanceFigures f = balance_figures(j.vehicle, a.car, balance::Ground::Dry);
+    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, balance::Ground::Dry);
     const auto words = [&](units::System system) {
         std::string all;
         for (int i = 0; i < complaint_count; ++i)
             for (const Evidence& e : evidence(static_cast<Complaint>(i), j.vehicle, j.trial, a, f, {}, system))
                 all += e.words + "\n";
-        for (const Means& m : same_balance(j.vehicle, a.car, balance::Ground::Dry, School::Limit, 0, {}, system))
+        for (const Means& m :
+             same_balance(j.vehicle, j.trial, a.car, balance::Ground::Dry, School::Limit, 0, {}, system))
             all += m.to + "\n";
         return all;
     };
@@ -172,7 +174,7 @@ TEST_CASE("what pushes a car from outside is of its own size: a model car is not
 TEST_CASE("a figure within its band speaks neither for the story nor against it") {
     const Job j = blank();
     const Assessment a = assess(j.vehicle, j.trial);
-    const BalanceFigures f = balance_figures(j.vehicle, a.car, balance::Ground::Dry);
+    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, balance::Ground::Dry);
     const auto kind = [&](Complaint c, const char* words, const EvidenceBands& bands) {
         return kind_of(evidence(c, j.vehicle, j.trial, a, f, bands), words);
     };
@@ -187,20 +189,20 @@ TEST_CASE("a figure within its band speaks neither for the story nor against it"
 TEST_CASE("what is one thing at both ends is off at both: the balance is surer than either end") {
     Job j = blank();
     const Bands together = limit_bands(j.vehicle, j.trial, balance::Ground::Dry);
-    j.vehicle.rear.grip.grip.sigma *= 1.0001; // not alike any more
+    j.trial.rear.tyres.grip.sigma *= 1.0001; // not alike any more
     const Bands apart = limit_bands(j.vehicle, j.trial, balance::Ground::Dry);
     CHECK(together.sigma[1] < apart.sigma[1]);
     CHECK(together.sigma[0] > apart.sigma[0]);
     // Brute: both ends' grip up by one sigma.
     const auto limit_at = [&](double front, double rear) {
         Job k = blank();
-        k.vehicle.front.grip.grip.value += front * 0.15;
-        k.vehicle.rear.grip.grip.value += rear * 0.15;
-        return balance::outright_limit(to_model(k.vehicle, car_with(k.vehicle, k.trial))).lateral;
+        k.trial.front.tyres.grip.value += front * 0.15;
+        k.trial.rear.tyres.grip.value += rear * 0.15;
+        return balance::outright_limit(to_model(k.vehicle, k.trial, car_with(k.vehicle, k.trial))).lateral;
     };
     const double one = (limit_at(1, 1) - limit_at(-1, -1)) / 2;
     const auto share = std::find_if(together.shares.begin(), together.shares.end(),
-                                    [](const Share& s) { return s.path == "vehicle/front/grip/grip"; });
+                                    [](const Share& s) { return s.path == "trial/front/tyres/grip"; });
     REQUIRE(share != together.shares.end());
     CHECK(std::sqrt(share->variance[0]) == Approx(one).epsilon(1e-4));
 }
@@ -225,7 +227,7 @@ TEST_CASE(
         CHECK(has(Kind::Measure));
         CHECK(has(Kind::Same));
     }
-    j.vehicle.front.grip.left_grip.value = 0.85; // unlike tyres
+    j.trial.front.stand.left_grip.value = 0.85; // unlike tyres
     CHECK(kind_of(told(Complaint::PushesMiddle, j), "turns to both sides. To the ") == Kind::Measure);
 }
 
@@ -233,8 +235,8 @@ TEST_CASE("droop travel is asked for unless both axles' was measured") {
     for (const bool front : {false, true})
         for (const bool rear : {false, true}) {
             Job j = blank();
-            j.vehicle.front.droop_gap.source = front ? Source::Measured : Source::Assumed;
-            j.vehicle.rear.droop_gap.source = rear ? Source::Measured : Source::Quoted;
+            j.trial.front.dampers.droop_gap.source = front ? Source::Measured : Source::Assumed;
+            j.trial.rear.dampers.droop_gap.source = rear ? Source::Measured : Source::Quoted;
             CHECK((kind_of(told(Complaint::LiftsWheel, j), "droop travel at both axles") == Kind::Measure) ==
                   !(front && rear));
         }

@@ -136,17 +136,18 @@ job::Job made_up(examples::Random& r) {
     v.cg_height.value = r(0.42, 0.75);
     for (job::AxleData* a : {&v.front, &v.rear}) {
         a->track.value = r(1.35, 1.65);
-        a->spring_rate.value = r(18e3, 40e3);
-        a->grip.grip_fall.value = r(0.05, 0.25);
-        a->grip.camber.value = r(-0.05, 0.01);
-        a->grip.pressure.value = r(0.8, 1.2);
-        a->grip.camber_kept.value = r(0, 0.6);
+        job::AxleSetup& on = a == &v.front ? j.trial.front : j.trial.rear;
+        on.springs.rate.value = r(18e3, 40e3);
+        on.tyres.grip_fall.value = r(0.05, 0.25);
+        on.stand.camber.value = r(-0.05, 0.01);
+        on.stand.pressure.value = r(0.8, 1.2);
+        a->wheels.camber_kept.value = r(0, 0.6);
     }
     v.handling.driven = static_cast<job::Driven>(r.engine() % 3u);
-    v.loads = {{"cargo", true, {r(50, 240)}, {v.wheelbase.value * 0.9}, {r(-0.3, 0.3)}, {0.8}}};
+    examples::carry(j, {"", "cargo", {r(50, 240)}, {v.wheelbase.value * 0.9}, {r(-0.3, 0.3)}, {0.8}});
     return j;
 }
-Model model_of(const job::Job& j) { return model::to_model(j.vehicle, model::car_with(j.vehicle, j.trial)); }
+Model model_of(const job::Job& j) { return model::to_model(j.vehicle, j.trial, model::car_with(j.vehicle, j.trial)); }
 } // namespace
 
 TEST_CASE("cargo changes what the tyres carry and not what they are") {
@@ -154,7 +155,7 @@ TEST_CASE("cargo changes what the tyres carry and not what they are") {
     for (int i = 0; i < 20; ++i) {
         job::Job j = made_up(r);
         const Model with = model_of(j);
-        j.vehicle.loads[0].aboard = false;
+        j.trial.aboard.clear();
         const Model without = model_of(j);
         const job::Vehicle& v = j.vehicle;
         const double mean =
@@ -164,7 +165,7 @@ TEST_CASE("cargo changes what the tyres carry and not what they are") {
             for (const AxleGrip& a : m->axle)
                 for (const Tyre& t : a.tyre) CHECK(t.nominal_load == Approx(mean));
         CHECK(with.axle[1].bump_damping == without.axle[1].bump_damping);
-        j.vehicle.rear.grip.nominal_load.value = 5000;
+        j.trial.rear.tyres.nominal_load.value = 5000;
         CHECK(model_of(j).axle[1].tyre[0].nominal_load == 5000);
         // 240 kg in the tail takes understeer away from the same tyres.
         const auto loaded = understeer(with), empty = understeer(without);
@@ -216,7 +217,7 @@ TEST_CASE("camber is a means: an axle holds most at some of it, and loses where 
     j.trial.front.fitted = j.trial.rear.fitted = false;
     double best = -1, at = 0, straight = 0;
     for (int tenths = -60; tenths <= 30; tenths += 5) {
-        j.vehicle.front.grip.camber.value = tenths / 10.0 * units::deg;
+        j.trial.front.stand.camber.value = tenths / 10.0 * units::deg;
         const Model m = model_of(j);
         const double front = corner(m, 0.5 * g).most[0];
         if (front > best) best = front, at = tenths / 10.0;
@@ -224,11 +225,11 @@ TEST_CASE("camber is a means: an axle holds most at some of it, and loses where 
     }
     CHECK((at < -1 && at > -6)); // the lean's share, and the tyre's own 1.5°
     CHECK(best > 1.005 * straight);
-    j.vehicle.front.grip.camber.value = 0;
-    j.vehicle.front.grip.camber_kept.value = 0; // wheels lean fully
+    j.trial.front.stand.camber.value = 0;
+    j.vehicle.front.wheels.camber_kept.value = 0; // wheels lean fully
     const Model leaning = model_of(j);
     const Corner c = corner(leaning, 0.5 * g);
-    j.vehicle.front.grip.camber_kept.value = 1;
+    j.vehicle.front.wheels.camber_kept.value = 1;
     const double lean = std::abs(c.state.roll[0]) + leaning.axle[0].tyre[1].best_camber,
                  upright = leaning.axle[0].tyre[1].best_camber;
     const double lost = 1 - corner(leaning, 0.5 * g).most[0] / corner(model_of(j), 0.5 * g).most[0];
@@ -238,7 +239,7 @@ TEST_CASE("camber is a means: an axle holds most at some of it, and loses where 
 TEST_CASE("pressure off the tyre's own costs that end grip either way, and the body leans on the same tyres") {
     job::Job j = job::blank();
     const auto front_most = [&](double pressure) {
-        j.vehicle.front.grip.pressure.value = pressure;
+        j.trial.front.stand.pressure.value = pressure;
         return corner(model_of(j), 0.3 * g).most[0];
     };
     const double own = front_most(1);
@@ -253,12 +254,12 @@ TEST_CASE("pressure off the tyre's own costs that end grip either way, and the b
     }
     // One tyre rate in every answer: the tally leans as the corner does.
     j = job::blank();
-    j.vehicle.front.grip.pressure.value = j.vehicle.rear.grip.pressure.value = 0.6;
+    j.trial.front.stand.pressure.value = j.trial.rear.stand.pressure.value = 0.6;
     const study::Assessment a = study::assess(j.vehicle, j.trial);
     const double s = 0.3 * g;
     const double lean = (corner(model_of(j), s).lean() - corner(model_of(j), -s).lean()) / (2 * s);
     CHECK(a.outcomes[study::RollGradient] == Approx(lean).epsilon(0.01));
-    CHECK(a.car.front.tyre_rate == Approx((0.15 + 0.85 * 0.6) * j.vehicle.front.tyre_rate.value));
+    CHECK(a.car.front.tyre_rate == Approx((0.15 + 0.85 * 0.6) * j.trial.front.tyres.rate.value));
 }
 
 TEST_CASE(

@@ -48,8 +48,8 @@ TEST_CASE("the usual mistakes are asked about at their field, and nothing is cha
         {"vehicle/cg_height", "Inches", [](Job& j) { j.vehicle.cg_height.value /= 25.4; }},
         {"vehicle/front/track", "Inches", [](Job& j) { j.vehicle.front.track.value /= 25.4; }},
         {"vehicle/front/motion_ratio", "Upside down", [](Job& j) { j.vehicle.front.motion_ratio.value = 1 / 0.7; }},
-        {"vehicle/front/spring_rate", "Pounds an inch", [](Job& j) { j.vehicle.front.spring_rate.value = 140e3; }},
-        {"vehicle/front/grip/nominal_load", "Pounds", [](Job& j) { j.vehicle.front.grip.nominal_load.value = 800; }},
+        {"trial/front/springs/rate", "Pounds an inch", [](Job& j) { j.trial.front.springs.rate.value = 140e3; }},
+        {"trial/front/tyres/nominal_load", "Pounds", [](Job& j) { j.trial.front.tyres.nominal_load.value = 800; }},
         {"vehicle/front_left_load", "swapped",
          [](Job& j) {
              std::swap(j.vehicle.rear_left_load.value += 40, j.vehicle.rear_right_load.value);
@@ -93,11 +93,11 @@ TEST_CASE("a spring is judged against the corner that it carries, without what i
         j.vehicle.front.unsprung_mass.value = unsprung;
         const double sprung = (j.vehicle.front_left_load.value + j.vehicle.front_right_load.value - unsprung) / 2,
                      usual = sprung * std::pow(2 * units::pi * 1.5, 2) * 2.6 / j.vehicle.wheelbase.value;
-        j.vehicle.front.spring_rate.value = 5 * usual;
-        CHECK(asked(j, "vehicle/front/spring_rate", "Pounds an inch"));
-        j.vehicle.front.spring_rate.value = 3.2 * usual; // e^1.2 is 3.3
-        CHECK_FALSE(asked(j, "vehicle/front/spring_rate", "Pounds an inch"));
-        j.vehicle.front.spring_rate.value = 3.45 * usual;
-        CHECK(asked(j, "vehicle/front/spring_rate", "Pounds an inch"));
+        j.trial.front.springs.rate.value = 5 * usual;
+        CHECK(asked(j, "trial/front/springs/rate", "Pounds an inch"));
+        j.trial.front.springs.rate.value = 3.2 * usual; // e^1.2 is 3.3
+        CHECK_FALSE(asked(j, "trial/front/springs/rate", "Pounds an inch"));
+        j.trial.front.springs.rate.value = 3.45 * usual;
+        CHECK(asked(j, "trial/front/springs/rate", "Pounds an inch"));
     }
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/bar/rate.h"
 #include "core/car/handling.h"
+#include "core/job/job.h"
 #include "core/units/units.h"
 
 #include <charconv>
@@ -116,5 +117,13 @@ struct Random {
         return c;
     }
 };
+
+/// A load that both setups carry, or neither.
+inline void carry(job::Job& job, job::Load load, bool aboard = true) {
+    load.id = "load-" + std::to_string(job.vehicle.loads.size() + 1);
+    if (aboard)
+        for (job::Setup* s : {&job.fitted, &job.trial}) s->aboard.push_back(load.id);
+    job.vehicle.loads.push_back(std::move(load));
+}
 
 } // namespace dervish::examples

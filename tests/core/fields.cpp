@@ -132,7 +132,7 @@ TEST_CASE("callipers show one more figure than the tape, inches enough for both"
 TEST_CASE("usual spreads: a special value has none, angles have their own") {
     Job j = blank();
     const FieldSpec splay = field(j, "trial/front/bar/splay")->spec, tape = field(j, "vehicle/wheelbase")->spec,
-                    test = field(j, "vehicle/front/spring_rate")->spec;
+                    test = field(j, "trial/front/springs/rate")->spec;
     CHECK(usual_sigma(splay, Source::Measured, 0.3) == Approx(0.2 * units::deg));
     CHECK(usual_sigma(splay, Source::Quoted, 0.3) == Approx(units::deg));
     CHECK(usual_sigma(splay, Source::Assumed, 0.3) == Approx(3 * units::deg));

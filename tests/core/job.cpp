@@ -96,7 +96,7 @@ TEST_CASE("sizes that do not fit together are told at the field that can mend th
 TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's bar by where its links are") {
     Job j = blank();
     AxleData a = j.vehicle.front;
-    const Assembly& bar = j.trial.front;
+    const AxleSetup& bar = j.trial.front;
     a.motion_ratio.value = 0.5;
     CHECK(link_per_wheel(bar, a) == Approx(0.5));
     CHECK(roll_lever(bar, a) == Approx(0.25 * 1.5 * 1.5 / 2));
@@ -114,7 +114,7 @@ TEST_CASE("a solid axle's bar is the stiffer on the car the further apart its li
     a.kind = AxleKind::Solid;
     double last = 1e99;
     for (const double between_arms : {0.866, 0.6, 0.4}) { // pick-ups under the eyes
-        Assembly bar = j.trial.front;
+        AxleSetup bar = j.trial.front;
         bar.bar.centre_length.value = between_arms;
         bar.mounts.spacing.value = 0.25;
         const BarFigures f = *bar_figures(bar, a);
@@ -129,7 +129,7 @@ TEST_CASE("a solid axle's bar is the stiffer on the car the further apart its li
 TEST_CASE("a little play takes no bar out of a bump under one wheel") {
     Job j = blank();
     const auto bumps = [&] {
-        return balance_figures(j.vehicle, car_with(j.vehicle, j.trial), balance::Ground::Dry).bump;
+        return balance_figures(j.vehicle, j.trial, car_with(j.vehicle, j.trial), balance::Ground::Dry).bump;
     };
     const auto tight = bumps();
     j.trial.front.links.play.value = j.trial.rear.links.play.value = 0.05e-3;
@@ -151,7 +151,7 @@ TEST_CASE("corner weights give the centre of mass and the twist") {
     Job j = blank();
     j.vehicle.front_left_load.value += 20;
     j.vehicle.rear_right_load.value += 20;
-    const car::Car c = to_car(j.vehicle);
+    const car::Car c = to_car(j.vehicle, j.trial);
     CHECK(c.cg_left == Approx(0).margin(1e-12));
     CHECK(c.twist == Approx(20 * units::g * 0.75));
     const car::State s = car::settle(c, {});
@@ -206,7 +206,7 @@ TEST_CASE("every outcome of either bar is that bar's own, two unlike bars on unl
     const Assessment a = assess(j.vehicle, j.trial);
     for (const bool front : {true, false}) {
         CAPTURE(front);
-        const Assembly& as = front ? j.trial.front : j.trial.rear;
+        const AxleSetup& as = front ? j.trial.front : j.trial.rear;
         const AxleData& axle = front ? j.vehicle.front : j.vehicle.rear;
         const auto of = [&](Outcome of_front) { return a.outcomes[static_cast<std::size_t>(of_front) + !front]; };
         const bar::Solution solved = solve(as);

@@ -6,6 +6,7 @@
 #include "core/study/balance.h"
 #include "core/study/choices.h"
 #include "core/study/means.h"
+#include "examples.h"
 
 #include <catch2/catch.hpp>
 #include <charconv>
@@ -22,7 +23,7 @@ using units::g;
 namespace {
 Job plain_car() {
     Job j = blank();
-    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->grip.grip_fall.value = 0.15;
+    for (AxleSetup* a : {&j.trial.front, &j.trial.rear}) a->tyres.grip_fall.value = 0.15;
     return j;
 }
 
@@ -31,26 +32,26 @@ car::Car built(const Job& j) { return assess(j.vehicle, j.trial).car; }
 
 TEST_CASE("what is usual comes from the car, and what is given stands") {
     Job j = plain_car();
-    const balance::Model m = to_model(j.vehicle, built(j));
+    const balance::Model m = to_model(j.vehicle, j.trial, built(j));
     CHECK(m.axle[0].tyre[0].nominal_load == Approx(350 * g).epsilon(0.02));
     CHECK(m.yaw_inertia == Approx(1400 * 1.3 * 1.3).epsilon(0.02)); // m a b
     CHECK(m.drive == std::array<double, 2>{0, 1});
     CHECK((*balance::roll_damping(m) > 0.1 && *balance::roll_damping(m) < 0.6));
-    j.vehicle.front.grip.nominal_load.value = 5000;
+    j.trial.front.tyres.nominal_load.value = 5000;
     j.vehicle.handling.roll_inertia.value = 321;
     j.vehicle.handling.driven = Driven::Front;
-    j.vehicle.front.grip.pressure.value = 0.8;
-    const balance::Model given = to_model(j.vehicle, built(j), balance::Ground::Wet);
+    j.trial.front.stand.pressure.value = 0.8;
+    const balance::Model given = to_model(j.vehicle, j.trial, built(j), balance::Ground::Wet);
     CHECK(given.axle[0].tyre[1].nominal_load == 5000);
     CHECK(given.roll_inertia == 321);
     CHECK(given.drive[0] == 1);
     CHECK(given.car.front.tyre_rate < m.car.front.tyre_rate); // most of a tyre's spring is its air
     CHECK(given.surface.grip < 1);
     // A load lets the body down, and its roll centre with it where that is said to move.
-    j.vehicle.front.grip.roll_centre_moves.value = 1.5;
-    j.vehicle.loads.push_back({"crate", true, {200}, {0.3}, {0}, {0.8}});
-    j.vehicle.front.grip.camber_moves.value = 2 * units::deg;
-    const balance::Model low = to_model(j.vehicle, built(j));
+    j.vehicle.front.wheels.roll_centre_moves.value = 1.5;
+    examples::carry(j, {"", "crate", {200}, {0.3}, {0}, {0.8}});
+    j.vehicle.front.wheels.camber_moves.value = 2 * units::deg;
+    const balance::Model low = to_model(j.vehicle, j.trial, built(j));
     CHECK(low.car.front.roll_centre_height < given.car.front.roll_centre_height - 0.005);
     CHECK(low.axle[0].camber < -0.1 * units::deg);
 }
@@ -58,7 +59,7 @@ TEST_CASE("what is usual comes from the car, and what is given stands") {
 TEST_CASE(
     "the swept bars: what is fitted is in the sweep, and the best is somewhere between none and rigid or at an end") {
     const Job j = plain_car();
-    const balance::Model m = to_model(j.vehicle, built(j));
+    const balance::Model m = to_model(j.vehicle, j.trial, built(j));
     for (const bool front : {true, false}) {
         const auto sweep = sweep_bar(m, front);
         REQUIRE(sweep.size() == 11);
@@ -76,16 +77,16 @@ TEST_CASE(
 TEST_CASE("links with play on a bar of no stiffness carry nothing and hold nothing up") {
     Job j = plain_car();
     j.trial.front.links.play.value = 1e-3;
-    const balance::Model m = to_model(j.vehicle, built(j));
+    const balance::Model m = to_model(j.vehicle, j.trial, built(j));
     Job off = j;
     off.trial.front.connected = false;
     CHECK(sweep_bar(m, true).front().limit.lateral ==
-          Approx(balance::outright_limit(to_model(off.vehicle, built(off))).lateral).epsilon(1e-6));
+          Approx(balance::outright_limit(to_model(off.vehicle, off.trial, built(off))).lateral).epsilon(1e-6));
 }
 
 TEST_CASE("every ground and load has its limit: less grip, less of it") {
     Job j = plain_car();
-    j.vehicle.loads.push_back({"roof box", false, {80}, {1.3}, {0}, {1.7}});
+    examples::carry(j, {"", "roof box", {80}, {1.3}, {0}, {1.7}}, false);
     const Grid grid = condition_grid(j.vehicle, j.trial);
     REQUIRE(grid.rows.size() == 5);
     for (std::size_t i = 1; i < 5; ++i)
@@ -96,11 +97,11 @@ TEST_CASE("every ground and load has its limit: less grip, less of it") {
 
 TEST_CASE("each means of the same balance does bring it there, at a cost that is told") {
     Job j = plain_car();
-    j.vehicle.loads.push_back({"tool chest", true, {80}, {1.3}, {0}, {0.6}});
+    examples::carry(j, {"", "tool chest", {80}, {1.3}, {0}, {0.6}});
     const car::Car c = built(j);
-    const double now = balance_of(balance::outright_limit(to_model(j.vehicle, c))),
+    const double now = balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, c))),
                  wanted = now + 0.02; // the front holds more
-    const auto all = same_balance(j.vehicle, c, balance::Ground::Dry, School::Limit, wanted);
+    const auto all = same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, wanted);
     int found = 0;
     for (const Means& m : all) {
         INFO(m.what << ": " << m.to);
@@ -114,7 +115,7 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
             CHECK(f < 1);
             CHECK(m.roll > 0); // softened, it leans more
             CHECK(m.link < 0);
-            CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, with_bars(c, f, 1)))) ==
+            CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, with_bars(c, f, 1)))) ==
                   Approx(wanted).margin(1e-3));
         }
         if (m.what == "rear bar") {
@@ -125,17 +126,17 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
         }
     }
     CHECK(found >= 4);
-    for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, School::Limit, wanted,
+    for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, wanted,
                                        {.front_bar = false, .springs = false, .tyres = false, .loads = false}))
         CHECK(m.what == "rear bar"); // one bar only
-    for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, School::Limit, now))
+    for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, now))
         CHECK(m.to == "as it is");
 }
 
 TEST_CASE("by each school the means bring its own reading to what is wanted, and a bar's means can be cut from steel") {
     const Job j = plain_car();
     const car::Car c = built(j);
-    const balance::Model now = to_model(j.vehicle, c);
+    const balance::Model now = to_model(j.vehicle, j.trial, c);
     for (const School school : all_schools) {
         const SchoolWords& words = words_of(school);
         const auto value = reading(school, now);
@@ -143,21 +144,21 @@ TEST_CASE("by each school the means bring its own reading to what is wanted, and
         const double wanted = *value + (school == School::Understeer ? 0.1 : 0.5) *
                                            units::shown(words.quantity, units::System::Metric).factor;
         int bars = 0;
-        for (const Means& m : same_balance(j.vehicle, c, balance::Ground::Dry, school, wanted,
+        for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, school, wanted,
                                            {.springs = false, .tyres = false, .loads = false})) {
             INFO(words.name << ": " << m.what << " " << m.to);
             if (!m.found) continue;
             ++bars;
             const bool front = m.path == "trial/front/bar/outer_diameter";
             const auto reached =
-                reading(school, to_model(j.vehicle, with_bars(c, front ? m.value : 1, front ? 1 : m.value)));
+                reading(school, to_model(j.vehicle, j.trial, with_bars(c, front ? m.value : 1, front ? 1 : m.value)));
             CHECK(*reached == Approx(wanted).margin(0.02 * units::shown(words.quantity, units::System::Metric).factor));
             const auto bar = with_rate(front ? j.trial.front : j.trial.rear, m.value);
             REQUIRE(bar);
             if (m.value == 0) continue;
             Setup setup = j.trial;
-            (front ? setup.front : setup.rear) = *bar;
-            const auto in_steel = reading(school, to_model(j.vehicle, assess(j.vehicle, setup).car));
+            static_cast<Assembly&>(front ? setup.front : setup.rear) = *bar;
+            const auto in_steel = reading(school, to_model(j.vehicle, j.trial, assess(j.vehicle, setup).car));
             CHECK(*in_steel ==
                   Approx(wanted).margin(0.15 * units::shown(words.quantity, units::System::Metric)
                                                    .factor)); // links give: not all of the bar's own change
@@ -171,17 +172,18 @@ TEST_CASE("by each school the means bring its own reading to what is wanted, and
 TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlike tyres, no 0.3 g") {
     Job j = plain_car();
     const auto says = [&](const char* words, balance::Ground ground = balance::Ground::Dry) {
-        for (const std::string& s : validity(balance_figures(j.vehicle, built(j), ground)))
+        for (const std::string& s : validity(balance_figures(j.vehicle, j.trial, built(j), ground)))
             if (s.find(words) != std::string::npos) return true;
         return false;
     };
-    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = a->droop_gap.value = 0.3;
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.3;
+    for (AxleSetup* a : {&j.trial.front, &j.trial.rear}) a->dampers.droop_gap.value = 0.3;
     CHECK_FALSE(says("bump stop"));
     CHECK_FALSE(says("To the right"));
     CHECK_FALSE(says("0.3 g"));
     for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.01;
     CHECK(says("is on its bump stop"));
-    const BalanceFigures on_stop = balance_figures(j.vehicle, built(j), balance::Ground::Dry);
+    const BalanceFigures on_stop = balance_figures(j.vehicle, j.trial, built(j), balance::Ground::Dry);
     const auto told = validity(on_stop);
     const auto first = std::find_if(on_stop.curve.points.begin(), on_stop.curve.points.end(), [](const auto& c) {
         return c.state.wheels[1].stop == car::Stop::Bump; // the outer one
@@ -190,14 +192,14 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
     CHECK(std::any_of(told.begin(), told.end(), [&](const std::string& s) {
         return s.find("From " + units::fixed(first->lateral / units::g, 2) + " g the front right is on its bump") == 0;
     }));
-    j.vehicle.rear.grip.left_grip.value = 0.8; // it carries the most in a right turn, which the tally then tells
+    j.trial.rear.stand.left_grip.value = 0.8; // it carries the most in a right turn, which the tally then tells
     CHECK(says("To the left: "));
-    j.vehicle.front.grip.grip.value = 0.8;
+    j.trial.front.tyres.grip.value = 0.8;
     CHECK(says("0.3 g", balance::Ground::Snow));
     for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) {
         a->bump_gap.value = 0.3;
-        a->spring_rate.value *= 0.25;
     }
+    for (AxleSetup* a : {&j.trial.front, &j.trial.rear}) a->springs.rate.value *= 0.25;
     j.trial.front.fitted = false;
     CHECK(says("A lean of"));
 }
@@ -205,7 +207,7 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
 TEST_CASE("figures of a phase, a curve and a bump belong to one car") {
     const Job j = plain_car();
     const Assessment a = assess(j.vehicle, j.trial);
-    const BalanceFigures f = balance_figures(j.vehicle, a.car, balance::Ground::Dry);
+    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, balance::Ground::Dry);
     CHECK(f.curve.points.back().lateral == Approx(f.limit().at.lateral));
     CHECK(f.phase[0].lateral < f.limit().lateral); // braking takes grip
     CHECK(f.bump[0].harshness > 1);

@@ -72,7 +72,7 @@ TEST_CASE("corners: what is used and left adds up to the stops, and the nearest 
     const auto level = at(j, 0);
     for (const Corner& c : level) {
         CHECK(c.bump == Approx(j.vehicle.front.bump_gap.value).margin(1e-9));
-        CHECK(c.droop == Approx(j.vehicle.front.droop_gap.value).margin(1e-9));
+        CHECK(c.droop == Approx(j.trial.front.dampers.droop_gap.value).margin(1e-9));
         CHECK(c.first().left > 0);
     }
     const auto first_of = [](const Corner& c) { return c.first().what; };
@@ -134,7 +134,7 @@ TEST_CASE("the numbers of why are those of the loads and the ground: two cars on
         for (const Diagonal raised : {Diagonal::FrontLeftRearRight, Diagonal::FrontRightRearLeft}) {
             Job j = two_bars();
             (stiff_front ? j.trial.rear : j.trial.front).connected = false;
-            (stiff_front ? j.vehicle.front : j.vehicle.rear).spring_rate.value *= 1.6;
+            (stiff_front ? j.trial.front : j.trial.rear).springs.rate.value *= 1.6;
             const flex::Protocol ramps{.raised = raised, .highest = 2};
             const auto all = flex_all({flex_states(j, j.trial)[0]}, ramps);
             REQUIRE(all.size() == 1);

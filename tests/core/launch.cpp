@@ -2,6 +2,7 @@
 #include "core/edit/edits.h"
 #include "core/model/acting.h"
 #include "core/study/assess.h"
+#include "examples.h"
 
 #include "core/car/equilibrium.h"
 #include "core/job/fields.h"
@@ -49,10 +50,11 @@ TEST_CASE(
     CHECK(even->load[0] == Approx(even->load[1]).margin(1)); // torque and preload act between the same two
     CHECK(std::abs(even->lean) < 0.1 * std::abs(other->lean));
     // A tank on one side stands unlike without any torque: that is not the links' to even.
-    j.vehicle.loads = {{"tank", true, {80}, {2.4}, {0.5}, {0.6}}};
+    examples::carry(j, {"", "tank", {80}, {2.4}, {0.5}, {0.6}});
     const auto tank = launch(j.vehicle, j.trial);
     REQUIRE(tank->longer);
     CHECK(*tank->longer == Approx(*other->longer).epsilon(0.05));
+    evened.aboard = j.trial.aboard;
     evened.rear.links.right_longer.value = *tank->longer;
     const auto still_unlike = launch(j.vehicle, evened);
     const car::Car loaded = car_with(j.vehicle, j.trial);

@@ -9,6 +9,7 @@
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
 #include "core/sure/outcomes.h"
+#include "examples.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -32,7 +33,7 @@ Job car_with_links() {
     return j;
 }
 
-const Assembly& front(const Job& j) { return j.trial.front; }
+const AxleSetup& front(const Job& j) { return j.trial.front; }
 } // namespace
 
 TEST_CASE("choices are found with their words, and choosing fills in what was never given") {
@@ -82,7 +83,7 @@ TEST_CASE("bar force through travel does the work that the bar's energy says") {
     for (const linkage::Mode mode : {linkage::Mode::Roll, linkage::Mode::OneWheel}) {
         const auto points = through_travel((*sides)[0], 0, *figures->sums.law, mode, 401);
         REQUIRE(points.size() == 401);
-        CHECK(points.front().travel == Approx(-j.vehicle.front.droop_gap.value));
+        CHECK(points.front().travel == Approx(-j.trial.front.dampers.droop_gap.value));
         CHECK(points.back().travel == Approx((*sides)[0].room.bump));
         const double other = mode == linkage::Mode::Roll ? -1 : 0;
         double work = 0, most = 0;
@@ -104,23 +105,25 @@ TEST_CASE("bar force through travel does the work that the bar's energy says") {
 TEST_CASE("links are looked at as far as the wheels go: into the bump stop, to the strap, and with the axle's lean") {
     Job j = car_with_links();
     AxleData& a = j.vehicle.front;
-    const linkage::Room room = to_room(a);
-    CHECK(room.droop == a.droop_gap.value);
+    AxleSetup& on = j.trial.front;
+    const double droop = on.dampers.droop_gap.value;
+    const linkage::Room room = to_room(on, a);
+    CHECK(room.droop == droop);
     // In the stop until it carries what the spring gained on the way to it.
     const double into = room.bump - a.bump_gap.value;
     CHECK(a.bump_k1.value * into + a.bump_k3.value * into * into * into ==
-          Approx(a.spring_rate.value * a.bump_gap.value).epsilon(1e-3));
-    a.travel.strap.value = a.droop_gap.value - 0.02;
-    CHECK(to_room(a).droop == Approx(a.droop_gap.value - 0.02));
+          Approx(on.springs.rate.value * a.bump_gap.value).epsilon(1e-3));
+    a.travel.strap.value = droop - 0.02;
+    CHECK(to_room(on, a).droop == Approx(droop - 0.02));
     a.travel.strap.value = 0;
     a.travel.left_droop.value = 0.015;
-    CHECK(to_room(a).droop == Approx(a.droop_gap.value + 0.015));
+    CHECK(to_room(on, a).droop == Approx(droop + 0.015));
 
     // A solid axle's wheels go further than its springs where it leans: the springs' own travel at the ends of a sweep.
     a.travel.left_droop.value = 0;
     a.kind = AxleKind::Solid;
     a.spring_base.value = 0.7 * a.track.value;
-    const linkage::Room solid = to_room(a);
+    const linkage::Room solid = to_room(on, a);
     for (const linkage::Mode mode : {linkage::Mode::Roll, linkage::Mode::Bump, linkage::Mode::OneWheel}) {
         const linkage::Reach reach = linkage::wheel_reach(solid, mode);
         const linkage::Travel t = linkage::in_mode(mode, reach.bump);
@@ -174,7 +177,7 @@ TEST_CASE("a bent bar and a car that leans twist the bar at rest too, and a leng
     REQUIRE(bent->correction);
     CHECK(std::abs(*bent->correction) == Approx(8 * mm).margin(1 * mm));
     j.trial.front.bar.bent.value = 0;
-    j.vehicle.loads.push_back({"crate", true, {150}, {1.3}, {0.5}, {0.8}});
+    examples::carry(j, {"", "crate", {150}, {1.3}, {0.5}, {0.8}});
     const auto leaning = rest_state(j.vehicle, j.trial, true);
     CHECK(std::abs(leaning->link[0]) > 50);
     CHECK(leaning->correction);
@@ -245,74 +248,75 @@ TEST_CASE("limits: a hose is named with its distance, the tally's margin is the 
 
 TEST_CASE("setting up goes in order, keeps each round, and tells turns that bring the sides together") {
     Job j = car_with_links();
-    Assembly& a = j.trial.front;
+    AxleSetup& a = j.trial.front;
     const AxleData& axle = j.vehicle.front;
-    const auto look = [&](Step s) { return look_at(s, a, axle, units::System::Metric); };
+    SetupChecks c;
+    const auto look = [&](Step s) { return look_at(s, a, c, axle, units::System::Metric); };
     using State = StepFound::State;
-    CHECK(next_step(a, axle) == Step::Limits);
+    CHECK(next_step(a, c, axle) == Step::Limits);
     for (const Step s : all_steps) {
         CHECK(look(s).state == State::Todo);
         CHECK_FALSE(look(s).how.empty());
         CHECK(readings_of(s).empty() == (tick_of(s) != nullptr));
     }
-    a.checks.droop = axle.droop_gap.value + 9 * mm;
-    a.checks.bump = axle.bump_gap.value;
+    c.droop = a.dampers.droop_gap.value + 9 * mm;
+    c.bump = axle.bump_gap.value;
     CHECK(look(Step::Limits).state == State::Attend);
-    a.checks.droop = axle.droop_gap.value + 3 * mm;
+    c.droop = a.dampers.droop_gap.value + 3 * mm;
     CHECK(look(Step::Limits).state == State::Good);
-    a.checks.table_gap = 5 * mm;
+    c.table_gap = 5 * mm;
     CHECK(look(Step::Straight).next.find("Bent") != std::string::npos);
-    a.checks.table_gap = 1 * mm;
-    a.checks.left_stub = 120 * mm;
-    a.checks.right_stub = 110 * mm;
+    c.table_gap = 1 * mm;
+    c.left_stub = 120 * mm;
+    c.right_stub = 110 * mm;
     CHECK(look(Step::Centred).next.find("5.0 mm to the right") != std::string::npos);
-    a.checks.right_stub = 119 * mm;
-    a.checks.joints_free = a.checks.falls_free = true;
+    c.right_stub = 119 * mm;
+    c.joints_free = c.falls_free = true;
     // Level: an eye 20 mm low by a link 20 mm short of upright.
-    a.checks.mount_height = 300 * mm;
-    a.checks.eye_height = 280 * mm;
+    c.mount_height = 300 * mm;
+    c.eye_height = 280 * mm;
     CHECK(look(Step::Level).state == State::Attend);
     CHECK(look(Step::Level).next.find("longer, 6.") != std::string::npos); // 20 mm of 3 mm turns, along a tilting arm
-    a.checks.eye_height = 299 * mm;
+    c.eye_height = 299 * mm;
     CHECK(look(Step::Level).state == State::Good);
-    a.checks.left_link = 200 * mm;
-    a.checks.right_link = 203 * mm;
+    c.left_link = 200 * mm;
+    c.right_link = 203 * mm;
     CHECK(look(Step::Equal).next == "Right link 3.0 mm shorter, 1.00 turns in.");
-    a.checks.right_link = 200.5 * mm;
+    c.right_link = 200.5 * mm;
     // A right link 1 mm too long, by the model's own readings, then by those after the turns told.
     const double per_wheel = link_per_wheel(a, axle);
     auto read = linkage::lift_readings(1.8 * mm, 0.6 * mm, per_wheel, true);
-    a.checks.rounds.push_back({read[0], read[1]});
+    c.rounds.push_back({read[0], read[1]});
     const StepFound first = look(Step::LeftRight);
     CHECK(first.state == State::Attend);
     CHECK(first.found.find("right link 1.8 mm long") != std::string::npos);
     CHECK(first.found.find("slack") == std::string::npos); // of a gauge whose zero nobody read
     CHECK(first.next.find("Left link 0.9 mm longer, 0.30 turns out, right link 0.9 mm shorter, 0.30 turns in") == 0);
     read = linkage::lift_readings(0.1 * mm, 0.6 * mm, per_wheel, true);
-    a.checks.rounds.push_back({read[0], read[1]});
+    c.rounds.push_back({read[0], read[1]});
     CHECK(look(Step::LeftRight).state == State::Good);
-    CHECK(next_step(a, axle) == Step::Hang);
+    CHECK(next_step(a, c, axle) == Step::Hang);
     // The same rounds as heights on a gauge: the difference alone is theirs, slack needs the gauge's zero.
-    for (LiftRound& r : a.checks.rounds) {
+    for (LiftRound& r : c.rounds) {
         r.left += 16 * mm;
         r.right += 16 * mm;
     }
     CHECK(look(Step::LeftRight).state == State::Good);
-    a.checks.lift_zero = 16 * mm;
+    c.lift_zero = 16 * mm;
     CHECK(look(Step::LeftRight).state == State::Good); // 0.6 mm is less than the bar winds up by
     CHECK(look(Step::LeftRight).found.find("slack and wind-up 0.6 mm") != std::string::npos);
     const double wound_up = 50 / solve(a).at_links(0, 0);
-    a.checks.lift_zero = 16 * mm - (2.2 * mm - 0.6 * mm + wound_up) / per_wheel;
+    c.lift_zero = 16 * mm - (2.2 * mm - 0.6 * mm + wound_up) / per_wheel;
     CHECK(look(Step::LeftRight).next.find("with 2.2 mm of slack") != std::string::npos);
-    a.checks.lift_zero = 16 * mm;
+    c.lift_zero = 16 * mm;
     const auto sides = link_sides(a, axle);
-    const double droop = axle.droop_gap.value;
+    const double droop = a.dampers.droop_gap.value;
     const double bend = units::pi / 2 - linkage::at((*sides)[0].end, (*sides)[0].branch, {-droop, -droop})->off_square;
-    a.checks.hang_bend = bend + 2 * deg;
+    c.hang_bend = bend + 2 * deg;
     CHECK(look(Step::Hang).state == State::Good);
-    a.checks.hang_bend = bend - 8 * deg;
+    c.hang_bend = bend - 8 * deg;
     CHECK(look(Step::Hang).next.find("measure") != std::string::npos);
-    a.checks.hang_bend = 12 * deg;
+    c.hang_bend = 12 * deg;
     CHECK(look(Step::Hang).next.find("dead line") != std::string::npos);
     a.fitted = false;
     CHECK_THROWS_AS(look(Step::Limits), BadInput);

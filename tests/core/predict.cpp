@@ -5,6 +5,7 @@
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
 #include "core/sure/outcomes.h"
+#include "examples.h"
 
 #include <algorithm>
 #include <catch2/catch.hpp>
@@ -21,7 +22,7 @@ using namespace dervish::say;
 namespace {
 PlannedTest ramps(const Job& j, job::Method method, double height) {
     PlannedTest t;
-    t.as_fitted = j.fitted;
+    t.car = {j.vehicle, j.fitted};
     t.ramp.method = method;
     t.ramp.ramp_height = height;
     return t;
@@ -32,7 +33,7 @@ TEST_CASE("a prediction on growing ramps is the tally's lift height, with the ta
     const Job j = blank();
     const Assessment a = assess(j.vehicle, j.fitted);
     REQUIRE(a.ascent.lifted);
-    const job::Prediction p = predict(j.vehicle, ramps(j, job::Method::Growing, 0.8));
+    const job::Prediction p = predict(ramps(j, job::Method::Growing, 0.8));
     CHECK(p.lifted);
     CHECK(p.value == Approx(a.outcomes[LiftHeight]).epsilon(1e-6));
     CHECK(p.sigma ==
@@ -48,7 +49,7 @@ TEST_CASE("a prediction on growing ramps is the tally's lift height, with the ta
 TEST_CASE("ramps that end below the lift height predict \"more than\"") {
     const Job j = blank();
     const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];
-    const job::Prediction p = predict(j.vehicle, ramps(j, job::Method::Growing, 0.5 * lift));
+    const job::Prediction p = predict(ramps(j, job::Method::Growing, 0.5 * lift));
     CHECK_FALSE(p.lifted);
     CHECK(p.value == Approx(0.5 * lift));
 }
@@ -58,7 +59,7 @@ TEST_CASE("on fixed ramps the gap opens past the lift height and is squeezed bel
     const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];
     double last = -1;
     for (const double part : {0.6, 0.9, 1.1, 1.4}) {
-        const job::Prediction p = predict(j.vehicle, ramps(j, job::Method::Fixed, part * lift));
+        const job::Prediction p = predict(ramps(j, job::Method::Fixed, part * lift));
         CHECK(p.value > last);
         CHECK((p.value > 0) == (part > 1));
         CHECK(p.sigma > 0);
@@ -68,16 +69,16 @@ TEST_CASE("on fixed ramps the gap opens past the lift height and is squeezed bel
 
 TEST_CASE("a prediction speaks of the setup and the loads that the test names, not of today's") {
     Job j = blank();
-    j.vehicle.loads.push_back({"roof", false, {120, 1}, {1.3, 0.01}, {0, 0}, {1.9, 0.01}});
+    examples::carry(j, {"", "roof", {120, 1}, {1.3, 0.01}, {0, 0}, {1.9, 0.01}}, false);
     PlannedTest t = ramps(j, job::Method::Growing, 0.8);
-    const double empty = predict(j.vehicle, t).value;
-    t.aboard = {"roof"};
-    const double loaded = predict(j.vehicle, t).value;
+    const double empty = predict(t).value;
+    t.car.setup.aboard = {"load-1"};
+    const double loaded = predict(t).value;
     CHECK(loaded != Approx(empty).epsilon(1e-3));
-    j.vehicle.loads[0].aboard = true; // what is aboard now does not matter
-    CHECK(predict(j.vehicle, t).value == Approx(loaded).epsilon(1e-9));
-    t.as_fitted.front.connected = false;
-    CHECK(predict(j.vehicle, t).value > loaded);
+    j.fitted.aboard.clear(); // what is aboard now does not matter
+    CHECK(predict(t).value == Approx(loaded).epsilon(1e-9));
+    t.car.setup.front.connected = false;
+    CHECK(predict(t).value > loaded);
 }
 
 TEST_CASE("a band's share adds up, one input at a time") {
@@ -134,10 +135,10 @@ TEST_CASE("the ledger's shares have bands that follow their own inputs") {
         CHECK(s == Approx(0).margin(1e-12)); // beam theory scales all alike
     j.trial.front.mounts.vertical.sigma = 0.1 * j.trial.front.mounts.vertical.value;
     const auto soft = ledger_sigma(j.trial.front);
-    Assembly up = j.trial.front, down = j.trial.front;
+    AxleSetup up = j.trial.front, down = j.trial.front;
     up.mounts.vertical.value *= 1.1;
     down.mounts.vertical.value *= 0.9;
-    const auto share = [](const Assembly& a) { return bar::parts(bar_figures(a, blank().vehicle.front)->ledger); };
+    const auto share = [](const AxleSetup& a) { return bar::parts(bar_figures(a, blank().vehicle.front)->ledger); };
     double sum = 0;
     for (std::size_t i = 0; i < soft.size(); ++i) {
         CHECK(soft[i] == Approx(std::abs(share(up)[i].share - share(down)[i].share) / 2).margin(1e-12));

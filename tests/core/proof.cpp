@@ -3,6 +3,7 @@
 #include "core/proof/ramp_test.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
+#include "examples.h"
 
 #include <catch2/catch.hpp>
 
@@ -61,27 +62,27 @@ TEST_CASE("bounds speak only on their wrong side") {
 TEST_CASE("a planned test predicts what the ramps do, with a band, for the loads it names") {
     job::Job j = job::blank();
     job::PlannedTest plan;
-    plan.as_fitted = j.fitted;
+    plan.car = {j.vehicle, j.fitted};
     plan.ramp.ramp_height = 1.5;
-    const Prediction p = proof::predict(j.vehicle, plan);
+    const Prediction p = proof::predict(plan);
     CHECK(p.value == Approx(study::assess(j.vehicle, j.fitted).outcomes[study::LiftHeight]).margin(1e-6));
     CHECK(p.sigma > 0.002);
     CHECK(p.travel_sigma.wheel[0].value() > 0);
     plan.ramp.method = Method::Fixed;
     plan.ramp.ramp_height = p.value;
-    CHECK(proof::predict(j.vehicle, plan).value == Approx(0).margin(1e-5));
-    j.vehicle.loads.push_back({"stores", true, {400}, {2.6}, {0}, {1}});
-    CHECK(proof::predict(j.vehicle, plan).value == Approx(0).margin(1e-5)); // not named, so not aboard
-    plan.aboard = {"stores"};
-    CHECK(std::abs(proof::predict(j.vehicle, plan).value) > 1e-3);
+    CHECK(proof::predict(plan).value == Approx(0).margin(1e-5));
+    examples::carry(j, {"", "stores", {400}, {2.6}, {0}, {1}});
+    CHECK(proof::predict(plan).value == Approx(0).margin(1e-5)); // the car as it was
+    plan.car = {j.vehicle, j.fitted};
+    CHECK(std::abs(proof::predict(plan).value) > 1e-3);
 }
 
 TEST_CASE("on fixed ramps the low wheel with the most air, or the least pressed in on its own tyre, is foretold") {
     for (const bool stiff_front : {true, false}) {
         job::Job j = job::blank();
-        j.vehicle.front.tyre_rate.value = stiff_front ? 400e3 : 120e3;
-        j.vehicle.rear.tyre_rate.value = stiff_front ? 120e3 : 400e3;
-        const car::Car car = model::car_with(j.vehicle, j.fitted);
+        j.trial.front.tyres.rate.value = stiff_front ? 400e3 : 120e3;
+        j.trial.rear.tyres.rate.value = stiff_front ? 120e3 : 400e3;
+        const car::Car car = model::car_with(j.vehicle, j.trial);
         RampTest t;
         t.method = Method::Fixed;
         for (const double height : {0.05, 0.15, 0.5}) {
@@ -89,7 +90,7 @@ TEST_CASE("on fixed ramps the low wheel with the most air, or the least pressed 
             const flex::FixedRamps f = flex::on_fixed_ramps(car, t.raised, height);
             double most = -1;
             for (const int w : flex::low_wheels(t.raised)) {
-                const double rate = (w < 2 ? j.vehicle.front : j.vehicle.rear).tyre_rate.value;
+                const double rate = (w < 2 ? j.trial.front : j.trial.rear).tyres.rate.value;
                 most = std::max(most, f.state.wheels[w].gap - f.state.wheels[w].load / rate);
             }
             const Prediction p = predict(car, t);

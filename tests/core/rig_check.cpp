@@ -13,20 +13,27 @@ using namespace dervish::proof;
 using units::mm;
 
 namespace {
+/// A bar with what is read of it.
+struct OnRig : Assembly {
+    RigCheck rig;
+};
+double rig_rate(const OnRig& a) { return proof::rig_rate(a, a.rig); }
+double rig_dial(const OnRig& a, double mass) { return proof::rig_dial(a, a.rig, mass); }
+std::optional<RigVerdict> judge(const OnRig& a, units::System system) { return proof::judge(a, a.rig, system); }
+
 /// Readings that a bar would give, with the dial set anywhere and read with noise.
-void hang(Assembly& on, const Assembly& real, std::initializer_list<double> masses, double noise = 0,
-          unsigned seed = 3) {
+void hang(OnRig& on, const OnRig& real, std::initializer_list<double> masses, double noise = 0, unsigned seed = 3) {
     std::mt19937 engine(seed);
     std::normal_distribution<double> gauss(0, 1);
     for (const double m : masses)
         on.rig.readings.push_back({m, 1.3e-3 + m * units::g / rig_rate(real) + noise * gauss(engine)});
 }
 
-Assembly front() { return blank().trial.front; }
+OnRig front() { return {blank().trial.front, {}}; }
 } // namespace
 
 TEST_CASE("one arm held gives half the roll-mode rate of a free bar, blocks give more") {
-    Assembly a = front();
+    OnRig a = front();
     const double held = rig_rate(a);
     a.rig.both_arms = true;
     CHECK(rig_rate(a) == Approx(2 * held).epsilon(1e-6));
@@ -41,10 +48,10 @@ TEST_CASE("one arm held gives half the roll-mode rate of a free bar, blocks give
 }
 
 TEST_CASE("the dial follows the rate at small masses and nothing is taken as small at large ones") {
-    const Assembly a = front();
+    const OnRig a = front();
     CHECK(rig_dial(a, 0) == Approx(0).margin(1e-9));
     CHECK(rig_dial(a, 5) == Approx(5 * units::g / rig_rate(a)).epsilon(2e-3));
-    Assembly thin = a;
+    OnRig thin = a;
     thin.bar.outer_diameter.value = 10 * mm;
     const double linear = 30 * units::g / rig_rate(thin);
     REQUIRE(linear > 0.1);
@@ -53,7 +60,7 @@ TEST_CASE("the dial follows the rate at small masses and nothing is taken as sma
 }
 
 TEST_CASE("a straight line through exact readings gives the rate and where the dial was set") {
-    Assembly a = front();
+    OnRig a = front();
     hang(a, a, {10, 20, 30, 40});
     const auto fit = fit_rate(a.rig);
     REQUIRE(fit);
@@ -72,12 +79,12 @@ TEST_CASE("no rate from nothing, one mass, or a dial that goes the wrong way") {
     CHECK_FALSE(fit_rate(r));
     r.readings = {{10, 3e-3}, {20, 1e-3}};
     CHECK_FALSE(fit_rate(r));
-    Assembly a = front();
+    OnRig a = front();
     CHECK_FALSE(judge(a, units::System::Metric));
 }
 
 TEST_CASE("the interval covers the true rate nine times in ten, few readings or many") {
-    const Assembly a = front();
+    const OnRig a = front();
     const double k = rig_rate(a);
     for (const int count : {3, 6}) {
         int covered = 0;
@@ -97,21 +104,21 @@ TEST_CASE("the interval covers the true rate nine times in ten, few readings or 
 }
 
 TEST_CASE("a bar that is what it seems agrees, one that is not is told with what would explain it") {
-    Assembly a = front();
+    OnRig a = front();
     a.bar.outer_diameter = {22 * mm, 0.05 * mm, Source::Measured};
     for (Measured* m : {&a.mounts.vertical, &a.mounts.fore_aft}) m->sigma = 0.05 * m->value;
     a.bar.centre_length.sigma = a.bar.eyes[0].arm_length.sigma = 1.5 * mm;
     a.mounts.spacing.sigma = a.bar.arm_end.sigma = a.bar.bend_radius.sigma = 1.5 * mm;
-    Assembly same = a;
+    OnRig same = a;
     hang(same, a, {10, 20, 30, 40, 50}, 0.02e-3);
     const auto good = judge(same, units::System::Metric);
     REQUIRE(good);
     CHECK(good->agreement == proof::Agreement::Agrees);
     CHECK(good->suspects.empty());
 
-    Assembly tube = a; // sold as solid
+    OnRig tube = a; // sold as solid
     tube.bar.wall.value = 3.5 * mm;
-    Assembly read = a;
+    OnRig read = a;
     hang(read, tube, {10, 20, 30, 40, 50});
     const auto bad = judge(read, units::System::Metric);
     REQUIRE(bad);
@@ -128,7 +135,7 @@ TEST_CASE("a bar that is what it seems agrees, one that is not is told with what
     CHECK(wall);
     CHECK(diameter);
 
-    Assembly thick = a;
+    OnRig thick = a;
     thick.bar.outer_diameter.value = 23 * mm;
     read.rig.readings.clear();
     hang(read, thick, {10, 20, 30, 40, 50});
@@ -142,11 +149,11 @@ TEST_CASE("a bar that is what it seems agrees, one that is not is told with what
 
 TEST_CASE("a rate read in the other way of loading is taken for that") {
     for (const bool both : {false, true}) {
-        Assembly a = front();
+        OnRig a = front();
         a.bar.outer_diameter = {22 * mm, 0.05 * mm, Source::Measured};
         for (Measured* m : {&a.mounts.vertical, &a.mounts.fore_aft}) m->sigma = 0.05 * m->value;
         for (Measured* m : {&a.bar.centre_length, &a.bar.eyes[0].arm_length, &a.mounts.spacing}) m->sigma = 1.5 * mm;
-        Assembly real = a;
+        OnRig real = a;
         a.rig.both_arms = both;
         real.rig.both_arms = !both;
         hang(a, real, {10, 20, 30, 40});

@@ -196,7 +196,7 @@ TEST_CASE("through the true linkage, work at the wheels is the energy of the who
     // The demo-like front: links to control arms, full roll.
     job::Job j = job::blank();
     job::AxleData& axle = j.vehicle.front;
-    job::Assembly& a = j.trial.front;
+    job::AxleSetup& a = j.trial.front;
     a.links.pickups = job::Pickups::Measured;
     const auto at = [](double behind, double out, double below) {
         return job::Spot{{behind * mm}, {out * mm}, {below * mm}};

@@ -165,7 +165,7 @@ TEST_CASE("a walk that cannot be says at which step, what is wrong and what woul
 TEST_CASE("a bar clamped between trailing arms meets its closed form") {
     // Arms of reach R swing apart: the bar twists by Δ/L and, clamped a behind the pivots, bends by a Δ with its ends
     // held straight: K = GJ/L + 12 EI a²/(L³ (1 + Φ)), Φ = 12 EI/(κ G A L²).
-    job::Assembly a = job::blank().fitted.rear;
+    job::AxleSetup a = job::blank().fitted.rear;
     a.held = job::Held::Clamped;
     a.bar.centre_length.value = 1.1;
     a.bar.outer_diameter.value = 22 * mm;
@@ -195,7 +195,7 @@ TEST_CASE("a bar clamped between trailing arms meets its closed form") {
 
 TEST_CASE("separate arms: a blade set flat is softer, and the job takes it") {
     job::Job j = job::blank();
-    job::Assembly& a = j.trial.front;
+    job::AxleSetup& a = j.trial.front;
     a.bar.bend_radius.value = 0;
     a.bar.arms = job::Arms::Blade;
     double last = 1e12;

@@ -3,6 +3,7 @@
 #include "core/study/hand_sums.h"
 #include "core/sure/bands.h"
 #include "core/sure/outcomes.h"
+#include "examples.h"
 
 #include "core/job/fields.h"
 #include "core/model/model.h"
@@ -80,8 +81,8 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
         CAPTURE(second);
         Job j = blank();
         Vehicle& v = j.vehicle;
-        v.loads = {{"stores", true, {120}, {0.8 * v.wheelbase.value}, {0.1}, {0.9}},
-                   {"ashore", false, {200}, {1}, {0}, {2}}};
+        examples::carry(j, {"", "stores", {120}, {0.8 * v.wheelbase.value}, {0.1}, {0.9}});
+        examples::carry(j, {"", "ashore", {200}, {1}, {0}, {2}}, false);
         if (second) { // a heavy tail on a solid axle, tall
             v.rear.kind = AxleKind::Solid;
             v.rear.spring_base.value = 1.05;
@@ -103,6 +104,7 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
         const double weighed[2] = {v.front_left_load.value + v.front_right_load.value,
                                    v.rear_left_load.value + v.rear_right_load.value};
         const AxleData* axles[2] = {&v.front, &v.rear};
+        const AxleSetup* on[2] = {&j.trial.front, &j.trial.rear};
         const double aboard = 120, behind = 0.8;
         double sprung[2], moment_z = (weighed[0] + weighed[1]) * v.cg_height.value + aboard * 0.9, mass = aboard;
         for (int e = 0; e < 2; ++e) {
@@ -118,7 +120,7 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
             const AxleData& x = *axles[e];
             const bool solid = x.kind == AxleKind::Solid;
             const double b = solid ? x.spring_base.value : x.track.value, t = x.track.value,
-                         springs = x.spring_rate.value * b * b / 2, tyres = x.tyre_rate.value * t * t / 2,
+                         springs = on[e]->springs.rate.value * b * b / 2, tyres = on[e]->tyres.rate.value * t * t / 2,
                          bar = a.outcomes[e == 0 ? FrontRollStiffness : RearRollStiffness],
                          own = springs + bar + x.parasitic_roll_stiffness.value, h = z - x.roll_centre_height.value;
             CHECK(line(roll, end + " sprung weight, loads aboard") == Approx(sprung[e] * g).margin(0.6));
@@ -156,7 +158,7 @@ TEST_CASE("the numbers of each working are those of a sum from the job's own fie
             const std::string end = e == 0 ? "front" : "rear";
             CHECK(line(limit, end + " has to hold") == Approx(needs[e] * at).epsilon(0.01)); // told to 0.01 g
             CHECK(line(limit, end + " could hold") >= line(limit, end + " has to hold") - 2);
-            CHECK(line(limit, end + " could hold") < axles[e]->grip.grip.value * needs[e] * g * 1.15);
+            CHECK(line(limit, end + " could hold") < on[e]->tyres.grip.value * needs[e] * g * 1.15);
         }
 
         const Working front_travel = of(Figure::FrontTravel), rear_travel = of(Figure::RearTravel);
@@ -202,7 +204,7 @@ TEST_CASE("a disconnected or absent bar takes its part out of the car and nothin
 
 TEST_CASE("fields have unique paths, and every path finds its own value") {
     Job j = blank();
-    j.vehicle.loads.push_back({"roof", true, {60}, {1.5}, {0}, {2.1}});
+    examples::carry(j, {"", "roof", {60}, {1.5}, {0}, {2.1}});
     std::set<std::string> seen;
     for (const FieldRef& f : fields(j)) {
         CHECK(seen.insert(f.path).second);

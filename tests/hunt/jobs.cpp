@@ -68,24 +68,25 @@ double work_out(const job::Job& j, std::string& longest) {
     std::optional<study::Assessment> a;
     timed("assess", [&] { a = study::assess(j.vehicle, j.trial); });
     if (!a) return most;
-    timed("limit", [&] { balance::outright_limit(model::to_model(j.vehicle, a->car)); });
-    timed("balance figures", [&] { study::balance_figures(j.vehicle, a->car, balance::Ground::Wet); });
+    timed("limit", [&] { balance::outright_limit(model::to_model(j.vehicle, j.trial, a->car)); });
+    timed("balance figures", [&] { study::balance_figures(j.vehicle, j.trial, a->car, balance::Ground::Wet); });
     timed("schools", [&] {
-        const balance::Model m = model::to_model(j.vehicle, a->car);
+        const balance::Model m = model::to_model(j.vehicle, j.trial, a->car);
         for (const study::School school : study::all_schools) study::reading(school, m);
     });
-    timed("other means",
-          [&] { study::same_balance(j.vehicle, a->car, balance::Ground::Dry, study::all_schools[0], 0.02, {}); });
+    timed("other means", [&] {
+        study::same_balance(j.vehicle, j.trial, a->car, balance::Ground::Dry, study::all_schools[0], 0.02, {});
+    });
     timed("launch", [&] { study::launch(j.vehicle, j.trial); });
     timed("bar sweeps", [&] {
-        const balance::Model m = model::to_model(j.vehicle, a->car);
+        const balance::Model m = model::to_model(j.vehicle, j.trial, a->car);
         for (const bool front : {true, false}) study::sweep_bar(m, front);
     });
     for (const auto m : {balance::Manoeuvre::Step, balance::Manoeuvre::DoubleLaneChange, balance::Manoeuvre::Gust})
-        timed(balance::name_of(m), [&] { balance::drive(model::to_model(j.vehicle, a->car), {m, 20, 4}); });
+        timed(balance::name_of(m), [&] { balance::drive(model::to_model(j.vehicle, j.trial, a->car), {m, 20, 4}); });
     timed("flex", [&] { study::flex_all(study::flex_states(j, j.trial, nullptr), {}); });
     for (const bool front : {true, false}) {
-        const job::Assembly& bar = front ? j.trial.front : j.trial.rear;
+        const job::AxleSetup& bar = front ? j.trial.front : j.trial.rear;
         const job::AxleData& axle = front ? j.vehicle.front : j.vehicle.rear;
         timed("eye ladder", [&] { study::eye_ladder(bar); });
         timed("travel", [&] { study::travel_curve(bar, axle, 0.1); });

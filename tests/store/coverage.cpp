@@ -24,7 +24,7 @@ void check_coverage(const Job& j, int count, unsigned seed) {
                            const auto& name) {
         auto once = outcomes;
         const Outcomes nominal = once(j.vehicle, s, 1);
-        const Bands shown = with_draws(linear, nominal, draw(j.vehicle, s, outcomes, draws_for_sides, 1));
+        const Bands shown = with_draws(linear, nominal, draw(j.vehicle, s, outcomes, draws_for_sides, draws_seed));
         std::vector<Outcomes> all;
         auto others = outcomes;
         draw(
@@ -76,12 +76,12 @@ TEST_CASE("the bands shown hold 86 to 94 of 100 drawn cars, each tail 3 to 7: th
             for (Measured* m : {&v.front_left_load, &v.front_right_load, &v.rear_left_load, &v.rear_right_load})
                 m->value *= around(0.15);
             v.cg_height.value *= around(0.15);
-            for (AxleData* a : {&v.front, &v.rear}) {
-                a->spring_rate.value *= around(0.3);
-                a->bump_gap.value *= around(0.3);
-                a->grip.grip_fall.value *= around(0.3);
+            for (AxleData* a : {&v.front, &v.rear}) a->bump_gap.value *= around(0.3);
+            for (AxleSetup* a : {&other.trial.front, &other.trial.rear}) {
+                a->springs.rate.value *= around(0.3);
+                a->tyres.grip_fall.value *= around(0.3);
             }
-            for (Assembly* a : {&other.trial.front, &other.trial.rear}) a->bar.outer_diameter.value *= around(0.1);
+            for (AxleSetup* a : {&other.trial.front, &other.trial.rear}) a->bar.outer_diameter.value *= around(0.1);
             CAPTURE(i);
             check_coverage(other, 4000, 78);
         }

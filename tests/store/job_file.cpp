@@ -7,6 +7,7 @@
 #include "core/job/fields.h"
 #include "store/json_job.h"
 
+#include "core/edit/parts.h"
 #include "core/study/balance.h"
 
 #include <catch2/catch.hpp>
@@ -52,6 +53,9 @@ std::string refused(const fs::path& path) {
 }
 
 const fs::path demo = fs::path(DEMO) / "hut-van.dervish";
+
+/// Trial's front bar among the parts of a job's file.
+Json& front_bar(Json& j) { return j["parts"]["bar"][j["trial"]["front"]["bar"].get<std::string>()]; }
 } // namespace
 
 TEST_CASE("a job comes back from its file equal, as ZIP and as bare JSON, with its attachments") {
@@ -191,7 +195,7 @@ TEST_CASE("a job that would not come back is refused before it takes the old fil
     file.job.trial.front.bar.youngs_modulus.value = std::numeric_limits<double>::infinity();
     CHECK_THROWS_AS(store::save(file, folder / "a.dervish"), BadInput);
     file = {job::blank(), {}};
-    file.job.book.push_back({"2031-05-11", "fitted", "why", 1.7e308, file.job.fitted});
+    file.job.book.push_back({"2031-05-11", job::EntryKind::Fitted, "why", 1.7e308, {}, {}});
     CHECK_THROWS_WITH(store::save(file, folder / "a.dervish"), Catch::Contains("odometer"));
     CHECK(refused(folder / "a.dervish") == "opened");
 }
@@ -283,9 +287,15 @@ TEST_CASE("a wrong entry in a sound file is named by its path") {
     CHECK(refused_at([](Json& j) { j["vehicle"]["front"].erase("track_mm"); }) == "vehicle/front/track_mm");
     CHECK(refused_at([](Json& j) { j["vehicle"]["front"]["track_mm"]["value"] = "wide"; }) ==
           "vehicle/front/track_mm/value");
-    CHECK(refused_at([](Json& j) { j["trial"]["front"]["bar"]["eyes"][1]["arm_length_mm"]["source"] = "dreamt"; }) ==
-          "trial/front/bar/eyes/1/arm_length_mm/source");
-    CHECK(refused_at([](Json& j) { j["trial"]["front"]["bar"]["colour"] = "red"; }) == "trial/front/bar/colour");
+    CHECK(refused_at([](Json& j) { front_bar(j)["eyes"][1]["arm_length_mm"]["source"] = "dreamt"; }) ==
+          "parts/bar/bar-3/eyes/1/arm_length_mm/source");
+    CHECK(refused_at([](Json& j) { front_bar(j)["colour"] = "red"; }) == "parts/bar/bar-3/colour");
+    CHECK(refused_at([](Json& j) { j["trial"]["front"]["springs"] = "springs-99"; }) == "trial/front/springs");
+    CHECK(refused_at([](Json& j) { j["parts"]["wing"] = Json::object(); }) == "parts/wing");
+    CHECK(refused_at([](Json& j) { j["parts"].erase("tyres"); }) == "parts/tyres");
+    CHECK(refused_at([](Json& j) { j["tests"][0]["car"] = 7; }) == "tests/0/car");
+    CHECK(refused_at([](Json& j) { j["snapshots"][0]["setup"]["front"].erase("stand"); }) ==
+          "snapshots/0/setup/front/stand");
     CHECK(refused_at([](Json& j) { j["tests"] = 4; }) == "tests");
     CHECK(refused_at([](Json& j) { j["version"] = 99; }) == "version");
     CHECK(refused_at([](Json& j) { j["version"] = "one"; }) == "version");
@@ -294,17 +304,17 @@ TEST_CASE("a wrong entry in a sound file is named by its path") {
 TEST_CASE("values out of range open as drafts of their fields, so that they can be mended") {
     const Folder folder;
     Json json = store::to_json(job::blank());
-    json["trial"]["front"]["bar"]["outer_diameter_mm"]["value"] = 950;
+    front_bar(json)["outer_diameter_mm"]["value"] = 950;
     write(folder / "job.json", json.dump());
     const job::Job job = store::load(folder / "job.json").job;
     CHECK(job.drafts.at("trial/front/bar/outer_diameter") == job::Draft{"950", units::System::Metric});
     CHECK(job.trial.front.bar.outer_diameter.value == 0.1);
     // What an earlier Dervish wrote of a spread that had become infinite opens again.
-    json["trial"]["front"]["bar"]["outer_diameter_mm"] = {{"value", 26}, {"sigma", nullptr}, {"source", "measured"}};
+    front_bar(json)["outer_diameter_mm"] = {{"value", 26}, {"sigma", nullptr}, {"source", "measured"}};
     write(folder / "job.json", json.dump());
     const store::JobFile back = store::load(folder / "job.json");
-    REQUIRE(back.set_aside.size() == 1);
-    CHECK(back.set_aside[0].where() == "trial/front/bar/outer_diameter");
+    REQUIRE(back.set_aside.size() == 2); // one part, on Fitted and on Trial
+    CHECK(back.set_aside[1].where() == "trial/front/bar/outer_diameter");
     CHECK(back.job.trial.front.bar.outer_diameter.sigma == Approx(0.05e-3));
 }
 
@@ -356,7 +366,8 @@ TEST_CASE(
     double last = 1e9;
     std::vector<double> turn_in;
     for (const double factor : {0.5, 1.0, 1.5, 2.0}) {
-        const balance::Model m = model::to_model(job.vehicle, study::with_bars(car, factor, 1), balance::Ground::Wet);
+        const balance::Model m =
+            model::to_model(job.vehicle, job.trial, study::with_bars(car, factor, 1), balance::Ground::Wet);
         const balance::Limit l = balance::limit(m);
         CHECK(l.first == balance::Gives::Front); // it pushes in the wet
         CHECK(l.lateral < last);
@@ -370,7 +381,7 @@ TEST_CASE(
 }
 
 TEST_CASE("a job of an older version opens as what it was, and is written as of today") {
-    const int version = GENERATE(1, 2, 3, 4, 5, 6, 7);
+    const int version = GENERATE(1, 2, 3, 4, 5, 6, 7, 8);
     const fs::path old = fs::path(DATA) / ("job-v" + std::to_string(version) + ".json");
     const Json before = Json::parse(bytes_of(old));
     REQUIRE(before["version"] == version);
@@ -398,12 +409,12 @@ TEST_CASE("a job of an older version opens as what it was, and is written as of 
         CHECK(job.fitted.front.links.tilt.value == units::pi);
     }
     // The old guess of what camber costs follows to the new one; the base beside the links' places is kept in words.
-    CHECK(job.vehicle.front.grip.camber_loss.value == 10);
-    CHECK(job.vehicle.front.grip.nominal_load.value == 0);
+    CHECK(job.trial.front.tyres.camber_loss.value == 10);
+    CHECK(job.trial.front.tyres.nominal_load.value == 0);
     CHECK(job.vehicle.handling.front_braking.value == 0);
     REQUIRE_FALSE(job.book.empty());
     if (version < 7) CHECK(job.book.back().reason.find("rear bar base 922") != std::string::npos);
-    CHECK(job.vehicle.rear.grip.left_grip == job::Measured{1, 0.03, job::Source::Assumed});
+    CHECK(job.trial.rear.stand.left_grip == job::Measured{1, 0.03, job::Source::Assumed});
     CHECK(store::to_json(job)["version"] == store::job_version);
     Json newer = before;
     newer["version"] = 99;
@@ -425,16 +436,17 @@ TEST_CASE("what the choices do not ask for is kept in the file, and may be left 
     REQUIRE(a.links.pickups == job::Pickups::Measured);
     job.vehicle.front.spring_base.value = 1.02; // of an independent axle
     job.vehicle.front.linkage.arm_front.out.value = 0.2;
+    edit::keep_parts(plain, job);
     const job::Job back = store::from_json(Json::parse(store::to_json(job).dump()));
     CHECK(back == job);
     CHECK(back.trial.front.bar.walk.size() > 3);
 
     Json short_one = store::to_json(plain);
-    for (const char* key : {"walk", "points", "arm_diameter_mm"}) short_one["trial"]["front"]["bar"].erase(key);
+    for (const char* key : {"walk", "points", "arm_diameter_mm"}) front_bar(short_one).erase(key);
     short_one["trial"]["front"].erase("trailing_arms");
     CHECK(store::from_json(short_one) == plain);
-    short_one["trial"]["front"]["bar"].erase("splay_deg"); // asked for
-    CHECK_THROWS_WITH(store::from_json(short_one), Catch::Contains("trial/front/bar/splay_deg"));
+    front_bar(short_one).erase("splay_deg"); // asked for
+    CHECK_THROWS_WITH(store::from_json(short_one), Catch::Contains("splay_deg"));
 }
 
 TEST_CASE("bars of every form come back from their file") {

@@ -42,11 +42,12 @@ void BalanceDrawing::show_moment(const std::optional<balance::Moment>& moment) {
 
 void BalanceDrawing::take_up() {
     const job::Vehicle& v = document_.job().vehicle;
-    model_ = model::to_model(v, document_.looked().car, ground_);
+    model_ = model::to_model(v, document_.computed_setup(document_.look()), document_.looked().car, ground_);
     now_ = balance::corner(*model_, lateral_);
     fitted_.reset();
     if (document_.look() == Look::Trial)
-        fitted_ = balance::corner(model::to_model(v, document_.fitted().car, ground_), lateral_);
+        fitted_ = balance::corner(
+            model::to_model(v, document_.computed_setup(Look::Fitted), document_.fitted().car, ground_), lateral_);
 }
 
 QPointF BalanceDrawing::at(double y, double z) const {
@@ -75,7 +76,7 @@ void BalanceDrawing::paint_body(QPainter& p, double lean, bool ghost) {
         p.drawPolygon(QPolygonF{at(0.7 * half, 0.62 * roof), at(0.6 * half, 0.9 * roof), at(-0.6 * half, 0.9 * roof),
                                 at(-0.7 * half, 0.62 * roof)});
         for (const job::Load& l : v.loads) {
-            if (!l.aboard) continue;
+            if (!job::is_aboard(l, document_.looked_setup())) continue;
             const double side = std::cbrt(l.mass.value / 250);
             p.setPen(QPen(t.ink, 1));
             p.setBrush(t.rule);
@@ -94,7 +95,7 @@ void BalanceDrawing::paint_car(QPainter& p, const QRectF& room) {
     const job::Vehicle& v = document_.job().vehicle;
     double top = 2.75 * v.cg_height.value;
     for (const job::Load& l : v.loads)
-        if (l.aboard) top = std::max(top, l.height.value + 0.35);
+        if (job::is_aboard(l, document_.looked_setup())) top = std::max(top, l.height.value + 0.35);
     const double track = v.rear.track.value, r = v.rear.unsprung_height.value;
     scale_ = std::min(room.height() / (top + 0.05), room.width() / (track + 1.0));
     origin_ = {room.center().x(), room.bottom() - 4};

@@ -51,10 +51,11 @@ void BalanceSums::ask() {
     const bool trial = document_.look() == Look::Trial;
     const auto vehicle = std::make_shared<const job::Vehicle>(document_.job().vehicle);
     both_.start(
-        [vehicle, now = document_.looked().car, fitted = trial ? std::optional(document_.fitted().car) : std::nullopt,
-         ground = ground_](const auto&) {
-            Both out{study::balance_figures(*vehicle, now, ground), {}};
-            if (fitted) out.fitted = study::balance_figures(*vehicle, *fitted, ground);
+        [vehicle, now = document_.looked().car, setup = document_.computed_setup(document_.look()),
+         fitted = trial ? std::optional(document_.fitted().car) : std::nullopt,
+         fitted_setup = document_.computed_setup(Look::Fitted), ground = ground_](const auto&) {
+            Both out{study::balance_figures(*vehicle, setup, now, ground), {}};
+            if (fitted) out.fitted = study::balance_figures(*vehicle, fitted_setup, *fitted, ground);
             return out;
         },
         [this, vehicle, setup = document_.computed_setup(document_.look()),

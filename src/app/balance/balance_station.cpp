@@ -1,4 +1,5 @@
 #include "app/balance/balance_station.h"
+#include "app/widgets/car_fields.h"
 #include "core/say/balance_words.h"
 #include "core/study/outside.h"
 
@@ -346,9 +347,9 @@ void BalanceStation::refresh() {
         complaints_[static_cast<std::size_t>(i)]->setChecked(
             std::find(heard.begin(), heard.end(), say::words_of(static_cast<say::Complaint>(i))) != heard.end());
     }
-    if (group_ == 1) fields_->show_fields({"vehicle/front/grip"}, true, true);
-    if (group_ == 2) fields_->show_fields({"vehicle/rear/grip"}, true, true);
-    if (group_ == 3) fields_->show_fields({"vehicle/handling"}, true, true);
+    if (group_ == 1) fields_->show_fields(grip_paths(document_, true), true, true);
+    if (group_ == 2) fields_->show_fields(grip_paths(document_, false), true, true);
+    if (group_ == 3) fields_->show_fields({"vehicle/handling", "fitted/bias_ratio"}, true, true);
     set_drive();
 }
 
@@ -405,9 +406,13 @@ void BalanceStation::finish() {
 }
 
 bool BalanceStation::go_to(const QString& path) {
-    if (!path.contains("/grip/") && !path.startsWith("vehicle/handling/")) return false;
-    show_group(path.startsWith("vehicle/handling/") ? 3 : path.startsWith("vehicle/front/") ? 1 : 2);
-    fields_->focus(path);
+    const QString at = as_edited(document_, path);
+    const bool handling = at.startsWith("vehicle/handling/") || at == "fitted/bias_ratio";
+    const bool grip = at.contains("/tyres/") || at.contains("/stand/") || at.contains("/wheels/") ||
+                      at.contains("/dampers/bump_") || at.contains("/dampers/rebound_");
+    if (!handling && (!grip || at.endsWith("/tyres/rate"))) return false;
+    show_group(handling ? 3 : at.contains("/front/") ? 1 : 2);
+    fields_->focus(at);
     return true;
 }
 

@@ -4,6 +4,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/number_edit.h"
+#include "core/edit/edits.h"
 #include "core/model/tyres.h"
 #include "core/say/complaints.h"
 #include "core/study/assess.h"
@@ -164,7 +165,8 @@ void BalanceStation::ask_school() {
 
 void BalanceStation::want_fitted() {
     const auto school = static_cast<study::School>(school_->currentIndex());
-    const balance::Model fitted = model::to_model(document_.job().vehicle, document_.fitted().car, sums_->ground());
+    const balance::Model fitted = model::to_model(document_.job().vehicle, document_.computed_setup(Look::Fitted),
+                                                  document_.fitted().car, sums_->ground());
     if (const auto value = study::reading(school, fitted))
         wanted_->set_value(units::as_filed(*value, study::words_of(school).quantity));
 }
@@ -173,7 +175,7 @@ void BalanceStation::put_on_trial() {
     const auto chosen = static_cast<std::size_t>(cure_->currentData().toInt());
     if (chosen >= found_.size()) return;
     const study::Means m = found_[chosen];
-    if (!m.path.starts_with("trial/")) { // springs, tyres and loads are the car's own: of both setups
+    if (!m.path.starts_with("trial/")) { // where a load stands is the car's own
         emit field_wanted(qs(m.path));
         return;
     }
@@ -182,14 +184,26 @@ void BalanceStation::put_on_trial() {
         return;
     }
     const bool front = m.path.starts_with("trial/front");
-    const job::Setup& setup = document_.looked_setup();
+    const job::Setup setup = document_.looked_setup();
+    if (!m.path.ends_with("/outer_diameter")) {
+        document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {}, [&](job::Job& job) {
+            const std::string name = job.trial.name;
+            job.trial = setup;
+            job.trial.name = name;
+            edit::take_means(job, m.path, m.value);
+        });
+        document_.set_look(Look::Trial);
+        means_note_->setText(tr("On Trial: %1 %2.").arg(qs(m.what), qs(m.to)));
+        return;
+    }
     const auto bar = study::with_rate(front ? setup.front : setup.rear, m.value);
     if (!bar) {
         means_note_->setText(tr("No diameter up to 100 mm makes this bar %1.").arg(qs(m.to)));
         return;
     }
-    document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {},
-                   [&](job::Job& job) { (front ? job.trial.front : job.trial.rear) = *bar; });
+    document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {}, [&](job::Job& job) {
+        static_cast<job::Assembly&>(front ? job.trial.front : job.trial.rear) = *bar;
+    });
     document_.set_look(Look::Trial);
     means_note_->setText(bar->connected
                              ? tr("On Trial: %1 now %2.")
@@ -206,9 +220,10 @@ void BalanceStation::work_out_means() {
         rules = {.front_bar = rule != 2, .rear_bar = rule != 1, .springs = false, .tyres = false, .loads = false};
     means_->show_rows({}, 1, tr("Being worked out …"));
     cures_->hide();
-    working_means_.start([vehicle = document_.job().vehicle, car = document_.looked().car, ground = sums_->ground(),
-                          school, wanted = wanted_->value(), rules, system = document_.units()](const auto&) {
-        return study::same_balance(vehicle, car, ground, school, wanted, rules, system);
+    working_means_.start([vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
+                          car = document_.looked().car, ground = sums_->ground(), school, wanted = wanted_->value(),
+                          rules, system = document_.units()](const auto&) {
+        return study::same_balance(vehicle, setup, car, ground, school, wanted, rules, system);
     });
 }
 

@@ -71,8 +71,8 @@ void ConditionsPage::start() {
         for (std::size_t i = 0; i < grounds && !cancelled(); ++i) {
             std::array<sure::Bands, 3> row;
             for (std::size_t load = 0; load < 3 && !cancelled(); ++load)
-                row[load] =
-                    sure::limit_bands(study::with_loads(vehicle, load), setup, balance::all_grounds[i], cancelled);
+                row[load] = sure::limit_bands(vehicle, study::with_loads(vehicle, setup, load), balance::all_grounds[i],
+                                              cancelled);
             post([this, row, i] {
                 bands_.push_back(row);
                 button_->setText(tr("%1 %, stop").arg(100 * (i + 1) / grounds));

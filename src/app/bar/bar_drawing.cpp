@@ -43,7 +43,7 @@ std::vector<QPointF> BarDrawing::eye_places(bool left) const {
     return out;
 }
 
-const job::Assembly& BarDrawing::assembly() const {
+const job::AxleSetup& BarDrawing::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
     return front_ ? s.front : s.rear;
 }
@@ -53,7 +53,7 @@ const std::optional<study::BarFigures>& BarDrawing::figures(bool fitted) const {
     return front_ ? a.front : a.rear;
 }
 
-BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const study::BarFigures& of,
+BarDrawing::Shape BarDrawing::lay_out(const job::AxleSetup& assembly, const study::BarFigures& of,
                                       double longest) const {
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     const bar::Solution fine = bar::solve(of.solution.bar, longest);
@@ -100,7 +100,7 @@ BarDrawing::Shape BarDrawing::lay_out(const job::Assembly& assembly, const study
     return out;
 }
 
-const BarDrawing::Shape& BarDrawing::ghost(const job::Assembly& fitted, const study::BarFigures& of) {
+const BarDrawing::Shape& BarDrawing::ghost(const job::AxleSetup& fitted, const study::BarFigures& of) {
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     if (!ghost_ || !(ghost_of_ == fitted) || ghost_roll_ != roll_ || !(ghost_on_ == axle)) {
         ghost_ = std::make_unique<Shape>(lay_out(fitted, of, 0.06));
@@ -251,7 +251,7 @@ void BarDrawing::paintEvent(QPaintEvent*) {
     double length = 0;
     for (const bar::Element& e : now->solution.elements) length += e.stretch.length;
     const Shape shape = lay_out(assembly(), *now, std::min(0.04, length / 28)); // a model's wire as smooth as a bar
-    const job::Assembly& fitted =
+    const job::AxleSetup& fitted =
         front_ ? document_.computed_setup(Look::Fitted).front : document_.computed_setup(Look::Fitted).rear;
     const Shape* before = document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly())
                               ? &ghost(fitted, *figures(true))

@@ -36,9 +36,9 @@ protected:
 
 private:
     struct Shape;
-    Shape lay_out(const job::Assembly& assembly, const study::BarFigures& figures, double longest) const;
+    Shape lay_out(const job::AxleSetup& assembly, const study::BarFigures& figures, double longest) const;
     /// The fitted bar's shape, laid out again only when it or the roll changes.
-    const Shape& ghost(const job::Assembly& fitted, const study::BarFigures& figures);
+    const Shape& ghost(const job::AxleSetup& fitted, const study::BarFigures& figures);
     QPointF on_paper(const Eigen::Vector3d& place) const;
     void fit_scale(const Shape& shape, const Shape* ghost);
     void paint_bar(QPainter& p, const Shape& shape);
@@ -47,7 +47,7 @@ private:
     void paint_labels(QPainter& p, const Shape& shape, const study::BarFigures& figures);
     void paint_waiting(QPainter& p);
     void paint_heading(QPainter& p, const study::BarFigures* figures);
-    const job::Assembly& assembly() const;
+    const job::AxleSetup& assembly() const;
     const std::optional<study::BarFigures>& figures(bool fitted) const;
 
     Document& document_;

@@ -31,7 +31,7 @@ void BarReadings::show_axle(bool front) {
     update();
 }
 
-const job::Assembly& BarReadings::assembly() const {
+const job::AxleSetup& BarReadings::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
     return front_ ? s.front : s.rear;
 }

@@ -25,7 +25,7 @@ private:
     void paint_ledger(QPainter& p, const QRectF& room, const study::BarFigures& figures);
     void paint_ladder(QPainter& p, const QRectF& room);
     void paint_formulas(QPainter& p, const QRectF& room, const study::BarFigures& figures);
-    const job::Assembly& assembly() const;
+    const job::AxleSetup& assembly() const;
 
     Document& document_;
     bool front_ = true;

@@ -285,7 +285,8 @@ void BarStation::show_shelf() {
         connect(menu.addAction(tr("Try %1").arg(QString::fromStdString(shelf[i].bar.name))), &QAction::triggered, this,
                 [this, i] {
                     document_.edit(tr("bar from the shelf"), {}, [&](job::Job& job) {
-                        (drawing_->front() ? job.trial.front : job.trial.rear) = job.shelf[i];
+                        static_cast<job::Assembly&>(drawing_->front() ? job.trial.front : job.trial.rear) =
+                            job.shelf[i];
                     });
                 });
     menu.addSeparator();

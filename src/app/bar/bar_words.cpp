@@ -21,7 +21,7 @@ using Eigen::Vector3d;
 void BarDrawing::label_weakest(QPainter& p, paint::Labels& labels, const Shape& shape,
                                const study::BarFigures& figures) {
     const auto system = document_.units();
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     const QPointF weak = on_paper(shape.worst);
     const double reserve = shape.worst_stress > 0 ? a.bar.yield_strength.value / shape.worst_stress : 99;
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
@@ -47,7 +47,7 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const study::BarF
     const auto length = [&](double si, int decimals) {
         return QString::fromStdString(units::text(si, units::Quantity::Length, system, decimals));
     };
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     const bool metric = system == units::System::Metric;
     QPolygonF drawn;
     for (const auto& point : shape.line) { // close enough together that no label slips between
@@ -111,7 +111,7 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const study::BarF
 
 void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     const Theme& t = theme();
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     const QRectF name = paint::text(p, {20, 58}, Qt::AlignLeft, front_ ? tr("Front bar") : tr("Rear bar"), 17,
                                     axle_colour(front_), true);
     paint::text(p, {name.right() + 10, 59}, Qt::AlignLeft, QString::fromStdString(a.bar.name), 13, t.soft);
@@ -162,7 +162,7 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
 QString BarDrawing::readout(QPointF at) const {
     const auto& now = figures(false);
     if (!now || line_.empty() || spots_.empty()) return {};
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     const auto system = document_.units();
     const auto with_band = [&](double si, double sigma, units::Quantity quantity) {
         const units::Unit unit = units::shown(quantity, system);

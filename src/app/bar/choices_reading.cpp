@@ -41,13 +41,13 @@ void ChoicesReading::show_axle(bool front) {
     update();
 }
 
-const job::Assembly& ChoicesReading::assembly() const {
+const job::AxleSetup& ChoicesReading::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
     return front_ ? s.front : s.rear;
 }
 
 void ChoicesReading::bring_up_to_date() {
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     const auto& stock = document_.job().stock;
     if (of_ == a && stock_of_ == stock && worths_in_ == document_.units() && !worths_.empty()) return;
     worths_.clear();

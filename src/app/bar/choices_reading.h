@@ -20,7 +20,7 @@ protected:
     void mousePressEvent(QMouseEvent*) override;
 
 private:
-    const job::Assembly& assembly() const;
+    const job::AxleSetup& assembly() const;
     void bring_up_to_date();
     void edit_stock();
     QString now_words(double now) const; ///< the rate that changes start from, with its band

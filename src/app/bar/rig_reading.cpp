@@ -73,7 +73,7 @@ void RigReading::show_axle(bool front) {
     refresh();
 }
 
-const job::Assembly& RigReading::assembly() const {
+const job::AxleSetup& RigReading::assembly() const {
     const job::Setup& s = document_.looked_setup();
     return front_ ? s.front : s.rear;
 }
@@ -81,7 +81,7 @@ const job::Assembly& RigReading::assembly() const {
 void RigReading::edit_rig(const QString& what, const std::function<void(job::RigCheck&)>& change) {
     document_.edit(what, {}, [&](job::Job& job) {
         job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted; // readings of the bar itself
-        change((front_ ? s.front : s.rear).rig);
+        change(job::rig_for(job, front_ ? s.front : s.rear));
     });
 }
 
@@ -92,7 +92,7 @@ std::string RigReading::draft(int row, int column) const {
 
 void RigReading::refresh() {
     filling_ = true;
-    const job::RigCheck& rig = assembly().rig;
+    const job::RigCheck& rig = job::rig_of(document_.job(), assembly());
     both_->setChecked(rig.both_arms);
     blocks_->setChecked(rig.blocks);
     const auto unit = [&](const job::FieldSpec& s) {
@@ -135,7 +135,7 @@ void RigReading::type_cell(int row, int column) {
     const std::string text = table_->item(row, column)->text().trimmed().toStdString();
     document_.edit(tr("reading on the bench"), "cell " + qs(draft(row, column)), [&](job::Job& job) {
         job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted;
-        auto& readings = (front_ ? s.front : s.rear).rig.readings;
+        auto& readings = job::rig_for(job, front_ ? s.front : s.rear).readings;
         const auto at = static_cast<std::size_t>(row);
         job.drafts.erase(draft(row, column));
         if (text.empty()) {
@@ -156,17 +156,19 @@ void RigReading::type_cell(int row, int column) {
 }
 
 void RigReading::work_out() {
-    const job::Assembly& a = assembly();
-    if (of_ == a && in_ == document_.units()) return;
+    const job::AxleSetup& a = assembly();
+    const job::RigCheck& rig = job::rig_of(document_.job(), a);
+    if (of_ == a && read_ == rig && in_ == document_.units()) return;
     of_ = a;
+    read_ = rig;
     in_ = document_.units();
     verdict_.reset();
     expected_.clear();
     try {
         double most = 40;
-        for (const job::RigReading& r : a.rig.readings) most = std::max(most, r.mass);
-        for (int i = 0; i <= 8; ++i) expected_.emplace_back(most * i / 8, proof::rig_dial(a, most * i / 8));
-        verdict_ = proof::judge(a, document_.units());
+        for (const job::RigReading& r : rig.readings) most = std::max(most, r.mass);
+        for (int i = 0; i <= 8; ++i) expected_.emplace_back(most * i / 8, proof::rig_dial(a, rig, most * i / 8));
+        verdict_ = proof::judge(a, rig, document_.units());
     } catch (const BadInput&) { // told at its field
         expected_.clear();
     }
@@ -181,7 +183,7 @@ QString RigReading::verdict() const {
 
 void RigReading::paint_chart(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
-    const job::RigCheck& rig = assembly().rig;
+    const job::RigCheck& rig = job::rig_of(document_.job(), assembly());
     double most = 1e-3;
     for (const auto& [mass, dial] : expected_)
         if (std::isfinite(dial)) most = std::max(most, dial);
@@ -261,7 +263,7 @@ void RigReading::paintEvent(QPaintEvent*) {
                     13, t.ink, true);
         y += 20;
     };
-    row(assembly().rig.both_arms ? tr("read, roll mode") : tr("read, one arm held"), verdict_->fit.rate,
+    row(read_.both_arms ? tr("read, roll mode") : tr("read, one arm held"), verdict_->fit.rate,
         verdict_->fit.interval_90);
     row(tr("by the sum"), verdict_->predicted, band_90 * verdict_->predicted_sigma);
     if (verdict_->suspects.empty()) return;

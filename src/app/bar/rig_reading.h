@@ -27,7 +27,7 @@ private:
     void refresh();
     void type_cell(int row, int column);
     void edit_rig(const QString& what, const std::function<void(job::RigCheck&)>& change);
-    const job::Assembly& assembly() const;
+    const job::AxleSetup& assembly() const;
     std::string draft(int row, int column) const;
     void work_out();
     void paint_chart(class QPainter& p, const QRectF& room);
@@ -38,6 +38,7 @@ private:
     QLabel* problem_;
     bool front_ = true, filling_ = false;
     job::Assembly of_;
+    job::RigCheck read_;
     units::System in_ = units::System::Metric;
     std::optional<proof::RigVerdict> verdict_;
     std::vector<std::pair<double, double>> expected_; ///< mass, dial

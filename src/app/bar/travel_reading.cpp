@@ -31,7 +31,7 @@ void TravelReading::show_axle(bool front) {
     update();
 }
 
-const job::Assembly& TravelReading::assembly() const {
+const job::AxleSetup& TravelReading::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
     return front_ ? s.front : s.rear;
 }
@@ -138,7 +138,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
 
 void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
     const Theme& t = theme();
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     double y = room.top() + 4;
     const auto row = [&](const QString& what, const QString& value, bool bad = false) {
         const QRectF v = paint::text(p, {room.right(), y}, Qt::AlignRight, value, 13, bad ? t.caution : t.ink, true);

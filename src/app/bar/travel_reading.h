@@ -22,7 +22,7 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    const job::Assembly& assembly() const;
+    const job::AxleSetup& assembly() const;
     const job::AxleData& axle() const;
     bool current(); ///< brings the curves up to date; false without a bar that has any
     void paint_chart(class QPainter& p, const QRectF& room);

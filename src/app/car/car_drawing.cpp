@@ -153,21 +153,22 @@ void CarDrawing::paint_plan(QPainter& p) {
 
 void CarDrawing::paint_loads(QPainter& p) {
     const Theme& t = theme();
+    const auto aboard = [&](const job::Load& l) { return job::is_aboard(l, document_.looked_setup()); };
     std::vector<job::Load> loads = document_.job().vehicle.loads; // those left behind lie underneath
-    std::stable_partition(loads.begin(), loads.end(), [](const job::Load& l) { return !l.aboard; });
+    std::stable_partition(loads.begin(), loads.end(), [&](const job::Load& l) { return !aboard(l); });
     for (const job::Load& l : loads) {
         const double half = block(l);
         for (const QPointF& at : {side_place(l), plan_place(l)}) {
             const QRectF box(at - QPointF(half, half * 0.7), QSizeF(2 * half, 1.4 * half));
             QColor fill = t.rule;
-            fill.setAlpha(l.aboard ? 215 : 60);
+            fill.setAlpha(aboard(l) ? 215 : 60);
             p.setBrush(fill);
-            p.setPen(QPen(l.aboard ? t.ink : t.soft, 1.4, l.aboard ? Qt::SolidLine : Qt::DashLine));
+            p.setPen(QPen(aboard(l) ? t.ink : t.soft, 1.4, aboard(l) ? Qt::SolidLine : Qt::DashLine));
             p.drawRoundedRect(box, 3, 3);
             paint::text(
-                p, l.aboard ? box.center() : box.topLeft() + QPointF(14, 8), Qt::AlignHCenter,
+                p, aboard(l) ? box.center() : box.topLeft() + QPointF(14, 8), Qt::AlignHCenter,
                 qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0)), 12,
-                l.aboard ? t.ink : t.soft, l.aboard);
+                aboard(l) ? t.ink : t.soft, aboard(l));
         }
     }
     paint_load_names(p, loads);
@@ -186,15 +187,16 @@ void CarDrawing::paint_load_names(QPainter& p, const std::vector<job::Load>& loa
     };
     for (const job::Load& l : loads) taken.push_back(box_of(l));
     const QFontMetricsF metrics(face(11));
+    const auto aboard = [&](const job::Load& l) { return job::is_aboard(l, document_.looked_setup()); };
     for (const job::Load& l : loads) {
-        const QString name = l.aboard ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name));
+        const QString name = aboard(l) ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name));
         const QRectF box = box_of(l);
         const QSizeF size(metrics.horizontalAdvance(name) + 2, 13);
         const double middle = box.center().x() - size.width() / 2, level = box.center().y() - size.height() / 2;
         const QPointF above(middle, box.top() - 16), below(middle, box.bottom() + 3);
         const QPointF places[] = {
-            l.aboard ? above : below, l.aboard ? below : above, {box.left() - size.width() - 5, level},
-            {box.right() + 5, level}, above - QPointF(0, 14),   below + QPointF(0, 14)};
+            aboard(l) ? above : below, aboard(l) ? below : above, {box.left() - size.width() - 5, level},
+            {box.right() + 5, level},  above - QPointF(0, 14),    below + QPointF(0, 14)};
         const auto free = [&](QPointF at) {
             const QRectF there(at, size);
             return rect().toRectF().contains(there) &&

@@ -1,4 +1,6 @@
 #include "app/car/car_station.h"
+#include "app/widgets/car_fields.h"
+#include "core/edit/edits.h"
 #include "core/job/fields.h"
 
 #include "app/car/car_drawing.h"
@@ -101,13 +103,13 @@ CarStation::CarStation(Document& document, QWidget* parent)
     });
     connect(aboard_, &QCheckBox::clicked, this, [this](bool on) {
         document_.edit(tr("load aboard"), {},
-                       [&](job::Job& job) { job.vehicle.loads[static_cast<std::size_t>(load_index())].aboard = on; });
+                       [&](job::Job& job) { edit::set_aboard(job, static_cast<std::size_t>(load_index()), on); });
     });
     connect(add, &QPushButton::clicked, this, &CarStation::add_load);
     connect(remove, &QPushButton::clicked, this, [this] {
         if (load_index() >= 0)
             document_.edit(tr("load removed"), {},
-                           [&](job::Job& job) { job.vehicle.loads.erase(job.vehicle.loads.begin() + load_index()); });
+                           [&](job::Job& job) { edit::remove_load(job, static_cast<std::size_t>(load_index())); });
     });
     new Follow(document_, this, [this] { refresh(); });
     pick("vehicle");
@@ -122,15 +124,7 @@ int CarStation::load_index() const {
 }
 
 void CarStation::add_load() {
-    document_.edit(tr("load added"), {}, [](job::Job& job) {
-        const auto assumed = [](double value, double sigma) {
-            return job::Measured{value, sigma, job::Source::Assumed};
-        };
-        job.vehicle.loads.push_back(
-            {"load " + std::to_string(job.vehicle.loads.size() + 1), true, assumed(50, 7.5),
-             assumed(units::as_filed(0.6 * job.vehicle.wheelbase.value, units::Quantity::Length), 0.2),
-             assumed(0, 0.05), assumed(1, 0.1)});
-    });
+    document_.edit(tr("load added"), {}, [](job::Job& job) { edit::add_load(job); });
     pick(QString("vehicle/loads/%1").arg(document_.job().vehicle.loads.size() - 1));
 }
 
@@ -168,18 +162,12 @@ void CarStation::refresh() {
     aboard_->setEnabled(index >= 0);
     if (index >= 0) {
         set(load_name_, v.loads[static_cast<std::size_t>(index)].name);
-        aboard_->setChecked(v.loads[static_cast<std::size_t>(index)].aboard);
+        aboard_->setChecked(job::is_aboard(v.loads[static_cast<std::size_t>(index)], document_.looked_setup()));
     }
     if (loads) {
         fields_->show_fields(index >= 0 ? QStringList{QString("vehicle/loads/%1").arg(index)} : QStringList{}, true);
     } else if (axle) {
-        QStringList own; // linkage and grip have their stations
-        job::Job copy = document_.job();
-        for (const job::FieldRef& f : job::fields(copy, part_.toStdString()))
-            if (f.path.find("/linkage/") == std::string::npos && f.path.find("/travel/") == std::string::npos &&
-                f.path.find("/grip/") == std::string::npos)
-                own << QString::fromStdString(f.path);
-        fields_->show_fields(own, true);
+        fields_->show_fields(axle_paths(document_, part_ == "vehicle/front", false), true); // the rest elsewhere
     } else {
         QStringList whole;
         for (const char* key : {"wheelbase", "front_left_load", "front_right_load", "rear_left_load", "rear_right_load",
@@ -190,13 +178,17 @@ void CarStation::refresh() {
 }
 
 bool CarStation::go_to(const QString& path) {
-    if (!path.startsWith("vehicle/") || path.contains("/linkage/") || path.contains("/grip/") ||
-        path.contains("/travel/") || path.startsWith("vehicle/handling/"))
-        return false;
-    const bool part =
-        path.startsWith("vehicle/front/") || path.startsWith("vehicle/rear/") || path.startsWith("vehicle/loads/");
-    pick(part ? path.section('/', 0, path.startsWith("vehicle/loads/") ? 2 : 1) : "vehicle");
-    fields_->focus(path);
+    const QString at = as_edited(document_, path);
+    for (const bool front : {true, false})
+        if (axle_paths(document_, front, false).contains(at)) {
+            pick(front ? "vehicle/front" : "vehicle/rear");
+            fields_->focus(at);
+            return true;
+        }
+    const bool load = at.startsWith("vehicle/loads/");
+    if (!load && (!at.startsWith("vehicle/") || at.count('/') > 1)) return false;
+    pick(load ? at.section('/', 0, 2) : "vehicle");
+    fields_->focus(at);
     return true;
 }
 

@@ -1,4 +1,5 @@
 #include "app/car/measuring_list.h"
+#include "app/widgets/car_fields.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -8,6 +9,8 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QTimer>
+
+#include <map>
 
 namespace dervish::app {
 
@@ -31,11 +34,22 @@ void MeasuringList::paintEvent(QPaintEvent*) {
     places_.clear();
 
     job::Job copy = document_.job();
+    std::map<QString, job::FieldRef> known;
+    QStringList whole;
+    for (const job::FieldRef& f : job::fields(copy)) {
+        const QString path = QString::fromStdString(f.path);
+        known.emplace(path, f);
+        if (path.startsWith("vehicle/") && !path.startsWith("vehicle/front/") && !path.startsWith("vehicle/rear/") &&
+            !path.startsWith("vehicle/loads/"))
+            whole << path;
+    }
     // Round the car: the whole, the front axle, the rear axle.
-    const std::pair<const char*, QString> columns[] = {
-        {"vehicle", tr("Whole car")}, {"vehicle/front", tr("Front axle")}, {"vehicle/rear", tr("Rear axle")}};
+    const std::pair<QStringList, QString> columns[] = {{whole, tr("Whole car")},
+                                                       {axle_paths(document_, true, true), tr("Front axle")},
+                                                       {axle_paths(document_, false, true), tr("Rear axle")}};
     int count[3] = {};
-    for (const job::FieldRef& f : job::fields(copy, "vehicle")) ++count[static_cast<int>(f.value->source)];
+    for (const auto& [path, f] : known)
+        if (is_of_car(path) && as_edited(document_, path) == path) ++count[static_cast<int>(f.value->source)];
     const QRectF title = paint::text(p, {20, 20}, Qt::AlignLeft, tr("The measuring list"), 14, t.ink, true);
     paint::text(
         p, {title.right() + 12, 21}, Qt::AlignLeft,
@@ -48,12 +62,9 @@ void MeasuringList::paintEvent(QPaintEvent*) {
         const double x = 20 + c * column, right = x + column - 26;
         paint::text(p, {x, y}, Qt::AlignLeft, columns[c].second, 12, c == 0 ? t.ink : axle_colour(c == 1), true);
         y += line + 1;
-        for (const job::FieldRef& f : job::fields(copy, columns[c].first)) {
-            if (c == 0 && (f.path.starts_with("vehicle/front/") || f.path.starts_with("vehicle/rear/") ||
-                           f.path.starts_with("vehicle/loads/")))
-                continue;
+        for (const QString& path : columns[c].first) {
+            const job::FieldRef& f = known.at(path);
             if (y > height() - 6) break;
-            const QString path = QString::fromStdString(f.path);
             const bool waits = document_.job().drafts.contains(f.path);
             const units::Unit unit = units::shown(f.spec.quantity, document_.units());
             paint_source(p, QRectF(x, y - 4, 8, 8), f.value->source, t.ink);

@@ -1,4 +1,5 @@
 #include "app/flex/flex_station.h"
+#include "app/widgets/car_fields.h"
 #include "core/edit/edits.h"
 #include "core/study/flex.h"
 
@@ -285,9 +286,12 @@ void FlexStation::show_group(int group) {
     fields_->setVisible(axle);
     springs_page_->setVisible(axle);
     if (!axle) return;
-    const QString own = group == front_group ? "vehicle/front/" : "vehicle/rear/";
-    fields_->show_fields({own + "bump_gap", own + "droop_gap", own + "bump_k1", own + "bump_k3", own + "droop_k",
-                          own + "spring_rate", own + "travel"},
+    const bool front = group == front_group;
+    const QString own = front ? "vehicle/front/" : "vehicle/rear/";
+    const auto on = [&](const char* key) { return on_axle(document_, front, key); };
+    fields_->show_fields({own + "bump_gap", on("dampers/droop_gap"), own + "bump_k1", own + "bump_k3",
+                          on("dampers/droop_k"), on("springs/rate"), own + "travel", on("springs/captive"),
+                          on("springs/points")},
                          true, true);
 }
 
@@ -314,8 +318,9 @@ void FlexStation::put_on_trial() {
     const study::FlexResult* shown = sums_->shown();
     if (!shown) return;
     const study::FlexState state = shown->of;
-    if (!(state.vehicle == document_.job().vehicle)) { // dampers are the car's own, of both setups
-        emit field_wanted("vehicle/front/droop_gap");
+    if (!(state.vehicle.wheelbase == document_.job().vehicle.wheelbase &&
+          state.vehicle.name == document_.job().vehicle.name)) {
+        taken_->setText(tr("That is another car's."));
         return;
     }
     document_.edit(tr("%1 on Trial").arg(qs(state.name)), {}, [&](job::Job& job) {
@@ -329,11 +334,13 @@ void FlexStation::put_on_trial() {
 void FlexStation::change_springs(bool more) {
     const bool front = group_ == front_group;
     document_.edit(more ? tr("a spring point added") : tr("a spring point removed"), {}, [&](job::Job& job) {
-        job::AxleData& axle = front ? job.vehicle.front : job.vehicle.rear;
+        job::Setup& setup = on_axle(document_, front, "springs").startsWith("trial/") ? job.trial : job.fitted;
+        job::AxleSetup& on = front ? setup.front : setup.rear;
+        auto& points = on.springs.points;
         if (more)
-            edit::add_spring_point(axle);
-        else if (!axle.travel.springs.empty())
-            axle.travel.springs.size() > 2 ? axle.travel.springs.pop_back() : axle.travel.springs.clear();
+            edit::add_spring_point(on, front ? job.vehicle.front : job.vehicle.rear);
+        else if (!points.empty())
+            points.size() > 2 ? points.pop_back() : points.clear();
     });
 }
 
@@ -344,11 +351,12 @@ void FlexStation::pose(int) {
 }
 
 bool FlexStation::go_to(const QString& path) {
-    if (!path.startsWith("vehicle/") ||
-        !(path.contains("/travel/") || path.contains("/bump_") || path.contains("/droop_")))
+    const QString at = as_edited(document_, path);
+    if (!at.contains("/travel/") && !at.startsWith("vehicle/front/bump_") && !at.startsWith("vehicle/rear/bump_") &&
+        !at.contains("/dampers/droop_") && !at.contains("/springs/"))
         return false;
-    show_group(path.startsWith("vehicle/front/") ? front_group : rear_group);
-    fields_->focus(path);
+    show_group(at.contains("/front/") ? front_group : rear_group);
+    fields_->focus(at);
     return true;
 }
 

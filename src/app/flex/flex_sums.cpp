@@ -39,7 +39,7 @@ void FlexSums::start_bands() {
         sure::ReachOutcomes outcomes(protocol);
         const study::Outcomes nominal = outcomes(state.vehicle, state.setup, 1);
         tell(sure::with_draws(linear, nominal,
-                              sure::draw(state.vehicle, state.setup, outcomes, sure::draws_for_sides, 1,
+                              sure::draw(state.vehicle, state.setup, outcomes, sure::draws_for_sides, sure::draws_seed,
                                          [&](int) { return !cancelled(); })));
     });
 }

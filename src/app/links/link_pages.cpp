@@ -64,7 +64,7 @@ void LinkPage::refresh() {
     }
 }
 
-const job::Assembly& LinkPage::assembly() const {
+const job::AxleSetup& LinkPage::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
     return front_ ? s.front : s.rear;
 }
@@ -105,7 +105,7 @@ void PlanPage::take(std::optional<double> length, const QString& what) {
 }
 
 void PlanPage::say() {
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     const QString plan = document_.look_path() + (front_ ? "/front/plan" : "/rear/plan");
     const bool trial = document_.look() == Look::Trial;
     fields_->show_fields({plan + "/by", plan + "/lift", plan + "/off_square"}, trial, true);
@@ -270,7 +270,7 @@ void RestPage::say() {
         rows_->show_rows({}, 1, tr("Nothing twists a bar that is not connected."));
         return;
     }
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     std::vector<FigureRow> rows;
     rows.push_back({tr("The car on its wheels, level"), {}, {}, Mark::Heading});
     const bool carries = rest->link.cwiseAbs().maxCoeff() > 100;

@@ -24,7 +24,7 @@ public:
 protected:
     virtual void say() = 0; ///< fills the lines
     void showEvent(QShowEvent*) override;
-    const job::Assembly& assembly() const;
+    const job::AxleSetup& assembly() const;
     const job::AxleData& axle() const;
     QString length(double si, int decimals = -1) const;
     QString angle(double si) const;

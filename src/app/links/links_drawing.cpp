@@ -57,7 +57,7 @@ void LinksDrawing::set_travel(Mode mode, double own, double steer) {
     update();
 }
 
-const job::Assembly& LinksDrawing::assembly(Look look) const {
+const job::AxleSetup& LinksDrawing::assembly(Look look) const {
     const job::Setup& s = document_.computed_setup(look);
     return front_ ? s.front : s.rear;
 }
@@ -442,7 +442,7 @@ void LinksDrawing::drag_link(QPointF to) {
     const double change = std::round(length / step) * step;
     document_.edit(tr("drag of the link"), QString("drag link %1").arg(dragged_from_), [&](job::Job& job) {
         job::Job tried = job;
-        job::Assembly& a = front_ ? tried.trial.front : tried.trial.rear;
+        job::AxleSetup& a = front_ ? tried.trial.front : tried.trial.rear;
         const double longer = side_ == 1 ? a.links.right_longer.value : 0; // both links follow: the bar stays even
         try {                                                              // not past where the link reaches
             edit::set_link_length(tried, front_, std::max(5e-3, dragged_from_ + change - longer));

@@ -47,7 +47,7 @@ private:
         QPointF operator()(const Eigen::Vector3d& p) const;
     };
     void take_up();
-    const job::Assembly& assembly(Look look) const;
+    const job::AxleSetup& assembly(Look look) const;
     const job::AxleData& axle() const;
     linkage::Travel travel() const { return travel_at(own_); }
     linkage::Travel travel_at(double own) const;

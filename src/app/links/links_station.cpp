@@ -1,4 +1,5 @@
 #include "app/links/links_station.h"
+#include "app/widgets/car_fields.h"
 #include "core/edit/edits.h"
 #include "core/say/setup_steps.h"
 #include "core/study/assess.h"
@@ -273,7 +274,7 @@ void LinksStation::refresh() {
     const bool trial = document_.look() == Look::Trial, front = drawing_->front();
     const job::AxleData& axle = front ? document_.job().vehicle.front : document_.job().vehicle.rear;
     const job::Setup& setup = document_.looked_setup();
-    const job::Assembly& a = front ? setup.front : setup.rear;
+    const job::AxleSetup& a = front ? setup.front : setup.rear;
     const QString own = document_.look_path() + (front ? "/front/" : "/rear/");
     steer_box_->setVisible(axle.linkage.lock.value > 0);
     const bool near = group_ == near_group, points = group_ == path_group &&
@@ -308,8 +309,8 @@ void LinksStation::refresh() {
         } else {
             paths << axle_path() + "/spring_base";
         }
-        paths << linkage + "lock" << linkage + "kingpin_behind" << linkage + "kingpin_out" << axle_path() + "/droop_gap"
-              << axle_path() + "/bump_gap";
+        paths << linkage + "lock" << linkage + "kingpin_behind" << linkage + "kingpin_out"
+              << on_axle(document_, front, "dampers/droop_gap") << axle_path() + "/bump_gap";
         fields_->show_fields(paths, true, true);
     } else {
         fields_->show_fields(a.held == job::Held::Links ? QStringList{own + "links", own + "mounts/on",

@@ -120,7 +120,7 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     card->addStretch();
     line->addLayout(card, 1);
     connect(tick_, &QCheckBox::clicked, this, [this](bool on) {
-        edit(tr("step of the set-up"), {}, [&](job::Assembly& a, job::Job&) { a.checks.*say::tick_of(step_) = on; });
+        edit(tr("step of the set-up"), {}, [&](job::SetupChecks& c, job::Job&) { c.*say::tick_of(step_) = on; });
     });
     rounds_->setItemDelegate(new NumberDelegate(
         document_, [](int, int column) { return say::lift_specs[column]; }, [](int) { return false; }, rounds_));
@@ -128,10 +128,10 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     const auto setting = [this](QLineEdit* field, const job::FieldSpec& spec, double job::SetupChecks::*value) {
         connect(field, &QLineEdit::editingFinished, this, [this, field, &spec, value] {
             const std::string text = field->text().trimmed().toStdString();
-            edit(tr("how the lift check is read"), {}, [&](job::Assembly& a, job::Job& job) {
+            edit(tr("how the lift check is read"), {}, [&](job::SetupChecks& c, job::Job& job) {
                 job.drafts.erase(draft(spec.key));
                 try {
-                    a.checks.*value = job::parse(text, spec, document_.units(), spec.key);
+                    c.*value = job::parse(text, spec, document_.units(), spec.key);
                 } catch (const BadInput&) {
                     job.drafts[draft(spec.key)] = {text, document_.units()};
                 }
@@ -155,7 +155,7 @@ void StepsPage::show_step(say::Step step) {
     refresh();
 }
 
-const job::Assembly& StepsPage::assembly() const {
+const job::AxleSetup& StepsPage::assembly() const {
     const job::Setup& s = document_.looked_setup();
     return front_ ? s.front : s.rear;
 }
@@ -169,10 +169,10 @@ std::string StepsPage::draft(const std::string& key) const {
 }
 
 void StepsPage::edit(const QString& what, const QString& merge,
-                     const std::function<void(job::Assembly&, job::Job&)>& change) {
+                     const std::function<void(job::SetupChecks&, job::Job&)>& change) {
     document_.edit(what, merge, [&](job::Job& job) {
         job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted; // found on the car itself
-        change(front_ ? s.front : s.rear, job);
+        change(job::checks_for(job, front_ ? s.front : s.rear), job);
     });
 }
 
@@ -210,12 +210,12 @@ void StepsPage::build_fields() {
 
 void StepsPage::type_reading(const say::StepReading& reading, const QString& typed) {
     const std::string text = typed.trimmed().toStdString(), key = reading.spec.key;
-    edit(tr("reading of the set-up"), "check " + qs(draft(key)), [&](job::Assembly& a, job::Job& job) {
+    edit(tr("reading of the set-up"), "check " + qs(draft(key)), [&](job::SetupChecks& c, job::Job& job) {
         job.drafts.erase(draft(key));
-        a.checks.*reading.value = {};
+        c.*reading.value = {};
         if (text.empty()) return;
         try {
-            a.checks.*reading.value = job::parse(text, reading.spec, document_.units(), key);
+            c.*reading.value = job::parse(text, reading.spec, document_.units(), key);
         } catch (const BadInput&) {
             job.drafts[draft(key)] = {text, document_.units()};
         }
@@ -226,8 +226,8 @@ void StepsPage::type_round(int row, int column) {
     if (filling_) return;
     const std::string text = rounds_->item(row, column)->text().trimmed().toStdString();
     const std::string key = "round " + std::to_string(row) + (column == 0 ? " left" : " right");
-    edit(tr("round of the lift check"), "cell " + qs(draft(key)), [&](job::Assembly& a, job::Job& job) {
-        auto& rounds = a.checks.rounds;
+    edit(tr("round of the lift check"), "cell " + qs(draft(key)), [&](job::SetupChecks& c, job::Job& job) {
+        auto& rounds = c.rounds;
         const auto at = static_cast<std::size_t>(row);
         job.drafts.erase(draft(key));
         if (text.empty()) {
@@ -262,7 +262,7 @@ void StepsPage::refresh_step(const say::StepFound& found) {
     found_->setVisible(!found.found.empty());
     next_->setText(found.state == State::Good && found.next.empty() ? QString() : qs(found.next));
     next_->setVisible(!found.next.empty());
-    const job::SetupChecks& c = assembly().checks;
+    const job::SetupChecks& c = job::checks_of(document_.job(), assembly());
     const auto tick = say::tick_of(step_);
     tick_->setVisible(tick != nullptr);
     if (tick) tick_->setChecked(c.*tick);
@@ -344,7 +344,8 @@ void StepsPage::refresh() {
         const say::Step step = say::all_steps[i];
         steps_[i]->setChecked(step == step_);
         try {
-            const say::StepFound found = say::look_at(step, assembly(), axle(), document_.units());
+            const say::StepFound found =
+                say::look_at(step, assembly(), job::checks_of(document_.job(), assembly()), axle(), document_.units());
             steps_[i]->setText(QString("%1  %2").arg(i + 1).arg(qs(found.title)));
             steps_[i]->setIcon(state_icon(found.state));
             static const QString words[] = {tr("to do"), tr("good"), tr("needs attention")};

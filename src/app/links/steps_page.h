@@ -33,9 +33,10 @@ private:
     void build_fields();
     void type_reading(const say::StepReading& reading, const QString& text);
     void type_round(int row, int column);
-    void edit(const QString& what, const QString& merge, const std::function<void(job::Assembly&, job::Job&)>& change);
+    void edit(const QString& what, const QString& merge,
+              const std::function<void(job::SetupChecks&, job::Job&)>& change);
     std::string draft(const std::string& key) const;
-    const job::Assembly& assembly() const;
+    const job::AxleSetup& assembly() const;
     const job::AxleData& axle() const;
 
     Document& document_;

@@ -44,7 +44,7 @@ void SweepReading::set_travel(linkage::Mode mode, double own) {
 
 SweepReading::Points SweepReading::points_of(Look look) const {
     const job::Setup& setup = document_.computed_setup(look);
-    const job::Assembly& a = front_ ? setup.front : setup.rear;
+    const job::AxleSetup& a = front_ ? setup.front : setup.rear;
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
     const study::Assessment& results = look == Look::Trial ? document_.trial() : document_.fitted();
     const auto& figures = front_ ? results.front : results.rear;
@@ -62,8 +62,9 @@ void SweepReading::work_out() {
     stale_ = false;
     now_ = points_of(document_.look());
     fitted_ = document_.look() == Look::Trial ? points_of(Look::Fitted) : Points();
+    const job::Setup& setup = document_.computed_setup(document_.look());
     const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    const linkage::Room room = model::to_room(axle);
+    const linkage::Room room = model::to_room(front_ ? setup.front : setup.rear, axle);
     const linkage::Reach reach = linkage::wheel_reach(room, mode_);
     droop_ = reach.droop;
     bump_ = reach.bump;

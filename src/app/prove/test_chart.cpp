@@ -182,10 +182,11 @@ void TestChart::paintEvent(QPaintEvent*) {
     const auto wheel = [](int w) { return QString(car::wheel_names[static_cast<std::size_t>(w)]); };
     const auto raised = flex::raised_wheels(ramp.raised);
     QStringList aboard;
-    for (const std::string& l : planned->aboard) aboard << qs(l);
+    for (const job::Load& l : planned->car.vehicle.loads)
+        if (job::is_aboard(l, planned->car.setup)) aboard << qs(l.name);
     paint::text(p, {20, 47}, Qt::AlignLeft,
                 tr("%1 and %2 raised; setup “%3”; aboard: %4")
-                    .arg(wheel(raised[0]), wheel(raised[1]), qs(planned->as_fitted.name),
+                    .arg(wheel(raised[0]), wheel(raised[1]), qs(planned->car.setup.name),
                          aboard.isEmpty() ? tr("nothing") : aboard.join(", ")),
                 12, t.soft);
     const proof::Verdict v = proof::compare(ramp);

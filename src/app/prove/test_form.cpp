@@ -182,9 +182,7 @@ void TestForm::new_test() {
         job::PlannedTest t;
         t.name = "Diagonal ramps " + std::to_string(job.tests.size() + 1);
         t.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-        t.as_fitted = job.fitted;
-        for (const job::Load& l : job.vehicle.loads)
-            if (l.aboard) t.aboard.push_back(l.name);
+        t.car = {job.vehicle, job.fitted};
         job.tests.push_back(t);
     });
     show_test(static_cast<int>(document_.job().tests.size()) - 1);
@@ -197,11 +195,8 @@ void TestForm::predict() {
     QString failed;
     try {
         job::PlannedTest planned = *test();
-        planned.as_fitted = document_.job().fitted; // as it is on the car now
-        planned.aboard.clear();
-        for (const job::Load& l : document_.job().vehicle.loads)
-            if (l.aboard) planned.aboard.push_back(l.name);
-        planned.ramp.prediction = proof::predict(document_.job().vehicle, planned);
+        planned.car = {document_.job().vehicle, document_.job().fitted}; // as it is now
+        planned.ramp.prediction = proof::predict(planned);
         planned.ramp.predicted = true;
         const auto file = [](double& v) { v = units::as_filed(v, units::Quantity::Length); };
         file(planned.ramp.prediction.value);
@@ -270,7 +265,7 @@ void TestForm::refresh() {
         w->setEnabled(open && !t->ramp.predicted);
     predict_->setEnabled(!t->ramp.predicted);
     predict_->setText(t->ramp.predicted ? tr("Predicted and frozen") : tr("Predict"));
-    const bool same = t->as_fitted == document_.job().fitted;
+    const bool same = t->car.setup == document_.job().fitted;
     frozen_->setVisible(t->ramp.predicted && !same);
     frozen_->setText(tr("Fitted has changed since: this test speaks of the setup fitted then."));
     table_->setEnabled(t->ramp.predicted);

@@ -1,4 +1,5 @@
 #include "app/shell/find_box.h"
+#include "app/widgets/car_fields.h"
 
 #include "core/job/fields.h"
 
@@ -26,10 +27,12 @@ void show_find(QWidget* parent, Document& document, const QList<QAction*>& actio
 
     job::Job copy = document.job();
     for (const job::FieldRef& f : job::fields(copy)) {
-        if (f.path.starts_with("fitted/")) continue;
-        const QString axle = f.path.starts_with("trial/front")  ? QObject::tr("Front bar: ")
-                             : f.path.starts_with("trial/rear") ? QObject::tr("Rear bar: ")
-                                                                : QString();
+        const QString path = QString::fromStdString(f.path);
+        if (is_of_car(path) ? as_edited(document, path) != path : path.startsWith("fitted/")) continue; // each once
+        const QString axle = is_of_car(path)                     ? QString()
+                             : f.path.starts_with("trial/front") ? QObject::tr("Front bar: ")
+                             : f.path.starts_with("trial/rear")  ? QObject::tr("Rear bar: ")
+                                                                 : QString();
         auto* item = new QListWidgetItem(axle + QString::fromStdString(f.group) + ", " + f.spec.label, list);
         item->setData(Qt::UserRole, QString::fromStdString(f.path));
     }

@@ -113,7 +113,9 @@ void TopBar::refresh() {
     };
     setup(fitted_, tr("FITTED"), job.fitted.name, document_.look() == Look::Fitted, true);
     setup(trial_, tr("TRIAL"), job.trial.name, document_.look() == Look::Trial, false);
-    const bool differs = !(job.trial.front == job.fitted.front && job.trial.rear == job.fitted.rear);
+    job::Setup named_alike = job.trial;
+    named_alike.name = job.fitted.name;
+    const bool differs = !(named_alike == job.fitted);
     fit_->setEnabled(differs && !document_.old());
     found_->setEnabled(differs && !document_.old());
     state_->setText((document_.unsaved() ? tr("unsaved") : tr("saved")) + "\n" +
@@ -185,9 +187,11 @@ void TopBar::change_fitted(bool found_so) {
     FitSheet sheet;
     if (!ask_fit_sheet(this, document_, found_so, sheet)) return;
     document_.edit(found_so ? tr("Found so") : tr("Fit it"), {}, [&](job::Job& job) {
-        edit::fit_trial(job, sheet.date.toStdString());
-        job.book.push_back({sheet.date.toStdString(), found_so ? "found so" : "fitted", sheet.reason.toStdString(),
-                            sheet.odometer, job.fitted});
+        const job::Setup was = job.fitted;
+        edit::fit_trial(job, sheet.date.toStdString(), found_so);
+        job.book.push_back({sheet.date.toStdString(), found_so ? job::EntryKind::Found : job::EntryKind::Fitted,
+                            sheet.reason.toStdString(), sheet.odometer, edit::parts_changed(was, job.fitted),
+                            job::Snapshot{job.vehicle, job.fitted}});
     });
 }
 

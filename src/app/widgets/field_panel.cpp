@@ -1,4 +1,5 @@
 #include "app/widgets/field_panel.h"
+#include "core/edit/parts.h"
 #include "core/job/fields.h"
 
 #include "app/shell/theme.h"
@@ -22,16 +23,20 @@ QString label_of(const job::FieldRef& field) {
     const QStringList path = QString::fromStdString(field.path).split('/');
     bool entry = false; // of a list by its number
     path[path.size() - 2].toInt(&entry);
-    const bool of_part = path.size() > 4 && (!entry || path[path.size() - 3] == "points");
+    const bool of_part = path.size() > 4 && (!entry || path[path.size() - 3] == "points") && !path.contains("springs");
     const QString own = field.spec.label;
     return of_part ? QString::fromStdString(field.group) + ", " + own.left(1).toLower() + own.mid(1) : own;
 }
 } // namespace
 
 FieldPanel::FieldPanel(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), layout_(new QVBoxLayout(this)) {
+    : QWidget(parent), document_(document), layout_(new QVBoxLayout(this)), note_(new QLabel) {
     layout_->setContentsMargins(0, 0, 0, 0);
     layout_->setSpacing(0);
+    note_->setObjectName("where the part stands");
+    note_->setWordWrap(true);
+    note_->setStyleSheet("font-size: 11px; color: " + theme().soft.name());
+    layout_->addWidget(note_);
     new Follow(document_, this, [this] { refresh(); });
 }
 
@@ -72,8 +77,8 @@ void FieldPanel::refresh() {
         drop(choices_);
         const auto put = [&](auto* row, auto& rows) {
             rows.push_back(row);
-            layout_->addWidget(row);
-            row->show(); // at once, so that it can take the focus
+            layout_->insertWidget(layout_->count() - 1, row); // the note stays last
+            row->show();                                      // at once, so that it can take the focus
         };
         for (std::size_t i = 0; i <= wanted.size(); ++i) {
             while (choices_.size() < choices.size() && choices[choices_.size()].before <= i)
@@ -83,6 +88,13 @@ void FieldPanel::refresh() {
     }
     for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i]->refresh(wanted[i], writable_);
     for (std::size_t i = 0; i < choices_.size(); ++i) choices_[i]->refresh(choices[i], writable_);
+    QStringList places;
+    if (writable_)
+        for (const QString& prefix : prefixes_)
+            for (const std::string& place : edit::other_places(document_.job(), prefix.toStdString()))
+                if (const QString name = QString::fromStdString(place); !places.contains(name)) places << name;
+    note_->setText(tr("On %1 too: changed here, it becomes a new one of Trial's own.").arg(places.join(", ")));
+    note_->setVisible(!places.isEmpty());
 }
 
 FieldRow* FieldPanel::row(const QString& path) const {

@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+class QLabel;
 class QVBoxLayout;
 
 namespace dervish::app {
@@ -29,6 +30,7 @@ private:
     QStringList prefixes_;
     bool writable_ = true, with_choices_ = false;
     QVBoxLayout* layout_;
+    QLabel* note_; ///< where else the part stands
     std::vector<FieldRow*> rows_;
     std::vector<ChoiceRow*> choices_;
 };

@@ -1,9 +1,13 @@
 #include "core/edit/edits.h"
 
+#include "core/edit/parts.h"
+#include "core/job/parts.h"
+
 #include "core/model/lie.h"
 
 #include <algorithm>
 #include <charconv>
+#include <tuple>
 
 /// Choices, and the guesses that a choice begins with.
 namespace dervish::edit {
@@ -49,9 +53,9 @@ void guess_arm(LinkageData& l, const AxleData& axle, const Eigen::Vector3d& pick
     l.arm_rear = spot({pickup.x() - 150 * mm, inner, pickup.z()});
 }
 
-void guess_points(LinkageData& l, const AxleData& axle) {
+void guess_points(LinkageData& l, const AxleData& axle, const DamperData& dampers) {
     if (!l.points.empty()) return;
-    for (const double travel : {-axle.droop_gap.value, 0.0, axle.bump_gap.value})
+    for (const double travel : {-dampers.droop_gap.value, 0.0, axle.bump_gap.value})
         l.points.push_back({guess(travel, 1.5 * mm), guess(travel * axle.motion_ratio.value, 3 * mm), {}, {}});
     for (PathPoint& p : l.points)
         if (p.travel.value == 0) p.travel.sigma = p.up.sigma = 0; // ride height is where it is measured from
@@ -65,7 +69,8 @@ void choose(Job& job, const std::string& path, int chosen) {
     if (path.ends_with("/linkage/path")) {
         const Eigen::Vector3d pickup = left_pickup(front ? job.trial.front : job.trial.rear);
         if (axle.linkage.path == PathKind::Arm) guess_arm(axle.linkage, axle, pickup);
-        if (axle.linkage.path == PathKind::Points) guess_points(axle.linkage, axle);
+        if (axle.linkage.path == PathKind::Points)
+            guess_points(axle.linkage, axle, (front ? job.trial.front : job.trial.rear).dampers);
     } else if (path.ends_with("/links/adjust") || path.ends_with("/links/pickups")) {
         Setup& setup = path.starts_with("trial/") ? job.trial : job.fitted;
         Assembly& a = front ? setup.front : setup.rear;
@@ -96,16 +101,69 @@ void add_obstacle(Job& job, bool front) {
     l.obstacles.push_back(o);
 }
 
-void add_spring_point(AxleData& axle) {
-    auto& points = axle.travel.springs;
-    const double rate = axle.spring_rate.value;
+void add_spring_point(AxleSetup& setup, const AxleData& axle) {
+    auto& points = setup.springs.points;
+    const double rate = setup.springs.rate.value;
     const auto point = [&](double travel) {
         return SpringPoint{guess(travel, 1.5 * mm), guess(rate * travel, 0.05 * std::abs(rate * travel))};
     };
     if (points.empty())
-        for (const double travel : {-axle.droop_gap.value, 0.0, axle.bump_gap.value}) points.push_back(point(travel));
+        for (const double travel : {-setup.dampers.droop_gap.value, 0.0, axle.bump_gap.value})
+            points.push_back(point(travel));
     else
         points.push_back(point(points.back().travel.value + 20 * mm));
+}
+
+namespace {
+template <class F> void each_setup(Job& job, F&& f) {
+    for (Setup* s : {&job.fitted, &job.trial, &job.standard}) f(*s);
+    for (Setup& s : job.kept) f(s);
+}
+} // namespace
+
+void add_load(Job& job) {
+    const auto assumed = [](double value, double sigma) { return Measured{value, sigma, Source::Assumed}; };
+    int number = 1;
+    const auto taken = [&] {
+        return std::any_of(job.vehicle.loads.begin(), job.vehicle.loads.end(),
+                           [&](const Load& l) { return l.id == "load-" + std::to_string(number); });
+    };
+    while (taken()) ++number;
+    const std::string id = "load-" + std::to_string(number);
+    job.vehicle.loads.push_back(
+        {id, "load " + std::to_string(job.vehicle.loads.size() + 1), assumed(50, 7.5),
+         assumed(units::as_filed(0.6 * job.vehicle.wheelbase.value, units::Quantity::Length), 0.2), assumed(0, 0.05),
+         assumed(1, 0.1)});
+    each_setup(job, [&](Setup& s) { s.aboard.push_back(id); });
+}
+
+void remove_load(Job& job, std::size_t index) {
+    const std::string id = job.vehicle.loads.at(index).id;
+    job.vehicle.loads.erase(job.vehicle.loads.begin() + static_cast<std::ptrdiff_t>(index));
+    each_setup(job, [&](Setup& s) { std::erase(s.aboard, id); });
+}
+
+void set_aboard(Job& job, std::size_t index, bool aboard) {
+    const std::string id = job.vehicle.loads.at(index).id;
+    each_setup(job, [&](Setup& s) {
+        std::erase(s.aboard, id);
+        if (aboard) s.aboard.push_back(id);
+    });
+}
+
+void take_means(Job& job, const std::string& path, double value) {
+    AxleSetup& a = path.starts_with("trial/front/") ? job.trial.front : job.trial.rear;
+    if (path.ends_with("/springs/rate")) {
+        a.springs.rate.value = units::as_filed(value * a.springs.rate.value, units::Quantity::Rate);
+        for (SpringPoint& p : a.springs.points)
+            p.force.value = units::as_filed(value * p.force.value, units::Quantity::Force);
+    } else if (path.ends_with("/stand/pressure")) {
+        a.stand.pressure.value = units::as_filed(value, units::Quantity::Number);
+    } else if (path.ends_with("/stand/camber")) {
+        a.stand.camber.value = units::as_filed(value, units::Quantity::Angle);
+    } else {
+        throw BadInput(path, "no means that Trial can take", "springs, a pressure or a camber");
+    }
 }
 
 void remove_test(Job& job, int index) {
@@ -123,32 +181,21 @@ void remove_test(Job& job, int index) {
     job.drafts = std::move(drafts);
 }
 
-void fit_trial(Job& job, const std::string& date) {
+void fit_trial(Job& job, const std::string& date, bool found) {
     const Setup was = job.fitted;
     job.fitted = job.trial;
     bool comes_off = false;
     std::vector<std::string> gone; // where drafts are of a bar or of links that come off
-    for (Assembly Setup::*end : {&Setup::front, &Setup::rear}) {
-        const Assembly& before = was.*end;
-        Assembly& now = job.fitted.*end;
-        const std::string word = end == &Setup::front ? "front/" : "rear/";
-        const bool same_bar = before.bar == now.bar && (before.mounts == now.mounts || before.rig.blocks);
-        const bool same_links = same_bar && before.links == now.links;
-        if (!same_bar) gone.push_back("tests/rig fitted " + word);
-        if (!same_links) gone.push_back("tests/checks fitted " + word);
-        if (!before.rig.readings.empty()) {
-            if (!same_bar)
-                comes_off = true;
-            else if (now.rig.readings.empty())
-                now.rig = before.rig;
-            else if (!(now.rig == before.rig))
-                comes_off = true; // two sets of one bar: neither is lost
+    for (const auto& [before, now, word] :
+         {std::tuple<const Assembly&, const Assembly&, const char*>{was.front, job.fitted.front, "front/"},
+          {was.rear, job.fitted.rear, "rear/"}}) {
+        if (&rig_of(job, before) != &rig_of(job, now) || before.bar.id != now.bar.id) {
+            gone.push_back(std::string("tests/rig fitted ") + word);
+            comes_off = comes_off || !rig_of(job, before).readings.empty();
         }
-        if (!(before.checks == SetupChecks{})) {
-            if (same_links && now.checks == SetupChecks{})
-                now.checks = before.checks;
-            else if (!(now.checks == before.checks))
-                comes_off = true;
+        if (before.bar.id != now.bar.id || before.links.id != now.links.id) {
+            gone.push_back(std::string("tests/checks fitted ") + word);
+            comes_off = comes_off || !(checks_of(job, before) == SetupChecks{});
         }
     }
     // What was typed of them and never became a number is not of what goes on: the book keeps it.
@@ -159,16 +206,30 @@ void fit_trial(Job& job, const std::string& date) {
         if (goes) waiting += (waiting.empty() ? "" : "; ") + at->first.substr(6) + ": " + at->second.text;
         at = goes ? job.drafts.erase(at) : std::next(at);
     }
-    if (!waiting.empty()) job.book.push_back({date, "typed and not used", waiting, 0, was});
-    if (!comes_off) return;
-    job.kept.push_back(was);
-    job.kept.back().name += ", until " + date;
+    if (!waiting.empty())
+        job.book.push_back(
+            {date, EntryKind::Noted, "typed and not used: " + waiting, 0, {}, Snapshot{job.vehicle, was}});
+    if (comes_off) {
+        job.kept.push_back(was);
+        job.kept.back().name += ", until " + date;
+    }
+    if (!found) spare_what_came_off(job, was);
+}
+
+std::vector<std::string> parts_changed(const Setup& before, const Setup& after) {
+    std::vector<std::string> was, out;
+    each_part(before, [&](const char*, const Part& p) { was.push_back(p.id); });
+    std::size_t i = 0;
+    each_part(after, [&](const char*, const Part& p) {
+        if (p.id != was[i++] && std::find(out.begin(), out.end(), p.id) == out.end()) out.push_back(p.id);
+    });
+    return out;
 }
 
 void add_path_point(Job& job, bool front) {
     AxleData& axle = front ? job.vehicle.front : job.vehicle.rear;
     auto& points = axle.linkage.points;
-    if (points.empty()) return guess_points(axle.linkage, axle);
+    if (points.empty()) return guess_points(axle.linkage, axle, (front ? job.trial.front : job.trial.rear).dampers);
     PathPoint next = points.back(); // as far on again as the last one was
     if (points.size() > 1) {
         const PathPoint& before = points[points.size() - 2];

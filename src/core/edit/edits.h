@@ -12,15 +12,29 @@ void choose(Job& job, const std::string& path, int chosen);
 /// A further part to keep clear of, or a further place of a pick-up's path, of the axle at "vehicle/front" or
 /// "vehicle/rear": a guess near the links, for a person to put right.
 void add_obstacle(Job& job, bool front);
-void add_spring_point(AxleData& axle); ///< the first time three, as the rate has them; then 20 mm further in bump
+/// The first time three, as the rate has them; then 20 mm further in bump.
+void add_spring_point(AxleSetup& setup, const AxleData& axle);
 void add_path_point(Job& job, bool front);
+
+/// A load more, a guess in the middle of the car, aboard every setup; takes one out, or aboard every setup and off.
+void add_load(Job& job);
+void remove_load(Job& job, std::size_t index);
+void set_aboard(Job& job, std::size_t index, bool aboard);
+
+/// What study::same_balance() found, on Trial: springs times a factor, a pressure or a camber. Throws BadInput at
+/// `path` for any other.
+void take_means(Job& job, const std::string& path, double value);
 
 /// Takes a test off, with what waits for it; what waits for later ones moves along with them.
 void remove_test(Job& job, int index);
 
-/// Trial's bars go on the car: Fitted is Trial from now on. What was read and checked on a fitted bar that stays on
-/// stays with it; a bar with readings that comes off goes to the kept setups as "NAME, until DATE".
-void fit_trial(Job& job, const std::string& date);
+/// Trial goes on the car: Fitted is Trial from now on. `found`: it was there already, and Fitted a mistake of the
+/// record; else what comes off is put among the spares. A setup whose bar or links were tested and come off is kept as
+/// "NAME, until DATE".
+void fit_trial(Job& job, const std::string& date, bool found = false);
+
+/// The parts that stand otherwise in the two setups, by their ids in `after`: what an entry of the book is about.
+std::vector<std::string> parts_changed(const Setup& before, const Setup& after);
 
 /// Both links of Trial's bar at another length, their pick-ups staying where they are.
 void set_link_length(Job& job, bool front, double length);

@@ -1,4 +1,4 @@
-#include "core/job/job.h"
+#include "core/job/parts.h"
 
 namespace dervish::job {
 
@@ -23,23 +23,19 @@ AxleData blank_axle(AxleKind kind) {
     a.track = assumed(1500 * mm);
     a.unsprung_mass = assumed(90);
     a.unsprung_height = assumed(320 * mm);
-    a.tyre_rate = assumed(220 * N_per_mm);
-    a.spring_rate = assumed(25 * N_per_mm);
     a.spring_base = assumed(1000 * mm);
     a.motion_ratio = assumed(0.7);
     a.bump_gap = assumed(80 * mm);
     a.bump_k1 = assumed(60 * N_per_mm);
     a.bump_k3 = assumed(3e7);
-    a.droop_gap = assumed(90 * mm);
-    a.droop_k = assumed(500 * N_per_mm);
     a.roll_centre_height = assumed(80 * mm);
     a.parasitic_roll_stiffness = assumed(20 / units::deg);
     return a;
 }
 
-Assembly blank_assembly(double diameter) {
+AxleSetup blank_setup(double diameter) {
     using units::mm, units::N_per_mm;
-    Assembly a;
+    AxleSetup a;
     a.fitted = true;
     a.bar.name = "bar as found";
     a.bar.outer_diameter = assumed(diameter);
@@ -63,6 +59,10 @@ Assembly blank_assembly(double diameter) {
     a.bar.arm_diameter = assumed(diameter);
     a.bar.blade_width = assumed(35 * mm);
     a.bar.blade_thickness = assumed(8 * mm);
+    a.springs.rate = assumed(25 * N_per_mm);
+    a.dampers.droop_gap = assumed(90 * mm);
+    a.dampers.droop_k = assumed(500 * N_per_mm);
+    a.tyres.rate = assumed(220 * N_per_mm);
     return a;
 }
 } // namespace
@@ -80,12 +80,16 @@ Job blank() {
     j.vehicle.chassis_torsion = {std::numeric_limits<double>::infinity(), 0, Source::Assumed};
     j.vehicle.front = blank_axle(AxleKind::Independent);
     j.vehicle.rear = blank_axle(AxleKind::Independent);
-    j.fitted = {"as found", blank_assembly(22 * mm), blank_assembly(18 * mm)};
+    j.fitted.name = "as found";
+    j.fitted.front = blank_setup(22 * mm);
+    j.fitted.rear = blank_setup(18 * mm);
+
     j.trial = j.fitted;
     j.trial.name = "trial";
     j.standard = j.fitted; // sizes that can be, of bars that are not there
     j.standard.name = "standard";
     j.standard.front.fitted = j.standard.rear.fitted = false;
+    name_parts(j);
     return j;
 }
 

@@ -1,6 +1,6 @@
 #pragma once
-#include "core/job/describe_bar.h"
 #include "core/job/describe_car.h"
+#include "core/job/describe_parts.h"
 
 /// The whole job, described (see describe_visit.h).
 namespace dervish::job {
@@ -41,17 +41,29 @@ template <class V, Is<job::RampTest> T> void describe(V& v, T& t) {
 template <class V, Is<PlannedTest> T> void describe(V& v, T& t) {
     v.text("name", "Test", t.name);
     v.text("date", "Date", t.date);
-    v.group("as_fitted", "As fitted", t.as_fitted);
-    v.texts("aboard", "Aboard", t.aboard);
+    v.snapshot("car", t.car);
     v.group("ramp", "Ramp test", t.ramp);
+}
+
+template <class V, Is<RigTest> T> void describe(V& v, T& t) {
+    v.text("bar", "Bar", t.bar);
+    v.text("mounts", "Mounts", t.mounts);
+    v.group("check", "Rig check", t.check);
+}
+
+template <class V, Is<SetupTest> T> void describe(V& v, T& t) {
+    v.text("bar", "Bar", t.bar);
+    v.text("links", "Links", t.links);
+    v.group("checks", "Set-up checks", t.checks);
 }
 
 template <class V, Is<Entry> T> void describe(V& v, T& e) {
     v.text("date", "Date", e.date);
-    v.text("kind", "Kind", e.kind);
+    v.choice("kind", "Kind", e.kind, {"fitted", "found", "failed", "serviced", "decided", "noted"});
     v.text("reason", "Reason", e.reason);
     v.distance("odometer", e.odometer);
-    v.group("setup", "Setup", e.setup);
+    v.texts("parts", "Parts", e.parts);
+    v.optional_snapshot("car", e.car);
 }
 
 template <class V, Is<StockSize> T> void describe(V& v, T& s) {
@@ -71,6 +83,8 @@ template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.list("shelf", "Shelf", j.shelf);
     v.list("stock", "Stock", j.stock);
     v.list("tests", "Tests", j.tests);
+    v.list("rig_tests", "Rig tests", j.rig_tests);
+    v.list("setup_tests", "Set-up tests", j.setup_tests);
     v.list("book", "Book", j.book);
     v.drafts("drafts", "Typed, not usable yet", j.drafts);
 }

@@ -4,6 +4,16 @@
 /// The bars of a job with what holds, moves and checks them, described (see describe_visit.h).
 namespace dervish::job {
 
+/// What every part has.
+template <class V, class T> void describe_part(V& v, T& p) {
+    v.text("id", "Id", p.id);
+    v.text("name", "Name", p.name);
+    v.text("origin", "Origin", p.origin);
+    v.text("notes", "Notes", p.notes);
+    v.number("price", p.price);
+    v.mass("mass", p.mass);
+}
+
 template <class V, Is<Eye> T> void describe(V& v, T& e) {
     using namespace detail;
     v.field(e.arm_length, {"arm_length", "Arm to eye", Length, Tape, 1 * mm, 1000 * mm,
@@ -42,7 +52,7 @@ template <class V, Is<PointData> T> void describe(V& v, T& p) {
 
 template <class V, Is<BarData> T> void describe(V& v, T& b) {
     using namespace detail;
-    v.text("name", "Bar", b.name);
+    describe_part(v, b);
     v.choice("form", "Entered by", b.form, {"sizes", "walk", "points"});
     v.field(b.outer_diameter,
             {"outer_diameter", "Outer diameter", Length, Calliper, 0.2 * mm, 100 * mm, "bare metal, without paint"});
@@ -94,6 +104,7 @@ template <class V, Is<BarData> T> void describe(V& v, T& b) {
 
 template <class V, Is<MountData> T> void describe(V& v, T& m) {
     using namespace detail;
+    describe_part(v, m);
     v.choice("kind", "Bushes", m.kind, {"unsaid", "rubber", "urethane", "metal"});
     v.choice("on", "Carried by", m.on, {"body", "axle"});
     v.field(m.height, {"height", "Bar above ground", Length, Tape, 1 * mm, 2000 * mm,
@@ -119,6 +130,7 @@ template <class V, Is<MountData> T> void describe(V& v, T& m) {
 
 template <class V, Is<LinkData> T> void describe(V& v, T& l) {
     using namespace detail;
+    describe_part(v, l);
     v.choice("pickups", "Pick-ups", l.pickups, {"under_eyes", "measured"});
     v.choice("joints", "Joints", l.joints, {"unsaid", "ball", "rubber", "urethane", "rod_end"});
     v.field(l.length, {"length", "Link length", Length, Tape, 1 * mm, 1500 * mm, "centre to centre"});
@@ -207,27 +219,22 @@ template <class V, Is<PlanData> T> void describe(V& v, T& p) {
                         "load that the bar is to add to it at rest; for straight-line launches", "none", 0});
 }
 
-template <class V, Is<Assembly> T> void describe(V& v, T& a) {
+/// Of an assembly, or of what more an axle carries.
+template <class V, class T> void describe_assembly(V& v, T& a) {
     v.flag("fitted", "Bar fitted", a.fitted);
     v.flag("connected", "Links connected", a.connected);
     v.choice("held", "Held by", a.held, {"links", "clamped"});
-    v.group("bar", "Bar", a.bar);
+    v.part("bar", "Bar", a.bar);
     where(v, a.held == Held::Links, [&] {
-        v.group("mounts", "Mounts", a.mounts);
-        v.group("links", "Links", a.links);
+        v.part("mounts", "Mounts", a.mounts);
+        v.part("links", "Links", a.links);
     });
     where(v, a.held != Held::Links, [&] { v.group("trailing_arms", "Trailing arms", a.trailing_arms); });
-    v.group("rig", "Rig check", a.rig);
-    v.group("checks", "Set-up checks", a.checks);
     v.group("plan", "Link plan", a.plan);
     v.index("left_eye", "Left eye", a.left_eye);
     v.index("right_eye", "Right eye", a.right_eye);
 }
 
-template <class V, Is<Setup> T> void describe(V& v, T& s) {
-    v.text("name", "Setup", s.name);
-    v.group("front", "Front bar", s.front);
-    v.group("rear", "Rear bar", s.rear);
-}
+template <class V, Is<Assembly> T> void describe(V& v, T& a) { describe_assembly(v, a); }
 
 } // namespace dervish::job

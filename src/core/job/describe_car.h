@@ -41,47 +41,19 @@ template <class V, Is<LinkageData> T> void describe(V& v, T& l) {
     v.list("obstacles", "Keep clear of", l.obstacles);
 }
 
-template <class V, Is<GripData> T> void describe(V& v, T& g) {
+template <class V, Is<WheelData> T> void describe(V& v, T& w) {
     using namespace detail;
-    v.field(g.nominal_load,
-            {"nominal_load", "Tyre's nominal load", Force, Test, 0.1, 1e5,
-             "that the figures below are at, as its rating says; \"mean\": of the four wheels as weighed", "mean", 0});
-    v.field(g.grip, {"grip", "Peak grip", Number, Test, 0.1, 3, "side force over load, dry, at nominal load"});
-    v.field(g.grip_fall,
-            {"grip_fall", "Grip falls with load", Number, Test, 0, 0.8, "of the peak, per nominal load more"});
-    v.field(g.stiffness, {"stiffness", "Cornering stiffness", Number, Test, 1, 80,
-                          "the most of it over nominal load, per radian of slip"});
-    v.field(g.stiffness_load, {"stiffness_load", "reached at", Number, Test, 0.3, 6, "times nominal load"});
-    v.field(g.camber_thrust, {"camber_thrust", "Camber thrust", Number, Test, 0, 1, "slip angle that camber is worth"});
-    v.field(g.camber_loss,
-            {"camber_loss", "Grip lost to camber", Number, Test, 0, 50, "of the peak, per rad² off the best"});
-    v.field(g.best_camber, {"best_camber", "Grips most at", Angle, AngleGauge, -10 * deg, 10 * deg,
-                            "inclination to the road in the turn; leaning into it is negative, as camber outside is"});
-    v.field(g.relaxation, {"relaxation", "Relaxation length", Length, Tape, 5 * mm, 3000 * mm,
-                           "rolled until two thirds of the force"});
-    v.field(g.pressure, {"pressure", "Pressure", Number, Test, 0.3, 2, "over the tyre's nominal one"});
-    v.field(g.best_pressure, {"best_pressure", "Grips most at pressure", Number, Test, 0.3, 2, "over the nominal one"});
-    v.field(g.pressure_loss, {"pressure_loss", "Grip lost to pressure", Number, Test, 0, 5,
-                              "of the peak, per nominal pressure squared"});
-    v.field(g.left_grip, {"left_grip", "Left tyre's grip", Number, Test, 0.3, 3, "over the right one's: unlike tyres"});
-    v.field(g.left_pressure, {"left_pressure", "Left tyre's pressure", Number, Test, 0.3, 3, "over the right one's"});
-    v.field(g.camber, {"camber", "Camber", Angle, AngleGauge, -15 * deg, 15 * deg, "top inwards is negative"});
-    v.field(g.camber_kept, {"camber_kept", "Roll kept from wheels", Number, Test, -1, 1.5,
+    v.field(w.camber_kept, {"camber_kept", "Roll kept from wheels", Number, Test, -1, 1.5,
                             "0: they lean with the body; 1: they stay upright, as on a solid axle"});
-    v.field(g.roll_steer, {"roll_steer", "Roll steer", Number, Test, -0.5, 0.5, "per roll, towards understeer"});
-    v.field(g.side_steer,
+    v.field(w.roll_steer, {"roll_steer", "Roll steer", Number, Test, -0.5, 0.5, "per roll, towards understeer"});
+    v.field(w.side_steer,
             {"side_steer", "Side force steer", SteerPerForce, Test, -1e-5, 1e-5, "of bushes, towards understeer"});
-    v.field(g.trail_steer, {"trail_steer", "Aligning steer", SteerPerForce, Test, -1e-5, 1e-5,
+    v.field(w.trail_steer, {"trail_steer", "Aligning steer", SteerPerForce, Test, -1e-5, 1e-5,
                             "of the tyres' aligning moment on the steering's give"});
-    v.field(g.roll_centre_moves, {"roll_centre_moves", "Roll centre moves", Number, Test, -5, 5,
+    v.field(w.roll_centre_moves, {"roll_centre_moves", "Roll centre moves", Number, Test, -5, 5,
                                   "its rise per rise of the body; double wishbones 1 to 2", "stays", 0});
-    v.field(g.camber_moves, {"camber_moves", "Camber moves", Angle, AngleGauge, -20 * deg, 20 * deg,
+    v.field(w.camber_moves, {"camber_moves", "Camber moves", Angle, AngleGauge, -20 * deg, 20 * deg,
                              "per 100 mm that the body rises", "stays", 0});
-    v.field(g.bump_damping, {"bump_damping", "Bump damping", Damping, Test, 0.01, 1e6,
-                             "slow, at the wheel; of one damper on a solid axle", "usual", 0});
-    v.field(g.rebound_damping, {"rebound_damping", "Rebound damping", Damping, Test, 0.01, 1e6,
-                                "slow, at the wheel; of one damper on a solid axle", "usual", 0});
-    v.choice("differential", "Differential", g.differential, {"open", "limited", "locked"});
 }
 
 template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
@@ -90,8 +62,6 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
     v.field(h.roll_inertia,
             {"roll_inertia", "Roll inertia", Inertia, Test, 1e-3, 1e6, "of the body about its roll axis", "usual", 0});
     v.choice("driven", "Driven axle", h.driven, {"front", "rear", "all"});
-    v.field(h.bias_ratio,
-            {"bias_ratio", "Limited slip ratio", Number, Test, 1, 10, "torque of the gripping wheel over the other's"});
     v.field(h.launch, {"launch", "Launch", Number, Test, 0, 2, "acceleration along, in g"});
     v.field(h.axle_ratio,
             {"axle_ratio", "Final drive", Number, Test, 1, 20, "turns of the propshaft per turn of the wheel"});
@@ -109,12 +79,6 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
     v.field(h.pull, {"pull", "Pull out of a bend", Number, Test, 0, 1.2, "acceleration along, in g"});
 }
 
-template <class V, Is<SpringPoint> T> void describe(V& v, T& p) {
-    using namespace detail;
-    v.field(p.travel, {"travel", "at travel", Length, Tape, -1000 * mm, 1000 * mm, "from ride height, bump positive"});
-    v.field(p.force, {"force", "force added", Force, Test, -1e6, 1e6, "to the one at ride height; of one spring"});
-}
-
 template <class V, Is<TravelData> T> void describe(V& v, T& t) {
     using namespace detail;
     v.field(t.left_bump, {"left_bump", "Left bump, more", Length, Tape, -300 * mm, 300 * mm,
@@ -126,8 +90,6 @@ template <class V, Is<TravelData> T> void describe(V& v, T& t) {
     v.field(t.hose, {"hose", "Brake hose taut at", Length, Tape, 0, 1000 * mm,
                      "droop of the wheel; reached, it must be longer", "unknown", 0});
     v.field(t.body, {"body", "Tyre meets body at", Length, Tape, 0, 1000 * mm, "bump of the wheel", "clear", 0});
-    v.flag("captive", "Springs held", t.captive);
-    v.list("springs", "Spring by points", t.springs);
 }
 
 template <class V, Is<AxleData> T> void describe(V& v, T& a) {
@@ -138,17 +100,11 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
                               "both wheels, hubs, brakes; the axle if solid; half of links and springs"});
     v.field(a.unsprung_height, {"unsprung_height", "Unsprung height", Length, Tape, 0, 1200 * mm,
                                 "of its centre of mass, about the hub's height"});
-    v.field(a.tyre_rate, {"tyre_rate", "Tyre rate", Rate, Test, 10, 5e6, "vertical, one tyre"});
-    v.field(a.spring_rate, {"spring_rate", "Spring rate", Rate, Test, 1, 5e6,
-                            "at the wheel on independent suspension, of one spring on a solid axle"});
     v.field(a.bump_gap, {"bump_gap", "Bump travel", Length, Tape, 0, 1000 * mm,
                          "from ride height to the bump stop: wheel travel (independent) or spring travel (solid)"});
     v.field(a.bump_k1, {"bump_k1", "Bump stop rate", Rate, Test, 0, 1e8, "at first touch"});
     v.field(a.bump_k3,
             {"bump_k3", "Bump stop rise", CubicRate, Test, 0, 1e13, "force grows with this times travel cubed"});
-    v.field(a.droop_gap, {"droop_gap", "Droop travel", Length, Tape, 0, 1000 * mm,
-                          "from ride height until the damper is fully out"});
-    v.field(a.droop_k, {"droop_k", "Droop stop rate", Rate, Test, 10, 1e8, "of the damper's end or strap"});
     v.field(a.roll_centre_height,
             {"roll_centre_height", "Roll centre height", Length, Tape, -500 * mm, 1500 * mm, "above the ground"});
     v.field(a.parasitic_roll_stiffness, {"parasitic_roll_stiffness", "Parasitic roll stiffness", TorsionalRate, Test, 0,
@@ -163,13 +119,13 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     });
     v.group("travel", "Travel", a.travel);
     v.group("linkage", "Linkage", a.linkage);
-    v.group("grip", "Grip", a.grip);
+    v.group("wheels", "Wheels", a.wheels);
 }
 
 template <class V, Is<Load> T> void describe(V& v, T& l) {
     using namespace detail;
     v.text("name", "Load", l.name);
-    v.flag("aboard", "Aboard", l.aboard);
+    v.text("id", "Id", l.id);
     v.field(l.mass, {"mass", "Mass", Mass, Scale, 0, 5000});
     v.field(l.behind_front_axle,
             {"behind_front_axle", "Behind front axle", Length, Tape, -3000 * mm, 12000 * mm, "of its middle"});

@@ -6,9 +6,9 @@
 
 /// Each part of the job, described once: the job file, the window's fields and the uncertainty sum all walk these.
 /// A visitor has field(Measured&, FieldSpec), text, texts, flag, choice, number, index, drafts, group(key, label, part)
-/// and list(key, label, vector). Every describe works on const and non-const parts. What the present choices do not ask
-/// for is passed by, but for a visitor with alternative(asked, fields): the file keeps it, so that a walk is not lost
-/// because the bar's sizes are shown.
+/// list(key, label, vector), and part(key, label, part) for one that has an identity. Every describe works on const and
+/// non-const parts. What the present choices do not ask for is passed by, but for a visitor with alternative(asked,
+/// fields): the file keeps it, so that a walk is not lost because the bar's sizes are shown.
 namespace dervish::job {
 
 template <class T, class Part>

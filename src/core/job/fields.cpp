@@ -46,9 +46,10 @@ struct Collect {
     template <class T> void texts(const char*, const char*, T&) {}
     template <class T> void drafts(const char*, const char*, T&) {}
     template <class T> void group(const char* key, const char* label, T& part) {
-        Collect inner{out, choices, to_choose, below(key), label};
+        Collect inner{out, choices, to_choose, below(key), *label ? label : group_label};
         describe(inner, part);
     }
+    template <class T> void part(const char* key, const char* label, T& part) { group(key, label, part); }
     template <class T> void list(const char* key, const char* label, std::vector<T>& parts) {
         for (std::size_t i = 0; i < parts.size(); ++i) {
             Collect inner{
@@ -133,15 +134,16 @@ std::vector<FieldRef> fields(Job& job, const std::string& prefix) {
 }
 
 std::vector<Input> inputs(Job& job) {
-    static const char* const one_thing[] = {
-        "/tyre_rate",           "/grip/nominal_load",  "/grip/grip",          "/grip/grip_fall",    "/grip/stiffness",
-        "/grip/stiffness_load", "/grip/camber_thrust", "/grip/camber_loss",   "/grip/best_camber",  "/grip/relaxation",
-        "/grip/best_pressure",  "/grip/pressure_loss", "/bar/youngs_modulus", "/bar/shear_modulus", "/bar/density"};
+    static const char* const one_thing[] = {"/tyres/rate",          "/tyres/nominal_load",  "/tyres/grip",
+                                            "/tyres/grip_fall",     "/tyres/stiffness",     "/tyres/stiffness_load",
+                                            "/tyres/camber_thrust", "/tyres/camber_loss",   "/tyres/best_camber",
+                                            "/tyres/relaxation",    "/tyres/best_pressure", "/tyres/pressure_loss",
+                                            "/bar/youngs_modulus",  "/bar/shear_modulus",   "/bar/density"};
     std::vector<FieldRef> all = fields(job);
     std::vector<Input> out;
     std::map<std::string, std::size_t> at_front; // of the twin's path, the place in `out`
     for (FieldRef& f : all) {
-        if (!(f.value->sigma > 0)) continue;
+        if (!(f.value->sigma > 0) || f.path.starts_with("fitted/")) continue;
         if (const auto first = at_front.find(f.path);
             first != at_front.end() && *out[first->second].field.value == *f.value) {
             out[first->second].twin = f;

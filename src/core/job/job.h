@@ -52,51 +52,94 @@ struct LinkageData {
     bool operator==(const LinkageData&) const = default;
 };
 
-/// How an axle's tyres grip and what its wheels do with lean and side force. 0 for `nominal_load`: one
-/// kind of tyre on the whole car, at the mean of its wheels as weighed; for dampers: the usual quarter of critical.
-struct GripData {
-    Measured nominal_load, grip{1, 0.15}, grip_fall{0.12, 0.04}, stiffness{16, 4}, stiffness_load{1.8, 0.3};
-    Measured camber_thrust{0.12, 0.05}, camber_loss{10, 5},
-        best_camber{units::as_filed(-1.5 * units::deg, units::Quantity::Angle), units::deg};
-    Measured relaxation{0.5, 0.15}, pressure{1, 0}, best_pressure{1, 0.1}, pressure_loss{0.5, 0.25};
-    Measured left_grip{1, 0.03}, left_pressure{1, 0.02}; ///< the left tyre's over the right one's
-    Measured camber, camber_kept{0.3, 0.15}, roll_steer, side_steer, trail_steer;
-    Measured roll_centre_moves; ///< roll centre's rise per rise of the body
-    Measured camber_moves;      ///< camber per 100 mm that the body rises
-    Measured bump_damping, rebound_damping;
-    Differential differential = Differential::Open;
-    bool operator==(const GripData&) const = default;
+/// What a part is called and where it is from, whichever setup it stands in. Parts of equal id are one part: the same
+/// everywhere (edit/parts.h keeps them so).
+struct Part {
+    std::string id, name, origin, notes;
+    double price = 0; ///< in the owner's money; 0: not said
+    double mass = 0;  ///< as weighed, kg; 0: not said
+    bool operator==(const Part&) const = default;
 };
 
-/// An axle as measured; rates and gaps at the wheel (independent) or per spring (solid).
 /// A spring's force beyond its static one at a travel, bump positive.
 struct SpringPoint {
     Measured travel, force;
     bool operator==(const SpringPoint&) const = default;
 };
 
+/// An axle's springs; rates at the wheel (independent) or of one spring (solid).
+struct SpringData : Part {
+    Measured rate;
+    bool captive = false;            ///< cannot come loose of their seats
+    std::vector<SpringPoint> points; ///< by rising travel, in place of the rate: air, rubber
+    bool operator==(const SpringData&) const = default;
+};
+
+/// An axle's dampers. Their end of travel is the droop stop. 0 for damping: the usual quarter of critical.
+struct DamperData : Part {
+    Measured droop_gap, droop_k;
+    Measured bump_damping, rebound_damping;
+    Measured bump_clicks, rebound_clicks; ///< that there are, from fully open; 0: not adjustable
+    bool operator==(const DamperData&) const = default;
+};
+
+/// An axle's tyres, on their wheels. 0 for `nominal_load`: one kind of tyre on the whole car, at the mean of its wheels
+/// as weighed; for sizes: not known.
+struct TyreData : Part {
+    Measured rate;
+    Measured nominal_load, grip{1, 0.15}, grip_fall{0.12, 0.04}, stiffness{16, 4}, stiffness_load{1.8, 0.3};
+    Measured camber_thrust{0.12, 0.05}, camber_loss{10, 5},
+        best_camber{units::as_filed(-1.5 * units::deg, units::Quantity::Angle), units::deg};
+    Measured relaxation{0.5, 0.15}, best_pressure{1, 0.1}, pressure_loss{0.5, 0.25};
+    Measured diameter, rim_width, rim_offset;
+    bool operator==(const TyreData&) const = default;
+};
+
+/// What holds the frame against twist, beside the frame itself.
+struct BraceData : Part {
+    Measured torsion; ///< added, N·m/rad
+    bool operator==(const BraceData&) const = default;
+};
+
+/// How an axle's wheels and dampers stand, which a tuner sets without changing a part.
+struct StandData {
+    Measured pressure{1, 0};
+    Measured left_grip{1, 0.03}, left_pressure{1, 0.02}; ///< the left tyre's over the right one's
+    Measured camber, toe;
+    Measured bump_click, rebound_click; ///< of the dampers' clicks, from fully open
+    Differential differential = Differential::Open;
+    bool operator==(const StandData&) const = default;
+};
+
+/// What an axle's wheels do with lean, side force and the height of the body.
+struct WheelData {
+    Measured camber_kept{0.3, 0.15}, roll_steer, side_steer, trail_steer;
+    Measured roll_centre_moves; ///< roll centre's rise per rise of the body
+    Measured camber_moves;      ///< camber per 100 mm that the body rises
+    bool operator==(const WheelData&) const = default;
+};
+
 /// The suspension as it is beyond its rates: side to side, what holds it short, what it holds on to.
 struct TravelData {
-    Measured left_bump, left_droop;   ///< the left side's travels beyond the right's, m
-    Measured strap, hose, body;       ///< wheel travel at which each is reached; 0: none, unknown, clear
-    bool captive = false;             ///< springs that cannot come loose of their seats
-    std::vector<SpringPoint> springs; ///< by rising travel, in place of the rate: air, rubber
+    Measured left_bump, left_droop; ///< the left side's travels beyond the right's, m
+    Measured strap, hose, body;     ///< wheel travel at which each is reached; 0: none, unknown, clear
     bool operator==(const TravelData&) const = default;
 };
 
+/// An axle as measured, whatever is fitted to it; gaps at the wheel (independent) or per spring (solid).
 struct AxleData {
     AxleKind kind = AxleKind::Independent;
-    Measured track, unsprung_mass, unsprung_height, tyre_rate, spring_rate, spring_base, motion_ratio;
-    Measured bump_gap, bump_k1, bump_k3, droop_gap, droop_k, roll_centre_height, parasitic_roll_stiffness;
+    Measured track, unsprung_mass, unsprung_height, spring_base, motion_ratio;
+    Measured bump_gap, bump_k1, bump_k3, roll_centre_height, parasitic_roll_stiffness;
     TravelData travel;
     LinkageData linkage;
-    GripData grip;
+    WheelData wheels;
     bool operator==(const AxleData&) const = default;
 };
 
+/// Something that is carried, or left behind: which is said by a setup.
 struct Load {
-    std::string name;
-    bool aboard = true;
+    std::string id, name;
     Measured mass, behind_front_axle, left, height;
     bool operator==(const Load&) const = default;
 };
@@ -106,9 +149,9 @@ enum class Turns { Clockwise, Anticlockwise }; ///< the propshaft, seen from beh
 
 /// How the whole car turns and is driven. Inertias of 0: the usual for its masses and sizes.
 struct HandlingData {
-    Measured yaw_inertia, roll_inertia, front_braking, bias_ratio{2, 0.5}; ///< 0: the usual, the ideal split
-    Measured braking{0.2, 0.1}, pull{0.12, 0.05};                          ///< into and out of a bend, g
-    Measured launch{0.4, 0.05}, axle_ratio{4, 0.3};                        ///< g along; propshaft turns per wheel turn
+    Measured yaw_inertia, roll_inertia, front_braking;   ///< 0: the usual, the ideal split
+    Measured braking{0.2, 0.1}, pull{0.12, 0.05};        ///< into and out of a bend, g
+    Measured launch{0.4, 0.05}, axle_ratio{4, 0.3};      ///< g along; propshaft turns per wheel turn
     Measured person, person_out, side_area, wind{25, 5}; ///< kg, m, m², m/s; 0: the usual of a car this size
     Driven driven = Driven::Rear;
     Turns propshaft = Turns::Anticlockwise;
@@ -146,8 +189,7 @@ struct PointData {
 enum class Form { Sizes, Walk, Points };    ///< how the bar was measured
 enum class Arms { OfTheBar, Round, Blade }; ///< what its arms are
 
-struct BarData {
-    std::string name;
+struct BarData : Part {
     Form form = Form::Sizes;
     Measured outer_diameter, wall, centre_length, arm_end, splay, drop, bend_radius;
     Measured kink_outer, kink_inner, kink_forward, kink_up;
@@ -166,7 +208,7 @@ enum class JointKind { Unsaid, Ball, Rubber, Urethane, RodEnd };
 
 enum class CarriedBy { Body, Axle }; ///< what the bar is mounted on
 
-struct MountData {
+struct MountData : Part {
     BushKind kind = BushKind::Unsaid;
     CarriedBy on = CarriedBy::Body;
     Measured height; ///< of the bar's axis above the ground at ride height, m; 0: unknown
@@ -182,7 +224,7 @@ enum class LinkEnd { Below, Above }; ///< where the link's other end is, seen fr
 enum class Pickups { UnderEyes, Measured }; ///< follow from the bar as it lies, or have places of their own
 enum class Adjust { No, OneEnd, Opposite }; ///< by a thread at one end, or a buckle with opposite threads
 
-struct LinkData {
+struct LinkData : Part {
     Pickups pickups = Pickups::UnderEyes;
     LinkEnd end = LinkEnd::Below;
     Measured forward, outward; ///< of pick-ups that follow from the bar
@@ -264,32 +306,82 @@ struct Assembly {
     MountData mounts;
     LinkData links;
     TrailingArms trailing_arms;
-    RigCheck rig;
-    SetupChecks checks;
     PlanData plan;
     int left_eye = 0, right_eye = 0;
     bool operator==(const Assembly&) const = default;
 };
 
+/// What is on an axle, and how it stands.
+struct AxleSetup : Assembly {
+    SpringData springs;
+    DamperData dampers;
+    TyreData tyres;
+    StandData stand;
+    bool operator==(const AxleSetup&) const = default;
+};
+
+/// All that a tuner changes from one run to the next.
 struct Setup {
     std::string name;
-    Assembly front, rear;
+    AxleSetup front, rear;
+    BraceData brace;
+    Measured bias_ratio{2, 0.5};     ///< of a limited slip differential
+    std::vector<std::string> aboard; ///< ids of the vehicle's loads
+    bool stability_aid = false;      ///< left on
     bool operator==(const Setup&) const = default;
+};
+
+/// Whether a load is carried with a setup.
+bool is_aboard(const Load& load, const Setup& setup);
+
+/// A car as it was at a time: nothing corrected later changes it.
+struct Snapshot {
+    Vehicle vehicle;
+    Setup setup;
+    bool operator==(const Snapshot&) const = default;
 };
 
 struct PlannedTest {
     std::string name, date;
-    Setup as_fitted;
-    std::vector<std::string> aboard;
-    job::RampTest ramp;
+    Snapshot car; ///< that the prediction is of
+    RampTest ramp;
     bool operator==(const PlannedTest&) const = default;
 };
 
+/// A bar's rate on the bench, and the round of steps by which a bar and its links were set up: what was read, and of
+/// which parts by their ids.
+struct RigTest {
+    std::string bar, mounts;
+    RigCheck check;
+    bool operator==(const RigTest&) const = default;
+};
+struct SetupTest {
+    std::string bar, links;
+    SetupChecks checks;
+    bool operator==(const SetupTest&) const = default;
+};
+
+/// Parts that are at hand and stand in no setup, other than bars kept with what holds them (the shelf).
+struct Spares {
+    std::vector<BarData> bars;
+    std::vector<MountData> mounts;
+    std::vector<LinkData> links;
+    std::vector<SpringData> springs;
+    std::vector<DamperData> dampers;
+    std::vector<TyreData> tyres;
+    std::vector<BraceData> braces;
+    bool operator==(const Spares&) const = default;
+};
+
 /// A line of the book: what was fitted or found, when and why.
+enum class EntryKind { Fitted, Found, Failed, Serviced, Decided, Noted };
 struct Entry {
-    std::string date, kind, reason;
-    double odometer = 0; ///< m driven
-    Setup setup;
+    std::string date;
+    EntryKind kind = EntryKind::Noted;
+    std::string reason;
+    double odometer = 0;            ///< m driven
+    std::vector<std::string> parts; ///< ids of those it is about
+    std::optional<Snapshot> car;    ///< as it was then
     bool operator==(const Entry&) const = default;
 };
 
@@ -314,13 +406,23 @@ struct Job {
     Setup standard;          ///< what rates are told as times of; axles without a bar: not known
     std::vector<Setup> kept; ///< other setups worth keeping, by name
     std::vector<Assembly> shelf;
+    Spares spares;
     std::vector<StockSize> stock; ///< empty: the usual generic sizes
     std::vector<PlannedTest> tests;
+    std::vector<RigTest> rig_tests;
+    std::vector<SetupTest> setup_tests;
     std::vector<Entry> book;
     /// Typed but not usable yet, by field path: kept with the job so that nothing typed is lost.
     std::map<std::string, Draft> drafts;
     bool operator==(const Job&) const = default;
 };
+
+/// What was read of an assembly on the bench, and while it was set up: of these very parts. Nothing read: an empty one.
+const RigCheck& rig_of(const Job& job, const Assembly& assembly);
+const SetupChecks& checks_of(const Job& job, const Assembly& assembly);
+/// The same to write into, begun where there is none.
+RigCheck& rig_for(Job& job, const Assembly& assembly);
+SetupChecks& checks_for(Job& job, const Assembly& assembly);
 
 /// "fitted", "trial" or a kept setup's name; throws BadInput at "setup".
 const Setup& setup_named(const Job& job, const std::string& name);

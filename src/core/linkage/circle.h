@@ -60,8 +60,8 @@ std::optional<Pickup> follow(const ReadyPath& path, const Travel& travel);
 /// follow(), straight on beyond the path's end; `reached` is cleared there.
 Pickup follow_on(const ReadyPath& path, Travel travel, bool& reached);
 
-/// A direction on what carries the pick-up, as it points at a travel, and how it turns by the two wheels' travels: first
-/// derivatives, and second ones by own twice, by both, and by other twice.
+/// A direction on what carries the pick-up, as it points at a travel, and how it turns by the two wheels' travels:
+/// first derivatives, and second ones by own twice, by both, and by other twice.
 struct Carried {
     Vector3d way;
     std::array<Vector3d, 2> rate;

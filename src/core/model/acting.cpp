@@ -5,7 +5,7 @@
 
 namespace dervish::model {
 
-BarSums bar_sums(const bar::Solution& s, const Assembly& a, const AxleData& axle) {
+BarSums bar_sums(const bar::Solution& s, const AxleSetup& a, const AxleData& axle) {
     BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}};
     if (a.held == Held::Links) {
         out.law = to_law(a, axle, s);
@@ -29,26 +29,29 @@ Acting acting(const Assembly& a, const BarSums& sums, double scale) {
 }
 
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    const auto bar = [&](const Assembly& a, const AxleData& axle, const char* where) -> Acting {
+    const auto bar = [&](const AxleSetup& a, const AxleData& axle, const char* where) -> Acting {
         if (!a.fitted || !a.connected) return {};
         return told_within(where, [&] { return acting(a, bar_sums(solve(a), a, axle), bar_scale); });
     };
     const Acting front = bar(setup.front, vehicle.front, "front"), rear = bar(setup.rear, vehicle.rear, "rear");
     return told_within("vehicle", [&] {
-        car::Car car = to_car(vehicle, front, rear);
+        car::Car car = to_car(vehicle, setup, front, rear);
         car::check(car);
         return car;
     });
 }
 
 car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    return to_car(vehicle, acting(setup.front, sums(0, setup.front, vehicle.front), bar_scale),
+    return to_car(vehicle, setup, acting(setup.front, sums(0, setup.front, vehicle.front), bar_scale),
                   acting(setup.rear, sums(1, setup.rear, vehicle.rear), bar_scale));
 }
 
-const BarSums& Cars::sums(std::size_t end, const Assembly& a, const AxleData& axle) {
+const BarSums& Cars::sums(std::size_t end, const AxleSetup& a, const AxleData& axle) {
     std::optional<Known>& known = known_[end];
-    if (!known || !(known->assembly == a && known->axle == axle))
+    const auto same = [&](const AxleSetup& b) {
+        return static_cast<const Assembly&>(a) == b && a.springs == b.springs && a.dampers == b.dampers;
+    };
+    if (!known || !(same(known->setup) && known->axle == axle))
         known = {a, axle, a.fitted ? bar_sums(solve(a), a, axle) : BarSums{}};
     return known->sums;
 }

@@ -14,7 +14,7 @@ struct BarSums {
     std::optional<linkage::Law> law;
     std::optional<linkage::Margin> margin; ///< tightest of its links' angles; nothing for a clamped bar
 };
-BarSums bar_sums(const bar::Solution& solution, const Assembly& assembly, const AxleData& axle);
+BarSums bar_sums(const bar::Solution& solution, const AxleSetup& assembly, const AxleData& axle);
 
 /// What of a bar acts on its axle, its stiffness times `scale`; nothing while it is not connected.
 Acting acting(const Assembly& assembly, const BarSums& sums, double scale = 1);
@@ -29,9 +29,9 @@ public:
     const BarSums& sums(std::size_t end) const { return known_[end]->sums; } ///< of the last car
 
 private:
-    const BarSums& sums(std::size_t end, const Assembly& assembly, const AxleData& axle);
+    const BarSums& sums(std::size_t end, const AxleSetup& assembly, const AxleData& axle);
     struct Known {
-        Assembly assembly;
+        AxleSetup setup;
         AxleData axle;
         BarSums sums;
     };

@@ -6,7 +6,7 @@
 /// Links and pick-ups of the job as the linkage and the car take them.
 namespace dervish::model {
 
-std::array<linkage::End, 2> to_ends(const Assembly& a, const AxleData& axle) {
+std::array<linkage::End, 2> to_ends(const AxleSetup& a, const AxleData& axle) {
     return told_in_assembly(a, [&] {
         const Lie lie = lie_of(a, lay_out(a));
         std::array<linkage::End, 2> out{still_end(a, lie, 0), still_end(a, lie, 1)};
@@ -62,7 +62,7 @@ std::array<linkage::End, 2> to_ends(const Assembly& a, const AxleData& axle) {
     });
 }
 
-linkage::Law to_law(const Assembly& a, const AxleData& axle, const bar::Solution& solution, double scale) {
+linkage::Law to_law(const AxleSetup& a, const AxleData& axle, const bar::Solution& solution, double scale) {
     const std::array<linkage::End, 2> ends = to_ends(a, axle);
     linkage::Springs springs;
     Eigen::Vector2d along, turn;
@@ -96,17 +96,17 @@ double clamped_base(const Assembly& a) {
     return std::abs(laid.line.points[laid.left_eye[0]].y() - laid.line.points[laid.right_eye[0]].y());
 }
 
-double link_per_wheel(const Assembly& a, const AxleData& axle) {
+double link_per_wheel(const AxleSetup& a, const AxleData& axle) {
     if (a.held == Held::Clamped) return axle.kind == AxleKind::Solid ? clamped_base(a) / axle.track.value : 1;
     return gear(to_ends(a, axle));
 }
 
-double roll_lever(const Assembly& a, const AxleData& axle) {
+double roll_lever(const AxleSetup& a, const AxleData& axle) {
     const double lever = link_per_wheel(a, axle) * axle.track.value;
     return lever * lever / 2;
 }
 
-Eigen::Vector2d link_travel(const Assembly& a, const AxleData& axle, double roll) {
+Eigen::Vector2d link_travel(const AxleSetup& a, const AxleData& axle, double roll) {
     const double out = link_per_wheel(a, axle) * axle.track.value / 2 * std::tan(roll);
     return {-out, out};
 }

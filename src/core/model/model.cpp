@@ -89,31 +89,31 @@ bar::Laid lay_out(const Assembly& a) {
 }
 
 namespace {
-car::Axle to_axle(const AxleData& a, const Acting& bar) {
+car::Axle to_axle(const AxleData& a, const AxleSetup& s, const Acting& bar) {
     const TravelData& t = a.travel;
-    const double droop = a.droop_gap.value, strap = t.strap.value;
+    const double droop = s.dampers.droop_gap.value, strap = t.strap.value;
     std::vector<car::ForcePoint> springs;
-    springs.reserve(t.springs.size());
-    for (const SpringPoint& p : t.springs) springs.push_back({p.travel.value, p.force.value});
+    springs.reserve(s.springs.points.size());
+    for (const SpringPoint& p : s.springs.points) springs.push_back({p.travel.value, p.force.value});
     return {.kind = a.kind,
             .track = a.track.value,
             .unsprung_mass = a.unsprung_mass.value,
             .unsprung_height = a.unsprung_height.value,
-            .tyre_rate = a.tyre_rate.value *
-                         balance::rate_at_pressure(a.grip.pressure.value * (1 + a.grip.left_pressure.value) / 2),
-            .spring_rate = a.spring_rate.value,
+            .tyre_rate = s.tyres.rate.value *
+                         balance::rate_at_pressure(s.stand.pressure.value * (1 + s.stand.left_pressure.value) / 2),
+            .spring_rate = s.springs.rate.value,
             .spring_base = a.spring_base.value,
             .bar_base = bar.base,
             .bump_gap = a.bump_gap.value,
             .bump_k1 = a.bump_k1.value,
             .bump_k3 = a.bump_k3.value,
             .droop_gap = strap > 0 ? std::min(droop, strap) : droop,
-            .droop_k = a.droop_k.value,
+            .droop_k = s.dampers.droop_k.value,
             .left_bump = t.left_bump.value,
             .left_droop = t.left_droop.value,
             .roll_centre_height = a.roll_centre_height.value,
             .parasitic_roll_stiffness = a.parasitic_roll_stiffness.value,
-            .captive_springs = t.captive,
+            .captive_springs = s.springs.captive,
             .spring_table = std::move(springs),
             .bar = bar.plain,
             .linkage = bar.linkage};
@@ -260,7 +260,7 @@ bar::PlainU to_plain_u(const Assembly& a, const bar::Laid& laid) {
     return {half, arm_to(a, laid, true, a.left_eye), a.mounts.spacing.value / 2};
 }
 
-car::Car to_car(const Vehicle& v, const Acting& front_bar, const Acting& rear_bar) {
+car::Car to_car(const Vehicle& v, const Setup& setup, const Acting& front_bar, const Acting& rear_bar) {
     const double fl = v.front_left_load.value, fr = v.front_right_load.value;
     const double rl = v.rear_left_load.value, rr = v.rear_right_load.value;
     const double uf = v.front.unsprung_mass.value, ur = v.rear.unsprung_mass.value;
@@ -284,11 +284,12 @@ car::Car to_car(const Vehicle& v, const Acting& front_bar, const Acting& rear_ba
     const double front_moment = (fl - fr) * v.front.track.value / 2, rear_moment = (rl - rr) * v.rear.track.value / 2;
     out.cg_left = (front_moment + rear_moment) / out.sprung_mass;
     out.twist = units::g * (front_moment - sprung[0].first * out.cg_left);
-    out.front = to_axle(v.front, front_bar);
-    out.rear = to_axle(v.rear, rear_bar);
-    out.chassis_torsion = v.chassis_torsion.value;
+    out.front = to_axle(v.front, setup.front, front_bar);
+    out.rear = to_axle(v.rear, setup.rear, rear_bar);
+    out.chassis_torsion = v.chassis_torsion.value + setup.brace.torsion.value;
     for (const Load& l : v.loads)
-        if (l.aboard) out.loads.push_back({l.mass.value, -l.behind_front_axle.value, l.left.value, l.height.value});
+        if (is_aboard(l, setup))
+            out.loads.push_back({l.mass.value, -l.behind_front_axle.value, l.left.value, l.height.value});
     return out;
 }
 

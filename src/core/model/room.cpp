@@ -11,14 +11,14 @@ namespace {
 bool mirrored(const Assembly& a) { return a.links.right_longer.value == 0 && a.left_eye == a.right_eye; }
 } // namespace
 
-linkage::Room to_room(const AxleData& axle) {
+linkage::Room to_room(const AxleSetup& setup, const AxleData& axle) {
     linkage::Room out;
-    const double gained = axle.spring_rate.value * axle.bump_gap.value, k1 = axle.bump_k1.value,
+    const double gained = setup.springs.rate.value * axle.bump_gap.value, k1 = axle.bump_k1.value,
                  k3 = axle.bump_k3.value;
     const auto short_of = [&](double x) { return (k1 + k3 * x * x) * x - gained; };
     constexpr double most = 0.1; // of a stop that hardly is one, m
     const double into = short_of(most) <= 0 ? most : root_between(short_of, 0, most, short_of(0), short_of(most), 1e-5);
-    const double strap = axle.travel.strap.value, droop = axle.droop_gap.value;
+    const double strap = axle.travel.strap.value, droop = setup.dampers.droop_gap.value;
     out.bump = axle.bump_gap.value + into + std::max(0.0, axle.travel.left_bump.value);
     out.droop = strap > 0 ? std::min(droop, strap) : droop + std::max(0.0, axle.travel.left_droop.value);
     out.coupled = axle.kind == AxleKind::Solid;
@@ -27,12 +27,12 @@ linkage::Room to_room(const AxleData& axle) {
     return out;
 }
 
-linkage::Room to_room(const Assembly& a, const AxleData& axle, std::size_t end) {
+linkage::Room to_room(const AxleSetup& a, const AxleData& axle, std::size_t end) {
     return told_in_assembly(a, [&] {
         const bar::Laid laid = lay_out(a);
         const Lie lie = lie_of(a, laid);
         const bool left = end == 0;
-        linkage::Room out = to_room(axle);
+        linkage::Room out = to_room(a, axle);
         const Spot pin{axle.linkage.kingpin_behind, axle.linkage.kingpin_out, {}};
         out.kingpin[0] = placed(lie.middle, pin, left);
         out.kingpin[1] = out.kingpin[0] + Eigen::Vector3d::UnitZ();
@@ -55,8 +55,8 @@ linkage::Room to_room(const Assembly& a, const AxleData& axle, std::size_t end) 
     });
 }
 
-linkage::Margin tightest_angle(const std::array<linkage::End, 2>& ends, const Assembly& a, const AxleData& axle) {
-    const linkage::Room room = to_room(axle); // angles need no obstacles
+linkage::Margin tightest_angle(const std::array<linkage::End, 2>& ends, const AxleSetup& a, const AxleData& axle) {
+    const linkage::Room room = to_room(a, axle); // angles need no obstacles
     const auto of = [&](std::size_t e) {
         return linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, 9).front();
     };

@@ -6,12 +6,13 @@ namespace dervish::model {
 using namespace job;
 
 /// Where the wheels can go and what is near the links, at one end (0 left). Throws BadInput inside the assembly.
-linkage::Room to_room(const Assembly& assembly, const AxleData& axle, std::size_t end);
+linkage::Room to_room(const AxleSetup& assembly, const AxleData& axle, std::size_t end);
 
 /// How far an axle's wheels go, for its links: droop until its stop or strap holds, bump until the bump stop carries as
 /// much as the spring gained on the way to it, since ramps and holes go beyond the contact. The unlike side's more.
-linkage::Room to_room(const AxleData& axle);
-/// The tightest of the angles over all travels of to_room(axle), both ends.
-linkage::Margin tightest_angle(const std::array<linkage::End, 2>& ends, const Assembly& assembly, const AxleData& axle);
+linkage::Room to_room(const AxleSetup& setup, const AxleData& axle);
+/// The tightest of the angles over all travels of to_room(setup, axle), both ends.
+linkage::Margin tightest_angle(const std::array<linkage::End, 2>& ends, const AxleSetup& assembly,
+                               const AxleData& axle);
 
 } // namespace dervish::model

@@ -7,13 +7,15 @@ using balance::Ground;
 
 namespace {
 /// `mean`: load of a wheel of the whole car as weighed, `own`: of this axle, N. What the car carries changes neither.
-balance::AxleGrip to_grip(const AxleData& a, double mean, double own) {
-    const GripData& g = a.grip;
+balance::AxleGrip to_grip(const AxleData& a, const AxleSetup& s, double mean, double own) {
+    const TyreData& g = s.tyres;
+    const StandData& stand = s.stand;
+    const WheelData& w = a.wheels;
     balance::AxleGrip out;
-    for (std::size_t w = 0; w < 2; ++w) {
-        balance::Tyre& t = out.tyre[w];
+    for (std::size_t side = 0; side < 2; ++side) {
+        balance::Tyre& t = out.tyre[side];
         t.nominal_load = g.nominal_load.value > 0 ? g.nominal_load.value : mean;
-        t.grip = g.grip.value * (w == 0 ? g.left_grip.value : 1);
+        t.grip = g.grip.value * (side == 0 ? stand.left_grip.value : 1);
         t.grip_fall = g.grip_fall.value;
         t.stiffness = g.stiffness.value;
         t.stiffness_load = g.stiffness_load.value;
@@ -23,24 +25,25 @@ balance::AxleGrip to_grip(const AxleData& a, double mean, double own) {
         t.relaxation = g.relaxation.value;
         t.best_pressure = g.best_pressure.value;
         t.pressure_loss = g.pressure_loss.value;
-        t.pressure = g.pressure.value * (w == 0 ? g.left_pressure.value : 1);
+        t.pressure = stand.pressure.value * (side == 0 ? stand.left_pressure.value : 1);
     }
-    out.camber = g.camber.value;
-    out.camber_kept = a.kind == AxleKind::Solid ? 1 : g.camber_kept.value;
-    out.roll_steer = g.roll_steer.value;
-    out.side_steer = g.side_steer.value;
-    out.trail_steer = g.trail_steer.value;
-    const double usual = 0.25 * 2 * std::sqrt(a.spring_rate.value * own / units::g);
-    out.bump_damping = g.bump_damping.value > 0 ? g.bump_damping.value : 0.7 * usual;
-    out.rebound_damping = g.rebound_damping.value > 0 ? g.rebound_damping.value : 1.3 * usual;
+    out.camber = stand.camber.value;
+    out.camber_kept = a.kind == AxleKind::Solid ? 1 : w.camber_kept.value;
+    out.roll_steer = w.roll_steer.value;
+    out.side_steer = w.side_steer.value;
+    out.trail_steer = w.trail_steer.value;
+    const double usual = 0.25 * 2 * std::sqrt(s.springs.rate.value * own / units::g);
+    out.bump_damping = s.dampers.bump_damping.value > 0 ? s.dampers.bump_damping.value : 0.7 * usual;
+    out.rebound_damping = s.dampers.rebound_damping.value > 0 ? s.dampers.rebound_damping.value : 1.3 * usual;
     return out;
 }
 } // namespace
 
-balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground ground) {
+balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as_built, Ground ground) {
     balance::Model out;
     out.car = as_built;
     const AxleData* data[] = {&v.front, &v.rear};
+    const AxleSetup* on[] = {&setup.front, &setup.rear};
     car::Axle* axle[] = {&out.car.front, &out.car.rear};
     const car::State still = car::settle(out.car, {});
     const car::Loaded l = car::loaded(out.car);
@@ -50,12 +53,12 @@ balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground groun
     for (std::size_t e = 0; e < 2; ++e) {
         const double x = (e == 0 ? 0 : -out.car.wheelbase) - l.x, rise = still.heave - x * std::sin(still.pitch);
         rises[e] = rise;
-        axle[e]->roll_centre_height += data[e]->grip.roll_centre_moves.value * rise;
+        axle[e]->roll_centre_height += data[e]->wheels.roll_centre_moves.value * rise;
     }
     for (std::size_t e = 0; e < 2; ++e) {
-        out.axle[e] = to_grip(*data[e], (weighed[0] + weighed[1]) / 4, weighed[e] / 2);
-        out.axle[e].camber += data[e]->grip.camber_moves.value * rises[e] / 0.1;
-        out.differential[e] = data[e]->grip.differential;
+        out.axle[e] = to_grip(*data[e], *on[e], (weighed[0] + weighed[1]) / 4, weighed[e] / 2);
+        out.axle[e].camber += data[e]->wheels.camber_moves.value * rises[e] / 0.1;
+        out.differential[e] = on[e]->stand.differential;
     }
     out.surface = balance::surface_of(ground);
     const double front = l.share[0] + out.car.front.unsprung_mass, rear = l.share[1] + out.car.rear.unsprung_mass,
@@ -68,7 +71,7 @@ balance::Model to_model(const Vehicle& v, const car::Car& as_built, Ground groun
     out.drive = h.driven == Driven::Front  ? std::array{1.0, 0.0}
                 : h.driven == Driven::Rear ? std::array{0.0, 1.0}
                                            : std::array{0.5, 0.5};
-    out.bias_ratio = h.bias_ratio.value;
+    out.bias_ratio = setup.bias_ratio.value;
     out.front_braking = h.front_braking.value;
     out.braking = h.braking.value * units::g;
     out.pull = h.pull.value * units::g;

@@ -5,7 +5,7 @@
 namespace dervish::proof {
 using namespace sure;
 
-/// The prediction for a planned test, with sigmas, for the setup and the loads that the test names. Throws BadInput.
-job::Prediction predict(const Vehicle& vehicle, const PlannedTest& test);
+/// The prediction for a planned test, with sigmas, for the car that the test holds. Throws BadInput.
+job::Prediction predict(const PlannedTest& test);
 
 } // namespace dervish::proof

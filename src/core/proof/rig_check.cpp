@@ -18,13 +18,13 @@ double student_90(int freedom) {
 }
 
 /// The value of `size` with which the assembly would have `wanted` in the rig, within `low` to `high`.
-std::optional<double> solve_for(const Assembly& a, double wanted, double low, double high,
+std::optional<double> solve_for(const Assembly& a, const RigCheck& rig, double wanted, double low, double high,
                                 const std::function<void(Assembly&, double)>& set) {
     const auto off = [&](double value) {
         Assembly tried = a;
         set(tried, value);
         try {
-            return rig_rate(tried) - wanted;
+            return rig_rate(tried, rig) - wanted;
         } catch (const BadInput&) {
             return std::nan("");
         }
@@ -34,13 +34,13 @@ std::optional<double> solve_for(const Assembly& a, double wanted, double low, do
     return root_between(off, low, high, at_low, at_high, 1e-6 * high);
 }
 
-std::vector<Suspect> suspects(const Assembly& a, double measured, units::System system) {
+std::vector<Suspect> suspects(const Assembly& a, const RigCheck& rig, double measured, units::System system) {
     std::vector<Suspect> out;
     const auto in = [&](double si, units::Quantity q, int decimals) { return units::text(si, q, system, decimals); };
     const bool metric = system == units::System::Metric;
     const auto spread = [&](const char* what, const Measured& m, double part, units::Quantity q, int decimals,
                             const std::function<void(Assembly&, double)>& set) {
-        const auto value = solve_for(a, measured, (1 - part) * m.value, (1 + part) * m.value, set);
+        const auto value = solve_for(a, rig, measured, (1 - part) * m.value, (1 + part) * m.value, set);
         if (value && m.sigma > 0)
             out.push_back({std::string(what) + " " + in(*value, q, decimals) + ", not " +
                                units::fixed(m.value / units::shown(q, system).factor, decimals),
@@ -48,7 +48,7 @@ std::vector<Suspect> suspects(const Assembly& a, double measured, units::System 
     };
     spread("diameter", a.bar.outer_diameter, 0.3, units::Quantity::Length, metric ? 2 : 4,
            [](Assembly& t, double v) { t.bar.outer_diameter.value = v; });
-    if (!a.rig.blocks)
+    if (!rig.blocks)
         spread("each mount", a.mounts.vertical, 0.9, units::Quantity::Rate, 0, [](Assembly& t, double v) {
             t.mounts.fore_aft.value *= v / t.mounts.vertical.value;
             t.mounts.vertical.value = v;
@@ -67,48 +67,47 @@ std::vector<Suspect> suspects(const Assembly& a, double measured, units::System 
     if (!(a.bar.wall.value > 0)) {
         const double d = a.bar.outer_diameter.value;
         const auto wall =
-            solve_for(a, measured, 0.04 * d, 0.45 * d, [](Assembly& t, double v) { t.bar.wall.value = v; });
+            solve_for(a, rig, measured, 0.04 * d, 0.45 * d, [](Assembly& t, double v) { t.bar.wall.value = v; });
         if (wall)
             out.push_back({"it is a tube, wall " + in(*wall, units::Quantity::Length, metric ? 1 : 3),
                            std::numeric_limits<double>::infinity()});
     }
-    Assembly other = a;
-    other.rig.both_arms = !a.rig.both_arms;
-    if (std::abs(measured / rig_rate(other) - 1) < 0.1)
+    RigCheck other = rig;
+    other.both_arms = !rig.both_arms;
+    if (std::abs(measured / rig_rate(a, other) - 1) < 0.1)
         out.push_back(
-            {a.rig.both_arms ? "one arm was held: that rate is near half" : "both arms moved: that rate is near twice",
+            {rig.both_arms ? "one arm was held: that rate is near half" : "both arms moved: that rate is near twice",
              std::numeric_limits<double>::infinity()});
     std::stable_sort(out.begin(), out.end(), [](const Suspect& x, const Suspect& y) { return x.sigmas < y.sigmas; });
     return out;
 }
 } // namespace
 
-bar::Bar in_rig(const Assembly& a) {
+bar::Bar in_rig(const Assembly& a, const RigCheck& rig) {
     if (a.held == Held::Clamped)
         throw BadInput("held", "a bar clamped at its ends cannot stand in this rig",
                        "check a bar with mounts and eyes");
     bar::Bar out = to_bar(a);
     out.links = {};
-    if (a.rig.blocks)
+    if (rig.blocks)
         for (bar::Mount& m : out.mounts) m = {m.point, bar::rigid, bar::rigid, bar::rigid};
     return out;
 }
 
-double rig_rate(const Assembly& a) {
-    const Eigen::Matrix2d k = bar::solve(in_rig(a)).at_eyes;
-    return a.rig.both_arms ? bar::roll_rate(k) : k(1, 1);
+double rig_rate(const Assembly& a, const RigCheck& rig) {
+    const Eigen::Matrix2d k = bar::solve(in_rig(a, rig)).at_eyes;
+    return rig.both_arms ? bar::roll_rate(k) : k(1, 1);
 }
 
-double rig_dial(const Assembly& a, double mass) {
-    const bar::Solution solution = bar::solve(in_rig(a), 0.12);
+double rig_dial(const Assembly& a, const RigCheck& rig, double mass) {
+    const bar::Solution solution = bar::solve(in_rig(a, rig), 0.12);
     const bar::Mesh mesh = bar::mesh(solution);
     bar::Pull pull;
     const Eigen::Vector3d weight(0, 0, -mass * units::g);
-    pull.force = {a.rig.both_arms ? Eigen::Vector3d(-weight) : Eigen::Vector3d::Zero(), weight};
-    if (!a.rig.both_arms) pull.hold = {1e10, 0};
+    pull.force = {rig.both_arms ? Eigen::Vector3d(-weight) : Eigen::Vector3d::Zero(), weight};
+    if (!rig.both_arms) pull.hold = {1e10, 0};
     // Hung on a little at a time, so that the bar can be followed.
-    const double linear =
-        mass * units::g / (a.rig.both_arms ? bar::roll_rate(solution.at_eyes) : solution.at_eyes(1, 1));
+    const double linear = mass * units::g / (rig.both_arms ? bar::roll_rate(solution.at_eyes) : solution.at_eyes(1, 1));
     const int steps = std::max(1, static_cast<int>(std::ceil(linear / 0.02)));
     bar::Posture at = bar::settle(mesh, pull, {0, 0}, 1.0 / steps);
     for (int i = 2; i <= steps && at.converged; ++i)
@@ -146,20 +145,21 @@ std::optional<RigFit> fit_rate(const RigCheck& check) {
     return out;
 }
 
-std::optional<RigVerdict> judge(const Assembly& a, units::System system) {
-    const auto fit = fit_rate(a.rig);
+std::optional<RigVerdict> judge(const Assembly& a, const RigCheck& rig, units::System system) {
+    const auto fit = fit_rate(rig);
     if (!fit) return {};
     Vehicle still = blank().vehicle;
     for (Measured* m : {&still.wheelbase, &still.cg_height}) m->sigma = 0;
     Setup setup;
-    setup.front = a;
+    static_cast<Assembly&>(setup.front) = a;
     setup.rear.fitted = false;
-    const Bands b = propagate(
-        still, setup, [](const Vehicle&, const Setup& s, double scale) { return Outcomes{scale * rig_rate(s.front)}; });
-    RigVerdict out{*fit, rig_rate(a), b.sigma[0], 0, {}, {}};
+    const Bands b = propagate(still, setup, [&](const Vehicle&, const Setup& s, double scale) {
+        return Outcomes{scale * rig_rate(s.front, rig)};
+    });
+    RigVerdict out{*fit, rig_rate(a, rig), b.sigma[0], 0, {}, {}};
     out.z = (fit->rate - out.predicted) / std::hypot(fit->interval_90 / band_90, out.predicted_sigma);
     out.agreement = proof::judged(out.z);
-    if (out.agreement != proof::Agreement::Agrees) out.suspects = suspects(a, fit->rate, system);
+    if (out.agreement != proof::Agreement::Agrees) out.suspects = suspects(a, rig, fit->rate, system);
     return out;
 }
 

@@ -8,14 +8,14 @@ namespace dervish::proof {
 using namespace sure;
 
 /// The bar as it stands in the rig: its own mounts, or rigid blocks in their place; links off.
-bar::Bar in_rig(const Assembly& assembly);
+bar::Bar in_rig(const Assembly& assembly, const RigCheck& rig);
 
 /// Force at the loaded eye per its travel in the rig, small travel, N/m: K22 with the other arm held, or the roll-mode
 /// rate with both loaded. Throws BadInput as to_bar(); a clamped bar cannot stand in this rig.
-double rig_rate(const Assembly& assembly);
+double rig_rate(const Assembly& assembly, const RigCheck& rig);
 
 /// What the dial shows for a mass, m, with nothing taken as small.
-double rig_dial(const Assembly& assembly, double mass);
+double rig_dial(const Assembly& assembly, const RigCheck& rig, double mass);
 
 /// Straight line through the readings: rate with its standard uncertainty (from the scatter, but no less than the
 /// dial's and the masses' own), and the half width of its 90 % interval with Student's t for few readings.
@@ -39,6 +39,6 @@ struct RigVerdict {
     std::vector<Suspect> suspects; ///< likeliest first; empty when it agrees
 };
 /// Nothing while the readings give no rate.
-std::optional<RigVerdict> judge(const Assembly& assembly, units::System system);
+std::optional<RigVerdict> judge(const Assembly& assembly, const RigCheck& rig, units::System system);
 
 } // namespace dervish::proof

@@ -42,7 +42,7 @@ void phase(Teller& t, const BalanceFigures& f, std::size_t which, Gives end) {
     t.figure(l.first == end ? l.left : -l.left, t.bands.balance, words, units::fixed(100 * t.bands.balance, 0) + " %");
 }
 
-void pushes(Teller& t, const Vehicle& v, const BalanceFigures& f, bool entry) {
+void pushes(Teller& t, const Setup& s, const BalanceFigures& f, bool entry) {
     phase(t, f, entry ? 0 : 1, Gives::Front);
     if (f.understeer)
         t.figure(f.understeer->whole > 0,
@@ -55,7 +55,7 @@ void pushes(Teller& t, const Vehicle& v, const BalanceFigures& f, bool entry) {
             t.say(Kind::Supports,
                   "less front bar corners harder: " + in_g(best.limit) + " at × " + units::trimmed(best.factor, 2));
     }
-    if (v.front.grip.pressure.source == Source::Assumed || v.rear.grip.pressure.source == Source::Assumed)
+    if (s.front.stand.pressure.source == Source::Assumed || s.rear.stand.pressure.source == Source::Assumed)
         t.say(Kind::Measure, "pressures, warm, all four");
     t.say(Kind::Measure, "front toe and camber; a worn or unlike pair of tyres pushes one way only");
     t.say(Kind::Same,
@@ -82,7 +82,7 @@ void lets_go(Teller& t, const BalanceFigures& f, bool exit) {
     }
 }
 
-void leans(Teller& t, const Vehicle& v, const Assessment& a) {
+void leans(Teller& t, const Vehicle& v, const Setup& s, const Assessment& a) {
     if (!std::isfinite(a.outcomes[RollGradient]))
         t.say(Kind::Supports, "it tips before 0.3 g: there is no roll gradient");
     else
@@ -91,7 +91,7 @@ void leans(Teller& t, const Vehicle& v, const Assessment& a) {
                  units::fixed(t.bands.roll * g / deg, 1) + "°/g");
     double aloft = 0;
     for (const Load& l : v.loads)
-        if (l.aboard && l.height.value > 1.3 * v.cg_height.value) aloft += l.mass.value;
+        if (is_aboard(l, s) && l.height.value > 1.3 * v.cg_height.value) aloft += l.mass.value;
     if (aloft > 0)
         t.say(Kind::Supports, t.text(aloft, Quantity::Mass, 0) + " ride well above the car's own centre of mass");
     const Outside push = outside(v);
@@ -138,7 +138,7 @@ void wind(Teller& t, const Vehicle& v, const Assessment& a) {
     t.say(Kind::Measure, "roof load off and the same road again");
 }
 
-void lifts(Teller& t, const Vehicle& v, const Assessment& a, const BalanceFigures& f) {
+void lifts(Teller& t, const Setup& s, const Assessment& a, const BalanceFigures& f) {
     const car::Handling& h = a.handling;
     if (std::isfinite(h.first_lift))
         t.figure(f.limit().lateral - h.first_lift, t.bands.limit,
@@ -147,7 +147,7 @@ void lifts(Teller& t, const Vehicle& v, const Assessment& a, const BalanceFigure
                      in_g(f.limit().lateral),
                  units::fixed(t.bands.limit / g, 2) + " g");
     t.say(Kind::Measure, "on diagonal ramps a wheel hangs at " + t.text(a.ascent.height, Quantity::Length, 0));
-    if (v.front.droop_gap.source != Source::Measured || v.rear.droop_gap.source != Source::Measured)
+    if (s.front.dampers.droop_gap.source != Source::Measured || s.rear.dampers.droop_gap.source != Source::Measured)
         t.say(Kind::Measure, "droop travel at both axles");
     t.say(Kind::Same, "a kerb taken with the inside wheels lifts one too");
 }
@@ -184,10 +184,10 @@ std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, co
     Teller t{out, bands, system};
     switch (c) {
     case Complaint::PushesEntry:
-        pushes(t, v, f, true);
+        pushes(t, s, f, true);
         break;
     case Complaint::PushesMiddle:
-        pushes(t, v, f, false);
+        pushes(t, s, f, false);
         break;
     case Complaint::LetsGoExit:
         lets_go(t, f, true);
@@ -196,7 +196,7 @@ std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, co
         lets_go(t, f, false);
         break;
     case Complaint::Leans:
-        leans(t, v, a);
+        leans(t, v, s, a);
         break;
     case Complaint::Rocks:
         rocks(t, f);
@@ -208,7 +208,7 @@ std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, co
         wind(t, v, a);
         break;
     case Complaint::LiftsWheel:
-        lifts(t, v, a, f);
+        lifts(t, s, a, f);
         break;
     case Complaint::Knocks:
         knocks(t, s, a);

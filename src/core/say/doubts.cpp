@@ -23,21 +23,25 @@ struct Asker {
 
 std::string percent(double share) { return units::fixed(100 * share, 0) + " %"; }
 
-void of_axle(Asker& t, const AxleData& a, const std::string& path, double load, double wheelbase) {
+void of_axle(Asker& t, const AxleData& a, const AxleSetup& trial, const AxleSetup& fitted, const std::string& path,
+             double load, double wheelbase) {
     if (a.kind == AxleKind::Independent && a.motion_ratio.value > 1.2)
         t.ask(path + "motion_ratio", "More than 1.2: is it the wheel's travel over the link's? Upside down it is " +
                                          units::trimmed(1 / a.motion_ratio.value, 2));
     t.unit(path + "track", a.track, 0.55 * wheelbase, inch / mm, "Inches? Against the wheelbase it is very small");
     // A sprung corner swings at 1 to 2.5 Hz, of a small car faster by the root of its size; 1 lb/in is 0.175 N/mm.
     const double corner = (load / 2 - a.unsprung_mass.value / 2) * std::pow(2 * units::pi * 1.5, 2) * 2.6 / wheelbase;
-    t.unit(path + "spring_rate", a.spring_rate, corner, pound_per_inch / 1000,
-           "Pounds an inch? It would swing very fast");
-    t.unit(path + "tyre_rate", a.tyre_rate, 8 * corner, pound_per_inch / 1000, "Pounds an inch? It is very hard");
-    t.unit(path + "grip/nominal_load", a.grip.nominal_load, load / 2 * g, pound_force,
-           "Pounds? It is a small part of what the wheel carries");
+    for (const auto& [on, name] : {std::pair{&trial, "trial/"}, {&fitted, "fitted/"}}) {
+        const std::string at = name + path.substr(path.find('/') + 1);
+        t.unit(at + "springs/rate", on->springs.rate, corner, pound_per_inch / 1000,
+               "Pounds an inch? It would swing very fast");
+        t.unit(at + "tyres/rate", on->tyres.rate, 8 * corner, pound_per_inch / 1000, "Pounds an inch? It is very hard");
+        t.unit(at + "tyres/nominal_load", on->tyres.nominal_load, load / 2 * g, pound_force,
+               "Pounds? It is a small part of what the wheel carries");
+    }
 }
 
-void of_assembly(Asker& t, const Assembly& a, const AxleData& axle, const std::string& path) {
+void of_assembly(Asker& t, const AxleSetup& a, const AxleData& axle, const std::string& path) {
     if (!a.fitted) return;
     const BarData& b = a.bar;
     const double track = axle.track.value;
@@ -90,8 +94,8 @@ std::vector<Doubt> doubts(const Job& job) {
                       percent(2 * std::abs(left_front - left_rear)) +
                       " of an axle: left and right swapped, or a twist in springs or frame?");
     }
-    of_axle(t, v.front, "vehicle/front/", front, v.wheelbase.value);
-    of_axle(t, v.rear, "vehicle/rear/", rear, v.wheelbase.value);
+    of_axle(t, v.front, job.trial.front, job.fitted.front, "vehicle/front/", front, v.wheelbase.value);
+    of_axle(t, v.rear, job.trial.rear, job.fitted.rear, "vehicle/rear/", rear, v.wheelbase.value);
     for (const auto& [setup, name] : {std::pair{&job.trial, "trial/"}, {&job.fitted, "fitted/"}}) {
         of_assembly(t, setup->front, v.front, std::string(name) + "front/");
         of_assembly(t, setup->rear, v.rear, std::string(name) + "rear/");

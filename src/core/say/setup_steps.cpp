@@ -58,26 +58,26 @@ std::string within(const std::string& read, const std::string& tolerance) {
     return read + "; " + tolerance + " will do";
 }
 
-void limits(StepFound& out, const SetupChecks& c, const AxleData& axle, const Teller& t) {
+void limits(StepFound& out, const SetupChecks& c, const AxleSetup& a, const AxleData& axle, const Teller& t) {
     out.title = "Travel limits";
     out.how =
         "Set straps, stops and dampers first: all that follows holds only between them. On stands, wheels chocked, "
         "read how far the wheel (on a solid axle: the spring) goes from ride height until it is stopped.";
     if (!c.droop || !c.bump) return;
-    const double droop = *c.droop - axle.droop_gap.value, bump = *c.bump - axle.bump_gap.value;
+    const double droop = *c.droop - a.dampers.droop_gap.value, bump = *c.bump - axle.bump_gap.value;
     out.found = "droop " + t.length(*c.droop) + ", bump " + t.length(*c.bump) + "; the car's list has " +
-                t.length(axle.droop_gap.value) + " and " + t.length(axle.bump_gap.value);
+                t.length(a.dampers.droop_gap.value) + " and " + t.length(axle.bump_gap.value);
     const bool good = std::abs(droop) <= limit_tolerance && std::abs(bump) <= limit_tolerance;
     out.state = good ? State::Good : State::Attend;
     if (!good)
         out.next = "Enter the travel as read under Car, or set the stops to it: the margins here count with the list.";
 }
 
-void straight(StepFound& out, const Assembly& a, const Teller& t) {
+void straight(StepFound& out, const Assembly& a, const SetupChecks& c, const Teller& t) {
     out.title = "Bar straight";
     out.how = "Bar off the car, on a flat table, one eye held down: read the gap under the other.";
-    if (!a.checks.table_gap) return;
-    const double gap = *a.checks.table_gap;
+    if (!c.table_gap) return;
+    const double gap = *c.table_gap;
     out.found = within(t.length(gap), t.length(straight_tolerance));
     out.state = gap <= straight_tolerance ? State::Good : State::Attend;
     const bool entered = std::abs(std::abs(a.bar.bent.value) - gap) < 0.5 * mm;
@@ -99,12 +99,12 @@ void centred(StepFound& out, const SetupChecks& c, const Teller& t) {
                    " and set its collars.";
 }
 
-void level(StepFound& out, const Assembly& a, const std::array<LinkSide, 2>& sides, const Teller& t) {
+void level(StepFound& out, const Assembly& a, const SetupChecks& c, const std::array<LinkSide, 2>& sides,
+           const Teller& t) {
     out.title = "Bar level";
     out.how =
         "On its wheels at ride height, rolled not jacked, usual load aboard: height of the bar at a mount and at an "
         "eye. Links set with the wheels hanging come out wrong.";
-    const SetupChecks& c = a.checks;
     if (!c.mount_height || !c.eye_height) return;
     const linkage::End& end = sides[0].end;
     const double arm = (end.eye - end.mounts[1]).cross((end.mounts[1] - end.mounts[0]).normalized()).norm();
@@ -122,10 +122,9 @@ void level(StepFound& out, const Assembly& a, const std::array<LinkSide, 2>& sid
                ", unless the bar tips up on purpose for droop. Loosen both sides with both wheels at equal height.";
 }
 
-void equal(StepFound& out, const Assembly& a, const Teller& t) {
+void equal(StepFound& out, const Assembly& a, const SetupChecks& c, const Teller& t) {
     out.title = "Links equal";
     out.how = "Links off, both on the bench: centre to centre, and lock nuts sound.";
-    const SetupChecks& c = a.checks;
     if (!c.left_link || !c.right_link) return;
     const double longer = *c.right_link - *c.left_link, off = longer - a.links.right_longer.value;
     out.found = within("right one " + t.length(std::abs(longer)) + (longer < 0 ? " shorter" : " longer") +
@@ -136,13 +135,12 @@ void equal(StepFound& out, const Assembly& a, const Teller& t) {
         out.next = "Right link " + t.change(-off, thread_of(a.links, *c.right_link), *c.right_link) + ".";
 }
 
-void left_right(StepFound& out, const Assembly& a, const AxleData& axle, const std::array<LinkSide, 2>& sides,
-                const Teller& t) {
+void left_right(StepFound& out, const AxleSetup& a, const SetupChecks& c, const AxleData& axle,
+                const std::array<LinkSide, 2>& sides, const Teller& t) {
     out.title = "Left against right";
     out.how =
         "Lift one wheel slowly until the other side's arm just starts to move; note the gauge. The same at the other "
         "side's contact point. Stands under the car; nobody under it on a jack.";
-    const SetupChecks& c = a.checks;
     if (c.rounds.empty()) return;
     const LiftRound& last = c.rounds.back();
     const bool below = sides[0].rest.pickup.z() < sides[0].rest.eye.z();
@@ -171,14 +169,14 @@ void left_right(StepFound& out, const Assembly& a, const AxleData& axle, const s
     }
 }
 
-void hang(StepFound& out, const Assembly& a, const AxleData& axle, const std::array<LinkSide, 2>& sides,
+void hang(StepFound& out, const AxleSetup& a, const SetupChecks& c, const std::array<LinkSide, 2>& sides,
           const Teller& t) {
     out.title = "Hang check";
     out.how =
         "Car on stands on firm ground, axle lowered slowly to full droop, hands clear: the bend that is left between "
         "link and arm (0: in line, about to go over centre). Look at hoses and joints there too.";
-    if (!a.checks.hang_bend) return;
-    const double read = *a.checks.hang_bend, droop = axle.droop_gap.value;
+    if (!c.hang_bend) return;
+    const double read = *c.hang_bend, droop = a.dampers.droop_gap.value;
     const auto at = linkage::at(sides[0].end, sides[0].branch, {-droop, -droop});
     const double expected = at ? units::pi / 2 - at->off_square : 0, least = units::pi / 2 - linkage::stop_off_square;
     out.found = t.angle(read) + " left, by the sum " + t.angle(expected) + "; at least " + t.angle(least);
@@ -224,52 +222,52 @@ bool SetupChecks::*tick_of(Step step) {
     return step == Step::Joints ? &SetupChecks::joints_free : step == Step::Falls ? &SetupChecks::falls_free : nullptr;
 }
 
-StepFound look_at(Step step, const Assembly& a, const AxleData& axle, units::System system) {
+StepFound look_at(Step step, const AxleSetup& a, const SetupChecks& c, const AxleData& axle, units::System system) {
     StepFound out;
     const Teller t{system};
     const auto sides = link_sides(a, axle);
     if (!sides) throw BadInput("links", "there is no bar with links here", "fit one first");
     switch (step) {
     case Step::Limits:
-        limits(out, a.checks, axle, t);
+        limits(out, c, a, axle, t);
         break;
     case Step::Straight:
-        straight(out, a, t);
+        straight(out, a, c, t);
         break;
     case Step::Centred:
-        centred(out, a.checks, t);
+        centred(out, c, t);
         break;
     case Step::Joints:
         out.title = "Joints free and clean";
         out.how = "Each joint by hand through its whole tilt: no grit, no notch, no play; boots whole; studs turned so "
                   "that they tilt both ways at ride height.";
-        ticked(out, a.checks.joints_free);
+        ticked(out, c.joints_free);
         break;
     case Step::Falls:
         out.title = "Falls free";
         out.how = "Links off one end: the bar lifted by hand falls by its own weight. If not, bores bind or mounts are "
                   "out of line: clean and grease the bores, shim the mounts.";
-        ticked(out, a.checks.falls_free);
+        ticked(out, c.falls_free);
         break;
     case Step::Level:
-        level(out, a, *sides, t);
+        level(out, a, c, *sides, t);
         break;
     case Step::Equal:
-        equal(out, a, t);
+        equal(out, a, c, t);
         break;
     case Step::LeftRight:
-        left_right(out, a, axle, *sides, t);
+        left_right(out, a, c, axle, *sides, t);
         break;
     case Step::Hang:
-        hang(out, a, axle, *sides, t);
+        hang(out, a, c, *sides, t);
         break;
     }
     return out;
 }
 
-Step next_step(const Assembly& a, const AxleData& axle) {
+Step next_step(const AxleSetup& a, const SetupChecks& c, const AxleData& axle) {
     for (const Step step : all_steps)
-        if (look_at(step, a, axle, units::System::Metric).state != StepFound::State::Good) return step;
+        if (look_at(step, a, c, axle, units::System::Metric).state != StepFound::State::Good) return step;
     return Step::Hang;
 }
 

@@ -33,9 +33,10 @@ struct StepFound {
 };
 
 /// Judged with the links' own geometry. Throws BadInput inside the assembly.
-StepFound look_at(Step step, const Assembly& assembly, const AxleData& axle, units::System system);
+StepFound look_at(Step step, const AxleSetup& assembly, const SetupChecks& checks, const AxleData& axle,
+                  units::System system);
 
 /// The first step that is not good: where to go on. All done: the last.
-Step next_step(const Assembly& assembly, const AxleData& axle);
+Step next_step(const AxleSetup& assembly, const SetupChecks& checks, const AxleData& axle);
 
 } // namespace dervish::say

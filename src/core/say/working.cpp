@@ -25,19 +25,20 @@ struct Scribe {
         out.lines.push_back({what, value, from});
     }
     void input(const std::string& what, const Measured& m, Quantity q) { line(what, text(m.value, q), word(m.source)); }
-    void stiffness(const char* end, const car::Axle& axle, const AxleData& data, const std::optional<BarFigures>& bar) {
+    void stiffness(const char* end, const car::Axle& axle, const AxleData& data, const AxleSetup& on,
+                   const std::optional<BarFigures>& bar) {
         const RollStiffness k = roll_stiffness(axle);
         const std::string name = end;
         const bool solid = axle.kind == AxleKind::Solid;
         line(name + " springs, " + (solid ? "k b²/2" : "k t²/2"), text(k.springs, Quantity::TorsionalRate, 0),
-             std::string(word(data.spring_rate.source)) + " rate " + text(data.spring_rate.value, Quantity::Rate));
+             std::string(word(on.springs.rate.source)) + " rate " + text(on.springs.rate.value, Quantity::Rate));
         line(name + " bar", text(k.bar, Quantity::TorsionalRate, 0),
              k.bar == 0 || !bar
                  ? "no bar, or not connected"
                  : "rate at the links × (link per wheel)² × t²/2, link per wheel " + units::trimmed(bar->sums.gear, 3));
         line(name + " parasitic", text(k.parasitic, Quantity::TorsionalRate, 0),
              word(data.parasitic_roll_stiffness.source));
-        line(name + " tyres in series, k t²/2", text(k.tyres, Quantity::TorsionalRate, 0), word(data.tyre_rate.source));
+        line(name + " tyres in series, k t²/2", text(k.tyres, Quantity::TorsionalRate, 0), word(on.tyres.rate.source));
     }
 };
 
@@ -47,7 +48,7 @@ double wheel_roll_moment(const car::Car& car, const car::State& s, int left) {
     return axle.track * (s.wheels[l + 1].load - s.wheels[l].load) / 2;
 }
 
-void roll(Scribe& s, const Vehicle& v, const Assessment& a) {
+void roll(Scribe& s, const Vehicle& v, const Setup& setup, const Assessment& a) {
     const car::Loaded l = car::loaded(a.car);
     s.out.formula = "lean per g = W h / (K front + K rear − W h), W h summed over the axles, h from the roll centre up "
                     "to the sprung mass";
@@ -60,8 +61,8 @@ void roll(Scribe& s, const Vehicle& v, const Assessment& a) {
         s.line(name + " roll arm h", s.text(l.z - axle.roll_centre_height, Quantity::Length, 0),
                "sprung mass less roll centre height");
     }
-    s.stiffness("front", a.car.front, v.front, a.front);
-    s.stiffness("rear", a.car.rear, v.rear, a.rear);
+    s.stiffness("front", a.car.front, v.front, setup.front, a.front);
+    s.stiffness("rear", a.car.rear, v.rear, setup.rear, a.rear);
     const double hand = hand_roll_gradient(a.car) * units::g / units::deg;
     if (!std::isfinite(a.outcomes[RollGradient])) {
         const auto over = car::rollover_threshold(a.car);
@@ -98,8 +99,8 @@ void share(Scribe& s, const Assessment& a) {
     s.out.source = "moments about the ground; " + std::string(from_model);
 }
 
-void limit(Scribe& s, const Vehicle& vehicle, const Assessment& a) {
-    const balance::Limit l = balance::outright_limit(to_model(vehicle, a.car));
+void limit(Scribe& s, const Vehicle& vehicle, const Setup& setup, const Assessment& a) {
+    const balance::Limit l = balance::outright_limit(to_model(vehicle, setup, a.car));
     s.out.figure = "Outright limit, dry";
     s.out.result = units::fixed(l.lateral / units::g, 2) + " g";
     s.out.formula =
@@ -112,7 +113,7 @@ void limit(Scribe& s, const Vehicle& vehicle, const Assessment& a) {
         s.line(end + " could hold", s.text(l.at.most[e], Quantity::Force, 0),
                "inner " + s.text(l.at.state.wheels[2 * e + inner].load, Quantity::Force, 0) + ", outer " +
                    s.text(l.at.state.wheels[2 * e + 1 - inner].load, Quantity::Force, 0) + ", grip falling with load");
-        s.input(end + " peak grip", (e == 0 ? vehicle.front : vehicle.rear).grip.grip, Quantity::Number);
+        s.input(end + " peak grip", (e == 0 ? setup.front : setup.rear).tyres.grip, Quantity::Number);
     }
     const car::Handling& h = a.handling;
     s.line("first wheel lifts at",
@@ -186,7 +187,7 @@ void link_margin(Scribe& s, Working& out, const Vehicle& vehicle, const Setup& s
     s.line("the angle itself", s.text(margin.value, Quantity::Angle, 1), "caution from 55°");
     const LinkData& l = (front ? setup.front : setup.rear).links;
     s.input("link length", l.length, Quantity::Length);
-    s.input("droop travel", axle.droop_gap, Quantity::Length);
+    s.input("droop travel", (front ? setup.front : setup.rear).dampers.droop_gap, Quantity::Length);
     s.input("bump travel", axle.bump_gap, Quantity::Length);
     out.remark = l.tilt.value < units::pi / 2 ? "Joints counted with what they tilt."
                                               : "Joints not counted: how far they tilt is unknown.";
@@ -201,7 +202,7 @@ Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& a,
     case Figure::Roll:
         out.figure = "Roll gradient";
         out.result = units::fixed(a.outcomes[RollGradient] * units::g / units::deg, 2) + "°/g";
-        roll(scribe, vehicle, a);
+        roll(scribe, vehicle, setup, a);
         break;
     case Figure::Share:
         out.figure = "Front share of load transfer";
@@ -209,7 +210,7 @@ Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& a,
         share(scribe, a);
         break;
     case Figure::Limit:
-        limit(scribe, vehicle, a);
+        limit(scribe, vehicle, setup, a);
         break;
     case Figure::Lift:
         out.figure = "Lift height on diagonal ramps";

@@ -22,7 +22,7 @@ const std::array<OutcomeName, outcome_count> outcome_names{{{"roll gradient", un
                                                             {"rear link margin", units::Quantity::Angle},
                                                             {"smallest link margin", units::Quantity::Angle}}};
 
-void put_bar(Outcomes& out, bool front, const Assembly& a, const AxleData& axle, const BarSums& sums, double scale) {
+void put_bar(Outcomes& out, bool front, const AxleSetup& a, const AxleData& axle, const BarSums& sums, double scale) {
     const double link = scale * bar::roll_rate(sums.links), lever = sums.gear * axle.track.value;
     const auto put = [&](Outcome of_front, double value) {
         out[static_cast<std::size_t>(of_front) + (front ? 0 : 1)] = value;
@@ -36,7 +36,7 @@ void put_bar(Outcomes& out, bool front, const Assembly& a, const AxleData& axle,
     out[LinkMargin] = std::min(out[FrontLinkMargin], out[RearLinkMargin]);
 }
 
-std::optional<BarFigures> bar_figures(const Assembly& a, const AxleData& axle) {
+std::optional<BarFigures> bar_figures(const AxleSetup& a, const AxleData& axle) {
     if (!a.fitted) return {};
     BarFigures out{solve(a), to_laid(a), {}, {}, 0, 0, 0, 0, 0, 0, 0, 0};
     out.ledger = bar::ledger(out.solution);
@@ -80,7 +80,7 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup) {
         const auto bar = [](const Assembly& a, const std::optional<BarFigures>& f) {
             return f ? acting(a, f->sums) : Acting{};
         };
-        out.car = to_car(vehicle, bar(setup.front, out.front), bar(setup.rear, out.rear));
+        out.car = to_car(vehicle, setup, bar(setup.front, out.front), bar(setup.rear, out.rear));
         out.handling = car::handling(out.car);
         out.ascent = flex::climb(out.car, {});
         return 0;

@@ -58,7 +58,7 @@ struct OutcomeName {
 extern const std::array<OutcomeName, outcome_count> outcome_names;
 
 /// Writes the outcomes of the bar at one end, its stiffness times `scale`. An axle without a bar has rates of 0.
-void put_bar(Outcomes& out, bool front, const Assembly& assembly, const AxleData& axle, const BarSums& sums,
+void put_bar(Outcomes& out, bool front, const AxleSetup& assembly, const AxleData& axle, const BarSums& sums,
              double scale = 1);
 
 struct Assessment {
@@ -73,7 +73,7 @@ struct Assessment {
 std::optional<std::pair<linkage::Margin, bool>> smallest_link_margin(const Setup& setup, const Assessment& assessment);
 
 /// The bar's figures on its axle; nothing when the axle has no bar. Throws BadInput inside the assembly.
-std::optional<BarFigures> bar_figures(const Assembly& assembly, const AxleData& axle);
+std::optional<BarFigures> bar_figures(const AxleSetup& assembly, const AxleData& axle);
 
 /// All figures of the car with `setup`. Pure. Throws BadInput with paths "front/bar/wall" (setup) or
 /// "vehicle/front/track".

@@ -11,8 +11,8 @@ namespace dervish::study {
 using balance::Ground;
 using balance::Limit;
 
-BalanceFigures balance_figures(const Vehicle& v, const car::Car& car, Ground ground) {
-    BalanceFigures out{to_model(v, car, ground), {}, {}, {}, {}, {}, {}, {}, 0};
+BalanceFigures balance_figures(const Vehicle& v, const Setup& setup, const car::Car& car, Ground ground) {
+    BalanceFigures out{to_model(v, setup, car, ground), {}, {}, {}, {}, {}, {}, {}, 0};
     for (std::size_t i = 0; i < 4; ++i) out.phase[i] = balance::limit(out.model, balance::all_phases[i]);
     out.right = balance::limit(out.model, balance::Phase::Middle, balance::Turn::Right);
     out.outright = out.right.lateral < out.phase[1].lateral - 2e-6 ? out.right : out.phase[1];
@@ -59,9 +59,12 @@ BestBar best_of(const std::vector<BarPoint>& sweep) {
             now + 1 != sweep.end() && (now + 1)->limit.lateral < now->limit.lateral - 1e-3};
 }
 
-Vehicle with_loads(Vehicle vehicle, std::size_t which) {
-    for (Load& l : vehicle.loads) l.aboard = which == 0 ? false : which == 1 ? l.aboard : true;
-    return vehicle;
+Setup with_loads(const Vehicle& vehicle, Setup setup, std::size_t which) {
+    if (which == 1) return setup;
+    setup.aboard.clear();
+    if (which == 2)
+        for (const Load& l : vehicle.loads) setup.aboard.push_back(l.id);
+    return setup;
 }
 
 Grid condition_grid(const Vehicle& vehicle, const Setup& setup) {
@@ -69,8 +72,8 @@ Grid condition_grid(const Vehicle& vehicle, const Setup& setup) {
     for (const Ground ground : balance::all_grounds) {
         std::array<Limit, 3>& row = out.rows.emplace_back();
         for (std::size_t load = 0; load < 3; ++load) {
-            const Vehicle v = with_loads(vehicle, load);
-            row[load] = balance::outright_limit(to_model(v, car_with(v, setup), ground));
+            const Setup s = with_loads(vehicle, setup, load);
+            row[load] = balance::outright_limit(to_model(vehicle, s, car_with(vehicle, s), ground));
         }
     }
     return out;

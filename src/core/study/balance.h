@@ -20,7 +20,7 @@ struct BalanceFigures {
     std::optional<double> roll_damping;
     const balance::Limit& limit() const { return outright; }
 };
-BalanceFigures balance_figures(const Vehicle& vehicle, const car::Car& car, balance::Ground ground);
+BalanceFigures balance_figures(const Vehicle& vehicle, const Setup& setup, const car::Car& car, balance::Ground ground);
 
 /// How much nearer to giving up the front is than the rear, at the limit: 0 both at once, above 0 the rear first.
 double balance_of(const balance::Limit& limit);
@@ -45,8 +45,8 @@ car::Car with_bars(car::Car car, double front, double rear);
 struct Grid {
     std::vector<std::array<balance::Limit, 3>> rows;
 };
-/// The vehicle with nothing listed aboard (0), as it is (1), with everything aboard (2).
-Vehicle with_loads(Vehicle vehicle, std::size_t which);
+/// The setup with nothing listed aboard (0), as it is (1), with everything aboard (2).
+Setup with_loads(const Vehicle& vehicle, Setup setup, std::size_t which);
 Grid condition_grid(const Vehicle& vehicle, const Setup& setup);
 
 } // namespace dervish::study

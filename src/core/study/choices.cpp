@@ -35,7 +35,7 @@ Substitute substitute(const Assembly& a, double diameter, double wall, double st
 double stress_of(const Assembly& a) { return bar::worst(bar::stress(solve(a), compared)).von_mises; }
 } // namespace
 
-TravelCurve travel_curve(const Assembly& a, const AxleData& axle, double wheel_travel, int steps) {
+TravelCurve travel_curve(const AxleSetup& a, const AxleData& axle, double wheel_travel, int steps) {
     TravelCurve out{{}, {}, 0, 0, 0, {}, {}};
     out.link_per_wheel = link_per_wheel(a, axle);
     const bar::Solution solution = solve(a, 0.12);
@@ -234,7 +234,7 @@ std::vector<Reserve> reserves(const Assembly& a, const BarFigures& f, const Eige
     return out;
 }
 
-std::vector<Duty> duties(const Assembly& a, const AxleData& axle, const BarFigures& f) {
+std::vector<Duty> duties(const AxleSetup& a, const AxleData& axle, const BarFigures& f) {
     std::vector<Duty> out;
     const double limit = 0.4 * a.bar.yield_strength.value, per = link_per_wheel(a, axle);
     for (const auto& [surface, travel] :

@@ -21,7 +21,7 @@ struct TravelCurve {
 
 /// Up to `wheel_travel` m in `steps`. Throws BadInput as to_bar(). Of a clamped bar, the arms' far ends take the place
 /// of the links.
-TravelCurve travel_curve(const Assembly& assembly, const AxleData& axle, double wheel_travel, int steps = 20);
+TravelCurve travel_curve(const AxleSetup& assembly, const AxleData& axle, double wheel_travel, int steps = 20);
 
 /// What the links and bores of a bar make of its curve in roll: slack first, then the force above the frictionless one
 /// while the wheels go apart and below it while they come back. From the middle of the slack.
@@ -82,7 +82,7 @@ struct Duty {
     double stress;       ///< Pa
     double reserve;      ///< fatigue limit over stress
 };
-std::vector<Duty> duties(const Assembly& assembly, const AxleData& axle, const BarFigures& figures);
+std::vector<Duty> duties(const AxleSetup& assembly, const AxleData& axle, const BarFigures& figures);
 
 /// A part that may give out, and what it has left when the wheels go `wheel_travel` apart: capacity over load.
 struct Reserve {

@@ -48,14 +48,12 @@ std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job
     if (rear) with("rear off", [](FlexState& s) { s.setup.rear.connected = false; });
     if (front && rear) with("both off", [](FlexState& s) { s.setup.front.connected = s.setup.rear.connected = false; });
     with("dampers 50 mm longer", [](FlexState& s) {
-        for (AxleData* a : {&s.vehicle.front, &s.vehicle.rear}) {
-            a->droop_gap.value += 0.05;
-            a->travel.strap.value = 0;
-        }
+        for (AxleSetup* a : {&s.setup.front, &s.setup.rear}) a->dampers.droop_gap.value += 0.05;
+        for (AxleData* a : {&s.vehicle.front, &s.vehicle.rear}) a->travel.strap.value = 0;
     });
     if (front)
         if (const auto soft = with_rate(setup.front, 0.4))
-            with("soft front bar, × 0.4", [&](FlexState& s) { s.setup.front = *soft; });
+            with("soft front bar, × 0.4", [&](FlexState& s) { static_cast<Assembly&>(s.setup.front) = *soft; });
     for (const Assembly& bar : job.shelf)
         for (const bool at_front : {true, false}) {
             FlexState s{bar.bar.name + ", " + word(at_front), job.vehicle, setup};
@@ -93,7 +91,9 @@ std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const ca
              left_down - wheel.travel,
              ground.wheel_height[w] + wheel.gap,
              {}};
-        const bool strapped = data.travel.strap.value > 0 && data.travel.strap.value < data.droop_gap.value;
+        const bool strapped =
+            data.travel.strap.value > 0 &&
+            data.travel.strap.value < (front ? of.setup.front : of.setup.rear).dampers.droop_gap.value;
         c.limits = {{"bump stop", left_up}, {strapped ? "strap" : "damper out", left_down}};
         if (data.travel.hose.value > 0) c.limits.push_back({"brake hose taut", data.travel.hose.value + wheel.travel});
         if (data.travel.body.value > 0) c.limits.push_back({"tyre on body", data.travel.body.value - wheel.travel});
@@ -120,7 +120,8 @@ FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
     if (!slope)
         if (const auto other = flex::tipping_slope(out.car, false); other && (!tips || *other < *tips)) tips = other;
     out.road = {car::roll_and_share(out.car).first, tips,
-                balance::drive(to_model(state.vehicle, out.car), {balance::Manoeuvre::LaneChange, 20, 4}).roll_peak};
+                balance::drive(to_model(state.vehicle, state.setup, out.car), {balance::Manoeuvre::LaneChange, 20, 4})
+                    .roll_peak};
     return out;
 }
 

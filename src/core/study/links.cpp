@@ -9,8 +9,8 @@
 namespace dervish::study {
 namespace {
 
-const Assembly& at_end(const Setup& s, bool front) { return front ? s.front : s.rear; }
-Assembly& at_end(Setup& s, bool front) { return front ? s.front : s.rear; }
+const AxleSetup& at_end(const Setup& s, bool front) { return front ? s.front : s.rear; }
+AxleSetup& at_end(Setup& s, bool front) { return front ? s.front : s.rear; }
 } // namespace
 
 std::optional<linkage::Thread> thread_of(const LinkData& l, double length) {
@@ -19,7 +19,7 @@ std::optional<linkage::Thread> thread_of(const LinkData& l, double length) {
         l.adjust == Adjust::Opposite, l.pitch.value, l.thread.value, l.engaged.value, length, l.shortest.value};
 }
 
-std::optional<std::array<LinkSide, 2>> link_sides(const Assembly& a, const AxleData& axle) {
+std::optional<std::array<LinkSide, 2>> link_sides(const AxleSetup& a, const AxleData& axle) {
     if (!a.fitted || a.held != Held::Links) return {};
     const std::array<linkage::End, 2> ends = to_ends(a, axle);
     const auto side = [&](std::size_t e) {
@@ -66,10 +66,10 @@ LinkLimits link_limits(const LinkSide& s, std::size_t e) {
     return out;
 }
 
-LinkPlan link_plan(const Assembly& a, const AxleData& axle, std::size_t e) {
+LinkPlan link_plan(const AxleSetup& a, const AxleData& axle, std::size_t e) {
     const linkage::End end = to_ends(a, axle)[e];
     LinkPlan out;
-    const double lift = a.plan.by == LiftBy::Tyres ? 0 : a.plan.lift.value, droop = axle.droop_gap.value;
+    const double lift = a.plan.by == LiftBy::Tyres ? 0 : a.plan.lift.value, droop = a.dampers.droop_gap.value;
     out.stance = {-lift, a.plan.by == LiftBy::Spacers ? droop + lift : droop};
     out.now = linkage::with_length(end, end.link, out.stance);
     if (const auto level = linkage::level_length(end, out.stance.ride))

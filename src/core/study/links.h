@@ -19,7 +19,7 @@ struct LinkSide {
     double attitude; ///< of the arm, eye above the mounts positive, rad
 };
 /// Nothing without a bar held by links. Throws BadInput inside the assembly.
-std::optional<std::array<LinkSide, 2>> link_sides(const Assembly& assembly, const AxleData& axle);
+std::optional<std::array<LinkSide, 2>> link_sides(const AxleSetup& assembly, const AxleData& axle);
 
 /// Through travel, one wheel's own from full droop to full bump. The force is the bar's at that wheel.
 struct LinkPoint {
@@ -54,7 +54,7 @@ struct LinkPlan {
     std::vector<std::optional<double>> by_eye; ///< level length on each eye of the arm, m
     linkage::Shift upright;                    ///< of the mounts
 };
-LinkPlan link_plan(const Assembly& assembly, const AxleData& axle, std::size_t end);
+LinkPlan link_plan(const AxleSetup& assembly, const AxleData& axle, std::size_t end);
 
 /// The bar at rest: the car settled on its wheels, level ground.
 struct RestState {

@@ -53,13 +53,14 @@ namespace {
 struct Lever {
     std::string what, path;
     double from, low, high;
-    std::function<void(Vehicle&, car::Car&, double)> set;
+    std::function<void(Setup&, car::Car&, double)> set;
     std::function<std::string(double)> told;
 };
 
 std::string factor_text(double f) { return "× " + units::fixed(f, 2); }
 
-std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& rules, units::System system) {
+std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const car::Car& car, const Rules& rules,
+                          units::System system) {
     std::vector<Lever> out;
     const auto scale = [](const char* what, const char* path, auto apply) {
         return Lever{what, path, 1, 0, 6, apply, factor_text};
@@ -71,11 +72,11 @@ std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& ru
             out.push_back(
                 scale(front ? "front bar" : "rear bar",
                       front ? "trial/front/bar/outer_diameter" : "trial/rear/bar/outer_diameter",
-                      [front](Vehicle&, car::Car& c, double f) { c = with_bars(c, front ? f : 1, front ? 1 : f); }));
+                      [front](Setup&, car::Car& c, double f) { c = with_bars(c, front ? f : 1, front ? 1 : f); }));
         else // none acts: a factor of nothing is nothing, so by what a new one has on the car
             out.push_back({front ? "a front bar" : "a rear bar", front ? "trial/front/bar" : "trial/rear/bar", 0, 0,
                            3000 / units::deg,
-                           [front](Vehicle&, car::Car& c, double k) {
+                           [front](Setup&, car::Car& c, double k) {
                                car::Axle& a = front ? c.front : c.rear;
                                a.bar_base = a.track;
                                a.bar << 1, -1, -1, 1; // K t² = roll stiffness
@@ -84,40 +85,40 @@ std::vector<Lever> levers(const Vehicle& v, const car::Car& car, const Rules& ru
                            [system](double k) { return units::text(k, units::Quantity::TorsionalRate, system); }});
     }
     const auto at = [](bool front, const char* field) {
-        return std::string(front ? "vehicle/front/" : "vehicle/rear/") + field;
+        return std::string(front ? "trial/front/" : "trial/rear/") + field;
     };
     if (rules.springs)
         for (const bool front : {true, false})
-            out.push_back({front ? "front springs" : "rear springs", at(front, "spring_rate"), 1, 0.5, 2.5,
-                           [front](Vehicle&, car::Car& c, double f) { (front ? c.front : c.rear).spring_rate *= f; },
+            out.push_back({front ? "front springs" : "rear springs", at(front, "springs/rate"), 1, 0.5, 2.5,
+                           [front](Setup&, car::Car& c, double f) { (front ? c.front : c.rear).spring_rate *= f; },
                            factor_text});
     if (rules.tyres)
         for (const bool front : {true, false}) {
-            const AxleData& a = front ? v.front : v.rear;
-            out.push_back({front ? "front pressure" : "rear pressure", at(front, "grip/pressure"),
-                           a.grip.pressure.value, 0.7, 1.5,
-                           [front](Vehicle& t, car::Car& c, double p) {
-                               double& now = (front ? t.front : t.rear).grip.pressure.value;
-                               const double left = (1 + (front ? t.front : t.rear).grip.left_pressure.value) / 2;
+            const StandData& stand = (front ? setup.front : setup.rear).stand;
+            out.push_back({front ? "front pressure" : "rear pressure", at(front, "stand/pressure"),
+                           stand.pressure.value, 0.7, 1.5,
+                           [front](Setup& t, car::Car& c, double p) {
+                               double& now = (front ? t.front : t.rear).stand.pressure.value;
+                               const double left = (1 + (front ? t.front : t.rear).stand.left_pressure.value) / 2;
                                (front ? c.front : c.rear).tyre_rate *=
                                    balance::rate_at_pressure(p * left) / balance::rate_at_pressure(now * left);
                                now = p;
                            },
                            [](double p) { return units::fixed(100 * p, 0) + " %"; }});
-            if (a.kind == AxleKind::Independent)
+            if ((front ? v.front : v.rear).kind == AxleKind::Independent)
                 out.push_back(
-                    {front ? "front camber" : "rear camber", at(front, "grip/camber"), a.grip.camber.value,
+                    {front ? "front camber" : "rear camber", at(front, "stand/camber"), stand.camber.value,
                      -6 * units::deg, 3 * units::deg,
-                     [front](Vehicle& t, car::Car&, double c) { (front ? t.front : t.rear).grip.camber.value = c; },
+                     [front](Setup& t, car::Car&, double c) { (front ? t.front : t.rear).stand.camber.value = c; },
                      [](double c) { return units::fixed(c / units::deg, 1) + "°"; }});
         }
     if (rules.loads)
         for (std::size_t i = 0, aboard = 0; i < v.loads.size(); ++i) {
-            if (!v.loads[i].aboard) continue;
+            if (!is_aboard(v.loads[i], setup)) continue;
             if (v.loads[i].mass.value > 0)
                 out.push_back({v.loads[i].name + ", further back",
                                "vehicle/loads/" + std::to_string(i) + "/behind_front_axle", 0, -1.5, 1.5,
-                               [aboard](Vehicle&, car::Car& c, double by) { c.loads[aboard].x -= by; },
+                               [aboard](Setup&, car::Car& c, double by) { c.loads[aboard].x -= by; },
                                [system](double by) { return units::text(by, units::Quantity::Length, system, 0); }});
             ++aboard;
         }
@@ -139,34 +140,34 @@ double link_force(const car::Car& car) {
     return out;
 }
 
-Costs costs_of(const Vehicle& v, const car::Car& car) {
-    const balance::Model m = to_model(v, car);
+Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
+    const balance::Model m = to_model(v, setup, car);
     const car::Loaded l = car::loaded(m.car);
     const car::Handling h = car::handling(m.car);
     return {h.roll_gradient,
             {balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel_rate,
              balance::bump(m.car.rear, l.share[1], m.roll_inertia).one_wheel_rate},
             balance::outright_limit(m).lateral,
-            balance::outright_limit(to_model(v, car, Ground::Wet)).lateral,
+            balance::outright_limit(to_model(v, setup, car, Ground::Wet)).lateral,
             std::isfinite(h.first_lift) ? h.first_lift : 0,
             flex::climb(m.car, {}).height,
             link_force(m.car)};
 }
 } // namespace
 
-std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Ground ground, School school,
-                                double wanted, const Rules& rules, units::System system) {
+std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, const car::Car& car, Ground ground,
+                                School school, double wanted, const Rules& rules, units::System system) {
     std::vector<Means> out;
-    const Costs now = costs_of(vehicle, car);
-    for (const Lever& lever : levers(vehicle, car, rules, system)) {
+    const Costs now = costs_of(vehicle, setup, car);
+    for (const Lever& lever : levers(vehicle, setup, car, rules, system)) {
         const auto changed = [&](double x) {
-            std::pair<Vehicle, car::Car> to{vehicle, car};
+            std::pair<Setup, car::Car> to{setup, car};
             lever.set(to.first, to.second, x);
             return to;
         };
         const auto off = [&](double x) {
-            const auto [v, c] = changed(x);
-            const auto value = reading(school, to_model(v, c, ground));
+            const auto [s, c] = changed(x);
+            const auto value = reading(school, to_model(vehicle, s, c, ground));
             return value ? *value - wanted : std::nan("");
         };
         Means m{lever.what, "", lever.path, lever.from, false, 0, 0, 0, 0, 0, 0, 0};
@@ -186,8 +187,8 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, Gro
             m.to = lever.told(x);
             m.value = x;
             m.found = true;
-            const auto [v, c] = changed(x);
-            const Costs then = costs_of(v, c);
+            const auto [s, c] = changed(x);
+            const Costs then = costs_of(vehicle, s, c);
             m.roll = then.roll - now.roll;
             for (std::size_t e = 0; e < 2; ++e)
                 if (const double by = then.one_wheel[e] - now.one_wheel[e]; std::abs(by) > std::abs(m.one_wheel))

@@ -22,7 +22,7 @@ std::optional<double> reading(School school, const balance::Model& model);
 struct Means {
     std::string what; ///< "front bar"
     std::string to;   ///< "× 0.62", "−2.1°"; why not, where nothing within reach does it
-    std::string path; ///< of what it changes: "trial/front/bar/outer_diameter", "vehicle/rear/spring_rate"
+    std::string path; ///< of what it changes: "trial/front/bar/outer_diameter", "trial/rear/springs/rate"
     double value;     ///< a bar's or spring's factor; else the field's new value or, of a load, how much further back
     bool found;
     double roll;         ///< change of roll gradient, rad per m/s²
@@ -36,7 +36,8 @@ struct Rules {
     bool front_bar = true, rear_bar = true, springs = true, tyres = true, loads = true;
 };
 /// Each means solved for reading(school) = wanted; bars only where the rules allow it. Told in the units of `system`.
-std::vector<Means> same_balance(const Vehicle& vehicle, const car::Car& car, balance::Ground ground, School school,
-                                double wanted, const Rules& rules = {}, units::System system = units::System::Metric);
+std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, const car::Car& car, balance::Ground ground,
+                                School school, double wanted, const Rules& rules = {},
+                                units::System system = units::System::Metric);
 
 } // namespace dervish::study

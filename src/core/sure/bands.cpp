@@ -8,10 +8,12 @@
 
 namespace dervish::sure {
 bool bears_on_outcomes(const std::string& path) {
-    if (path.ends_with("/grip/pressure") || path.ends_with("/grip/left_pressure")) return true; // the tyre's rate
-    for (const char* part : {"/obstacles/", "/plan/", "/travel/hose", "/travel/body", "/grip/", "/handling/",
-                             "/links/pitch", "/links/thread", "/links/engaged", "/links/shortest", "/links/thickness",
-                             "/capacity", "/bore_friction", "/out_of_line", "/density"})
+    for (const char* own : {"/tyres/rate", "/stand/pressure", "/stand/left_pressure"}) // the tyre's vertical rate
+        if (path.ends_with(own)) return true;
+    for (const char* part : {"/obstacles/",      "/plan/",       "/travel/hose",   "/travel/body",   "/tyres/",
+                             "/stand/",          "/wheels/",     "/handling/",     "/bias_ratio",    "/dampers/bump",
+                             "/dampers/rebound", "/links/pitch", "/links/thread",  "/links/engaged", "/links/shortest",
+                             "/links/thickness", "/capacity",    "/bore_friction", "/out_of_line",   "/density"})
         if (path.find(part) != std::string::npos) return false;
     return true;
 }
@@ -84,7 +86,7 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
 
 std::array<double, 9> ledger_sigma(const Assembly& assembly) {
     Setup setup;
-    setup.front = assembly;
+    static_cast<Assembly&>(setup.front) = assembly;
     const auto shares = [](const Vehicle&, const Setup& s, double) {
         Outcomes out{};
         const auto parts = bar::parts(bar::ledger(solve(s.front)));

@@ -23,7 +23,7 @@ Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool
 }
 
 Outcomes LimitOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    const Limit l = balance::outright_limit(to_model(vehicle, cars_.with(vehicle, setup, bar_scale), ground_),
+    const Limit l = balance::outright_limit(to_model(vehicle, setup, cars_.with(vehicle, setup, bar_scale), ground_),
                                             first_ ? &*first_ : nullptr);
     if (!first_) first_ = l;
     return {l.lateral, balance_of(l)};
@@ -31,8 +31,9 @@ Outcomes LimitOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, d
 
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool()>& cancelled) {
     const auto bears = [](const std::string& path) {
-        return path.find("/grip/") != std::string::npos || path.find("/handling/") != std::string::npos ||
-               bears_on_outcomes(path);
+        return path.find("/tyres/") != std::string::npos || path.find("/stand/") != std::string::npos ||
+               path.find("/wheels/") != std::string::npos || path.find("/handling/") != std::string::npos ||
+               path == "trial/bias_ratio" || bears_on_outcomes(path);
     };
     return propagate(vehicle, setup, LimitOutcomes(ground), cancelled, bears);
 }

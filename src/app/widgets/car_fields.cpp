@@ -1,0 +1,77 @@
+#include "app/widgets/car_fields.h"
+
+#include "core/job/fields.h"
+
+namespace dervish::app {
+namespace {
+constexpr const char* fitted_kinds[] = {"springs", "dampers", "tyres", "stand"};
+
+bool own_on_trial(const Document& document, bool front, const QString& kind) {
+    const auto& fitted = front ? document.job().fitted.front : document.job().fitted.rear;
+    const auto& trial = front ? document.job().trial.front : document.job().trial.rear;
+    if (kind == "springs") return trial.springs.id != fitted.springs.id;
+    if (kind == "dampers") return trial.dampers.id != fitted.dampers.id;
+    if (kind == "tyres") return trial.tyres.id != fitted.tyres.id;
+    return !(trial.stand == fitted.stand);
+}
+
+/// "springs" of "trial/front/springs/rate"; empty for any other path.
+QString kind_of(const QString& path) {
+    if (!path.startsWith("fitted/") && !path.startsWith("trial/")) return {};
+    const QString kind = path.section('/', 2, 2);
+    for (const char* known : fitted_kinds)
+        if (kind == known) return kind;
+    return {};
+}
+} // namespace
+
+QString on_axle(const Document& document, bool front, const QString& key) {
+    const bool own = document.look() == Look::Trial && own_on_trial(document, front, key.section('/', 0, 0));
+    return QString(own ? "trial/" : "fitted/") + (front ? "front/" : "rear/") + key;
+}
+
+QString as_edited(const Document& document, const QString& path) {
+    if (path == "trial/bias_ratio") return "fitted/bias_ratio";
+    if (kind_of(path).isEmpty()) return path;
+    return on_axle(document, path.section('/', 1, 1) == "front", path.section('/', 2));
+}
+
+bool is_of_car(const QString& path) {
+    return path.startsWith("vehicle/") || !kind_of(path).isEmpty() || path.endsWith("/bias_ratio");
+}
+
+QStringList axle_paths(const Document& document, bool front, bool all) {
+    const QString own = front ? "vehicle/front/" : "vehicle/rear/";
+    const auto on = [&](const QString& key) { return on_axle(document, front, key); };
+    QStringList out;
+    job::Job copy = document.job();
+    for (const job::FieldRef& f : job::fields(copy, own.chopped(1).toStdString())) {
+        const QString path = QString::fromStdString(f.path), key = path.mid(own.size());
+        if (key.contains('/')) { // linkage, travel, wheels
+            if (all) out << path;
+            continue;
+        }
+        if (key == "bump_gap") out << on("tyres/rate") << on("springs/rate");
+        if (key == "roll_centre_height") out << on("dampers/droop_gap") << on("dampers/droop_k");
+        out << path;
+    }
+    if (!all) return out;
+    for (const char* kind : fitted_kinds)
+        for (const job::FieldRef& f : job::fields(copy, on(kind).toStdString()))
+            if (const QString path = QString::fromStdString(f.path); !out.contains(path)) out << path;
+    return out;
+}
+
+QStringList grip_paths(const Document& document, bool front) {
+    const auto on = [&](const char* key) { return on_axle(document, front, key); };
+    QStringList out;
+    for (const char* key : {"nominal_load", "grip", "grip_fall", "stiffness", "stiffness_load", "camber_thrust",
+                            "camber_loss", "best_camber", "relaxation"})
+        out << on("tyres/") + key;
+    out << on("stand/pressure") << on("tyres/best_pressure") << on("tyres/pressure_loss") << on("stand/left_grip")
+        << on("stand/left_pressure") << on("stand/camber") << (front ? "vehicle/front/wheels" : "vehicle/rear/wheels")
+        << on("dampers/bump_damping") << on("dampers/rebound_damping") << on("stand/differential");
+    return out;
+}
+
+} // namespace dervish::app

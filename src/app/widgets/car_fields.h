@@ -1,0 +1,25 @@
+#pragma once
+#include "app/document.h"
+
+/// The numbers of the car and of what is fitted to it, wherever the job keeps them.
+namespace dervish::app {
+
+/// Where a number of an axle's springs, dampers, tyres or stand is edited: "springs/rate" at
+/// "fitted/front/springs/rate", which corrects the part wherever it stands, or of Trial's own where Trial is looked at
+/// and has its own.
+QString on_axle(const Document& document, bool front, const QString& key);
+
+/// A path of any setup as on_axle() has it; others as they are.
+QString as_edited(const Document& document, const QString& path);
+
+/// Whether the path is of the car as a person measures it round the car: of the vehicle, or of what on_axle() finds.
+bool is_of_car(const QString& path);
+
+/// The paths of an axle's numbers in walking order, those of what is fitted among them. `all`: with its linkage, its
+/// travel, its tyres' figures and how its wheels stand, too.
+QStringList axle_paths(const Document& document, bool front, bool all);
+
+/// The paths of an axle's tyres and wheels as they grip: what Balance shows.
+QStringList grip_paths(const Document& document, bool front);
+
+} // namespace dervish::app
