@@ -129,6 +129,23 @@ TEST_CASE("callipers show one more figure than the tape, inches enough for both"
     CHECK(show(0.026, d, System::Inch) == "1.0236");
 }
 
+TEST_CASE("what differs between two jobs is told, eight lines of it and how many more") {
+    const Job job = blank();
+    CHECK(differences(job, job, units::System::Metric).empty());
+    Job other = job;
+    other.vehicle.wheelbase.value = 2.7;
+    other.tests.resize(2);
+    CHECK(differences(job, other, units::System::Metric) ==
+          std::vector<std::string>{"tests: 0 -> 2", "Car, Wheelbase: 2600 -> 2700"});
+    for (FieldRef& f : fields(other, "vehicle/rear")) f.value->value += 0.01;
+    const auto many = differences(job, other, units::System::Metric);
+    REQUIRE(many.size() == 8);
+    CHECK(many.back() == "and " + std::to_string(fields(other, "vehicle/rear").size() + 2 - 7) + " more");
+    other = job;
+    other.complaint = "leans";
+    CHECK(differences(job, other, units::System::Metric) == std::vector<std::string>{"readings, words or choices"});
+}
+
 TEST_CASE("usual spreads: a special value has none, angles have their own") {
     Job j = blank();
     const FieldSpec splay = field(j, "trial/front/bar/splay")->spec, tape = field(j, "vehicle/wheelbase")->spec,

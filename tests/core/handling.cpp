@@ -75,6 +75,15 @@ TEST_CASE("the front share follows the roll stiffness, and the two shares of a m
         Car c = r.car();
         c.loads.clear();
         double last = roll_and_share(c).second;
+        // What the front's wheels carry of what all four carry sideways, between turns of 0.3 g to either side.
+        const State to_left = settle(c, {.lateral_acceleration = 0.3 * g}),
+                    to_right = settle(c, {.lateral_acceleration = -0.3 * g});
+        const auto moment = [&](const Axle& a, std::size_t w) {
+            const auto of = [&](const State& s) { return a.track / 2 * (s.wheels[w + 1].load - s.wheels[w].load); };
+            return of(to_left) - of(to_right);
+        };
+        const double front = moment(c.front, 0), rear = moment(c.rear, 2);
+        CHECK(last == Approx(front / (front + rear)).epsilon(1e-3));
         for (int step = 0; step < 3; ++step) {
             c.front.bar += 6000 * (Eigen::Matrix2d() << 1, -1, -1, 1).finished();
             const double share = roll_and_share(c).second;

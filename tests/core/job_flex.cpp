@@ -75,6 +75,13 @@ TEST_CASE("corners: what is used and left adds up to the stops, and the nearest 
         CHECK(c.droop == Approx(j.trial.front.dampers.droop_gap.value).margin(1e-9));
         CHECK(c.first().left > 0);
     }
+    // On the ramps the wheels have gone, and the stops are where they were.
+    for (const double reach : {0.05, 0.1})
+        for (const Corner& c : at(j, reach)) {
+            CHECK(std::abs(c.travel) > 0.005);
+            CHECK(c.bump == Approx(j.vehicle.front.bump_gap.value).margin(1e-9));
+            CHECK(c.droop == Approx(j.trial.front.dampers.droop_gap.value).margin(1e-9));
+        }
     const auto first_of = [](const Corner& c) { return c.first().what; };
     const auto hanging = at(j, 0.5);
     CHECK(hanging[1].gap + hanging[2].gap > 0);

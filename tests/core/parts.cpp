@@ -130,6 +130,23 @@ TEST_CASE("what was read of a bar is of that bar, whatever else is fitted or tri
     CHECK(study::assess(job.vehicle, job.fitted).outcomes == study::assess(blank().vehicle, blank().fitted).outcomes);
 }
 
+TEST_CASE("a test taken off takes what waits for it along, and what waits for later ones moves up") {
+    Job job = blank();
+    job.tests.resize(3);
+    job.tests[2].name = "last";
+    job.drafts = {{"tests/0/guess", {"a", {}}},
+                  {"tests/1/guess", {"b", {}}},
+                  {"tests/2/ramp", {"c", {}}},
+                  {"tests/rig fitted front/0/1", {"d", {}}},
+                  {"trial/front/bar/wall", {"e", {}}}};
+    edit::remove_test(job, 1);
+    CHECK(job.tests.size() == 2);
+    CHECK(job.tests[1].name == "last");
+    std::string waiting;
+    for (const auto& [path, draft] : job.drafts) waiting += path + "=" + draft.text + ";";
+    CHECK(waiting == "tests/0/guess=a;tests/1/ramp=c;tests/rig fitted front/0/1=d;trial/front/bar/wall=e;");
+}
+
 TEST_CASE("a load is aboard by its id, whatever it is called") {
     Job job = blank();
     edit::add_load(job);

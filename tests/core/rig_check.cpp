@@ -115,6 +115,8 @@ TEST_CASE("a bar that is what it seems agrees, one that is not is told with what
     REQUIRE(good);
     CHECK(good->agreement == proof::Agreement::Agrees);
     CHECK(good->suspects.empty());
+    CHECK(good->z == Approx((good->fit.rate - good->predicted) /
+                            std::hypot(good->fit.interval_90 / 1.6448536, good->predicted_sigma)));
 
     OnRig tube = a; // sold as solid
     tube.bar.wall.value = 3.5 * mm;
@@ -143,7 +145,11 @@ TEST_CASE("a bar that is what it seems agrees, one that is not is told with what
     REQUIRE(more);
     CHECK(more->z > 2.58);
     bool found = false;
-    for (const Suspect& s : more->suspects) found = found || s.what == "diameter 23.00 mm, not 22.00";
+    for (const Suspect& s : more->suspects)
+        if (s.what == "diameter 23.00 mm, not 22.00") {
+            found = true;
+            CHECK(s.sigmas == Approx(20).epsilon(0.01)); // a millimetre at 0.05 mm
+        }
     CHECK(found);
 }
 
