@@ -173,6 +173,7 @@ void CarStation::refresh() {
         for (const char* key : {"wheelbase", "front_left_load", "front_right_load", "rear_left_load", "rear_right_load",
                                 "cg_height", "chassis_torsion"})
             whole << QString("vehicle/") + key;
+        whole << brace_path(document_);
         fields_->show_fields(whole, true);
     }
 }
@@ -186,7 +187,7 @@ bool CarStation::go_to(const QString& path) {
             return true;
         }
     const bool load = at.startsWith("vehicle/loads/");
-    if (!load && (!at.startsWith("vehicle/") || at.count('/') > 1)) return false;
+    if (!load && at != brace_path(document_) && (!at.startsWith("vehicle/") || at.count('/') > 1)) return false;
     pick(load ? at.section('/', 0, 2) : "vehicle");
     fields_->focus(at);
     return true;

@@ -43,7 +43,7 @@ void MeasuringList::paintEvent(QPaintEvent*) {
             !path.startsWith("vehicle/loads/"))
             whole << path;
     }
-    whole << "fitted/bias_ratio";
+    whole << brace_path(document_) << "fitted/bias_ratio";
     // Round the car: the whole, the front axle, the rear axle.
     const std::pair<QStringList, QString> columns[] = {{whole, tr("Whole car")},
                                                        {axle_paths(document_, true, true), tr("Front axle")},

@@ -30,14 +30,21 @@ QString on_axle(const Document& document, bool front, const QString& key) {
     return QString(own ? "trial/" : "fitted/") + (front ? "front/" : "rear/") + key;
 }
 
+QString brace_path(const Document& document) {
+    const bool own = document.look() == Look::Trial && document.job().trial.brace.id != document.job().fitted.brace.id;
+    return own ? "trial/brace/torsion" : "fitted/brace/torsion";
+}
+
 QString as_edited(const Document& document, const QString& path) {
     if (path == "trial/bias_ratio") return "fitted/bias_ratio";
+    if (path.endsWith("/brace/torsion")) return brace_path(document);
     if (kind_of(path).isEmpty()) return path;
     return on_axle(document, path.section('/', 1, 1) == "front", path.section('/', 2));
 }
 
 bool is_of_car(const QString& path) {
-    return path.startsWith("vehicle/") || !kind_of(path).isEmpty() || path.endsWith("/bias_ratio");
+    return path.startsWith("vehicle/") || !kind_of(path).isEmpty() || path.endsWith("/bias_ratio") ||
+           path.endsWith("/brace/torsion");
 }
 
 QStringList axle_paths(const Document& document, bool front, bool all) {
@@ -70,7 +77,9 @@ QStringList grip_paths(const Document& document, bool front) {
         out << on("tyres/") + key;
     out << on("stand/pressure") << on("tyres/best_pressure") << on("tyres/pressure_loss") << on("stand/left_grip")
         << on("stand/left_pressure") << on("stand/camber") << (front ? "vehicle/front/wheels" : "vehicle/rear/wheels")
-        << on("dampers/bump_damping") << on("dampers/rebound_damping") << on("stand/differential");
+        << on("dampers/bump_damping") << on("dampers/rebound_damping") << on("stand/differential") << on("stand/toe")
+        << on("dampers/bump_clicks") << on("stand/bump_click") << on("dampers/rebound_clicks")
+        << on("stand/rebound_click") << on("tyres/diameter") << on("tyres/rim_width") << on("tyres/rim_offset");
     return out;
 }
 

@@ -9,6 +9,9 @@ namespace dervish::app {
 /// and has its own.
 QString on_axle(const Document& document, bool front, const QString& key);
 
+/// The same of what braces the frame.
+QString brace_path(const Document& document);
+
 /// A path of any setup as on_axle() has it; others as they are.
 QString as_edited(const Document& document, const QString& path);
 

@@ -29,10 +29,10 @@ template <class V, Is<DamperData> T> void describe(V& v, T& d) {
                              "slow, at the wheel; of one damper on a solid axle", "usual", 0});
     v.field(d.rebound_damping, {"rebound_damping", "Rebound damping", Damping, Test, 0.01, 1e6,
                                 "slow, at the wheel; of one damper on a solid axle", "usual", 0});
-    v.field(d.bump_clicks,
-            {"bump_clicks", "Bump clicks", Number, Test, 0, 200, "that there are, from fully open", "none", 0});
-    v.field(d.rebound_clicks,
-            {"rebound_clicks", "Rebound clicks", Number, Test, 0, 200, "that there are, from fully open", "none", 0});
+    v.field(d.bump_clicks, {"bump_clicks", "Bump clicks", Number, Test, 0, 200,
+                            "that there are, from fully open; noted, not in the sums", "none", 0});
+    v.field(d.rebound_clicks, {"rebound_clicks", "Rebound clicks", Number, Test, 0, 200,
+                               "that there are, from fully open; noted, not in the sums", "none", 0});
 }
 
 template <class V, Is<TyreData> T> void describe(V& v, T& t) {
@@ -58,11 +58,12 @@ template <class V, Is<TyreData> T> void describe(V& v, T& t) {
     v.field(t.best_pressure, {"best_pressure", "Grips most at pressure", Number, Test, 0.3, 2, "over the nominal one"});
     v.field(t.pressure_loss, {"pressure_loss", "Grip lost to pressure", Number, Test, 0, 5,
                               "of the peak, per nominal pressure squared"});
-    v.field(t.diameter, {"diameter", "Tyre diameter", Length, Tape, 10 * mm, 2000 * mm, "unloaded", "unknown", 0});
-    v.field(t.rim_width,
-            {"rim_width", "Rim width", Length, Tape, 5 * mm, 800 * mm, "between the flanges", "unknown", 0});
+    v.field(t.diameter, {"diameter", "Tyre diameter", Length, Tape, 10 * mm, 2000 * mm,
+                         "unloaded; noted, not in the sums", "unknown", 0});
+    v.field(t.rim_width, {"rim_width", "Rim width", Length, Tape, 5 * mm, 800 * mm,
+                          "between the flanges; noted, not in the sums", "unknown", 0});
     v.field(t.rim_offset, {"rim_offset", "Rim offset", Length, Tape, -300 * mm, 300 * mm,
-                           "hub face outboard of the rim's middle is positive"});
+                           "hub face outboard of the rim's middle is positive; noted, not in the sums"});
 }
 
 template <class V, Is<BraceData> T> void describe(V& v, T& b) {
@@ -77,10 +78,12 @@ template <class V, Is<StandData> T> void describe(V& v, T& s) {
     v.field(s.left_grip, {"left_grip", "Left tyre's grip", Number, Test, 0.3, 3, "over the right one's: unlike tyres"});
     v.field(s.left_pressure, {"left_pressure", "Left tyre's pressure", Number, Test, 0.3, 3, "over the right one's"});
     v.field(s.camber, {"camber", "Camber", Angle, AngleGauge, -15 * deg, 15 * deg, "top inwards is negative"});
-    v.field(s.toe, {"toe", "Toe", Angle, AngleGauge, -5 * deg, 5 * deg, "of each wheel, in is positive"});
-    v.field(s.bump_click, {"bump_click", "Bump click", Number, Test, 0, 200, "in use, from fully open", "open", 0});
-    v.field(s.rebound_click,
-            {"rebound_click", "Rebound click", Number, Test, 0, 200, "in use, from fully open", "open", 0});
+    v.field(s.toe, {"toe", "Toe", Angle, AngleGauge, -5 * deg, 5 * deg,
+                    "of each wheel, in is positive; noted, not in the sums"});
+    v.field(s.bump_click, {"bump_click", "Bump click", Number, Test, 0, 200,
+                           "in use, from fully open; noted, not in the sums", "open", 0});
+    v.field(s.rebound_click, {"rebound_click", "Rebound click", Number, Test, 0, 200,
+                              "in use, from fully open; noted, not in the sums", "open", 0});
     v.choice("differential", "Differential", s.differential, {"open", "limited", "locked"});
 }
 

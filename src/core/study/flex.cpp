@@ -9,7 +9,6 @@
 
 namespace dervish::study {
 namespace {
-constexpr const char* sides[] = {"left", "right"};
 Assembly& assembly_of(Setup& s, bool front) { return front ? s.front : s.rear; }
 const AxleData& axle_of(const Vehicle& v, bool front) { return front ? v.front : v.rear; }
 const char* word(bool front) { return front ? "front" : "rear"; }
