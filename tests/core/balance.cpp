@@ -341,4 +341,14 @@ TEST_CASE("the rate that one wheel feels is the curvature of the equilibrium's o
     plain.parasitic_roll_stiffness = 0;
     plain.bar.setZero();
     CHECK(bump(plain, 400, 500).harshness == Approx(1));
+    // A step under one wheel rolls the body by half of the axle's roll stiffness over the track, of a solid axle's
+    // springs by their own base.
+    for (const AxleKind kind : {AxleKind::Independent, AxleKind::Solid}) {
+        plain.kind = kind;
+        plain.spring_base = 1.1;
+        plain.parasitic_roll_stiffness = 900;
+        const double b = kind == AxleKind::Solid ? 1.1 : plain.track;
+        CHECK(bump(plain, 400, 500).rock ==
+              Approx((plain.spring_rate * b * b / 2 + 900) / (plain.track * 500)).epsilon(1e-6));
+    }
 }

@@ -184,6 +184,9 @@ TEST_CASE("a figure within its band speaks neither for the story nor against it"
         CHECK((kind(Complaint::LiftsWheel, " lifts at ", {.limit = factor * lift}) == Kind::Open) == open);
         CHECK((kind(Complaint::PushesMiddle, "middle: ", {.balance = factor * left}) == Kind::Open) == open);
     }
+    const auto lifts = evidence(Complaint::LiftsWheel, j.vehicle, j.trial, a, f, {.limit = 0.07 * units::g});
+    CHECK(std::any_of(lifts.begin(), lifts.end(),
+                      [](const Evidence& e) { return e.words.find(" ± 0.07 g") != std::string::npos; }));
 }
 
 TEST_CASE("what is one thing at both ends is off at both: the balance is surer than either end") {

@@ -117,6 +117,9 @@ TEST_CASE("why is told from the numbers, and the weight between track and road t
     CHECK(says("bar holds"));
     CHECK(says("it follows the"));
     CHECK(says("front off: front +"));
+    for (const char* state : {"front off", "rear off", "both off"}) // and nothing that is bought
+        CHECK(says(std::string(state) + ": front "));
+    CHECK(std::count_if(told.begin(), told.end(), [](const std::string& s) { return s.ends_with(" of travel"); }) == 3);
     CHECK(says("What ends the travel: "));
     CHECK_FALSE(says("The ramps end before"));
     const flex::Protocol low{.highest = 0.05};

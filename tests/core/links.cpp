@@ -102,6 +102,21 @@ TEST_CASE("bar force through travel does the work that the bar's energy says") {
     }
 }
 
+TEST_CASE("the tightest angle of links unlike each other is the tighter one's, on either side") {
+    for (const double longer : {25 * mm, -25 * mm}) {
+        Job j = car_with_links();
+        AxleSetup& on = j.trial.front;
+        on.links.right_longer.value = longer;
+        const auto ends = to_ends(on, j.vehicle.front);
+        const linkage::Room room = to_room(on, j.vehicle.front);
+        double least = 1e9;
+        for (const std::size_t e : {std::size_t{0}, std::size_t{1}})
+            least = std::min(
+                least, linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, 9)[0].left);
+        CHECK(tightest_angle(ends, on, j.vehicle.front).left == least);
+    }
+}
+
 TEST_CASE("links are looked at as far as the wheels go: into the bump stop, to the strap, and with the axle's lean") {
     Job j = car_with_links();
     AxleData& a = j.vehicle.front;
