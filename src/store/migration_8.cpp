@@ -28,11 +28,7 @@ Json plain(const Json& value) { return {{"value", value}, {"sigma", 0.0}, {"sour
 
 /// What every part has, `part`'s own after it.
 Json named(Json part) {
-    Json out = {{"name", part.is_object() ? part.value("name", "") : ""},
-                {"origin", ""},
-                {"notes", ""},
-                {"price", 0.0},
-                {"mass_kg", 0.0}};
+    Json out = {{"name", ""}, {"origin", ""}, {"notes", ""}, {"price", 0.0}, {"mass_kg", 0.0}};
     if (part.is_object()) out.update(part);
     return out;
 }
@@ -145,6 +141,7 @@ struct Mover {
         setup(s, loads);
         const auto whole = [&](Json& at, const char* kind) {
             if (!at.is_object() || !at.contains(kind) || !at[kind].is_string()) return;
+            if (!parts.all[kind].contains(at[kind].get<std::string>())) return; // no part: refused where it stands
             Json part = {{"id", at[kind]}};
             part.update(parts.all[kind][at[kind].get<std::string>()]);
             at[kind] = std::move(part);
