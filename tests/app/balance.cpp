@@ -221,6 +221,20 @@ TEST_CASE("another school's goal, Fitted's own reading, and springs go on Trial 
     CHECK(*study::reading(study::School::Understeer,
                           model::to_model(bench.job().vehicle, trial, bench.document().trial().car)) ==
           Approx(*fitted).margin(0.01 * units::deg / units::g));
+    CHECK(static_cast<const job::Assembly&>(trial.front) == before.trial.front);
+    bench.document().set_look(Look::Fitted); // worked out on Fitted, Trial keeps its bars
+    station(bench).finish();
+    bench.click("wanted as fitted");
+    wanted->set_value(wanted->value() + 0.3 * units::deg / units::g);
+    bench.click("work out means");
+    station(bench).finish();
+    if (const int soft = cure->findText("rear springs", Qt::MatchStartsWith); soft >= 0) {
+        cure->setCurrentIndex(soft);
+        bench.click("cure on trial");
+        CHECK(static_cast<const job::Assembly&>(bench.job().trial.front) == before.trial.front);
+        CHECK(bench.job().fitted == before.fitted);
+    }
+    bench.document().set_look(Look::Trial);
     bench.window.go_to_field("trial/rear/springs/rate"); // the Trial's own springs, in Car
     CHECK(bench.find<QWidget>("trial/rear/springs/rate")->isVisible());
     bench.document().set_look(Look::Fitted);

@@ -187,9 +187,10 @@ void BalanceStation::put_on_trial() {
     const job::Setup setup = document_.looked_setup();
     if (!m.path.ends_with("/outer_diameter")) {
         document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {}, [&](job::Job& job) {
-            const std::string name = job.trial.name;
-            job.trial = setup;
-            job.trial.name = name;
+            job::AxleSetup& on = front ? job.trial.front : job.trial.rear;
+            const job::AxleSetup& from = front ? setup.front : setup.rear; // that it was worked out on
+            on.springs = from.springs;
+            on.stand = from.stand;
             edit::take_means(job, m.path, m.value);
         });
         document_.set_look(Look::Trial);

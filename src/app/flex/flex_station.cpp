@@ -318,17 +318,22 @@ void FlexStation::put_on_trial() {
     const study::FlexResult* shown = sums_->shown();
     if (!shown) return;
     const study::FlexState state = shown->of;
-    if (!(state.vehicle.wheelbase == document_.job().vehicle.wheelbase &&
-          state.vehicle.name == document_.job().vehicle.name)) {
+    const auto without_straps = [](job::Vehicle v) {
+        v.front.travel.strap.value = v.rear.travel.strap.value = 0;
+        return v;
+    };
+    if (!(without_straps(state.vehicle) == without_straps(document_.job().vehicle))) {
         taken_->setText(tr("That is another car's."));
         return;
     }
+    const bool strapped = !(state.vehicle == document_.job().vehicle);
     document_.edit(tr("%1 on Trial").arg(qs(state.name)), {}, [&](job::Job& job) {
         job.trial.front = state.setup.front;
         job.trial.rear = state.setup.rear;
     });
     document_.set_look(Look::Trial);
-    taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(qs(state.name)));
+    taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(qs(state.name)) +
+                    (strapped ? tr(" Its straps are left off: let the car's out too.") : QString()));
 }
 
 void FlexStation::change_springs(bool more) {
