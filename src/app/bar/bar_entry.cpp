@@ -4,8 +4,8 @@
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"
 #include "core/bar/bushing.h"
+#include "core/edit/edits.h"
 #include "core/job/fields.h"
-#include "core/job/usual.h"
 #include "core/model/model.h"
 #include "core/study/choices.h"
 #include "store/centreline_csv.h"
@@ -75,54 +75,17 @@ QWidget* BarStation::build_forms() {
     connect(bush, &QPushButton::clicked, this, &BarStation::ask_bush);
     connect(in, &QPushButton::clicked, this, &BarStation::import_centreline);
     connect(out, &QPushButton::clicked, this, &BarStation::export_centreline);
-    connect(form_, &QComboBox::activated, this, [this](int i) { change_form(static_cast<job::Form>(i)); });
-    connect(arms_, &QComboBox::activated, this, [this](int i) {
-        document_.edit(tr("kind of arms"), {}, [&](job::Job& job) {
-            job::BarData& b = of_trial(job).bar;
-            b.arms = static_cast<job::Arms>(i);
-            // What was never given starts as a guess.
-            for (const auto& [value, guess] : {std::pair{&b.arm_diameter, b.outer_diameter.value},
-                                               {&b.blade_width, 0.035},
-                                               {&b.blade_thickness, 0.008}})
-                if (!(value->value > 0))
-                    *value = {units::as_filed(guess, units::Quantity::Length), 0.15 * guess, job::Source::Assumed};
+    for (const auto& [box, field, what] : {std::tuple{form_, "bar/form", tr("how the bar is entered")},
+                                           {arms_, "bar/arms", tr("kind of arms")},
+                                           {held_, "held", tr("how the bar is held")},
+                                           {bush_kind_, "mounts/kind", tr("kind of bushes")},
+                                           {joint_kind_, "links/joints", tr("kind of joints")},
+                                           {end_, "links/end", tr("the links' other end")}})
+        connect(box, &QComboBox::activated, this, [this, field, what](int chosen) {
+            document_.edit(what, {},
+                           [&](job::Job& job) { edit::choose(job, (prefix() + field).toStdString(), chosen); });
         });
-    });
-    connect(held_, &QComboBox::activated, this, [this](int i) {
-        document_.edit(tr("how the bar is held"), {}, [&](job::Job& job) {
-            job::Assembly& a = of_trial(job);
-            a.held = static_cast<job::Held>(i);
-            const job::Assembly guess = job::blank().trial.front;
-            if (!(a.trailing_arms.to_wheel.value > 0)) a.trailing_arms = guess.trailing_arms;
-            if (!(a.mounts.vertical.value > 0)) a.mounts = guess.mounts;
-            if (!(a.links.length.value > 0)) a.links = guess.links;
-        });
-    });
-    connect(bush_kind_, &QComboBox::activated, this, [this](int i) {
-        document_.edit(tr("kind of bushes"), {},
-                       [&](job::Job& job) { job::set_kind(of_trial(job).mounts, static_cast<job::BushKind>(i)); });
-    });
-    connect(joint_kind_, &QComboBox::activated, this, [this](int i) {
-        document_.edit(tr("kind of joints"), {},
-                       [&](job::Job& job) { job::set_kind(of_trial(job).links, static_cast<job::JointKind>(i)); });
-    });
-    connect(end_, &QComboBox::activated, this, [this](int i) {
-        document_.edit(tr("the links' other end"), {},
-                       [&](job::Job& job) { of_trial(job).links.end = static_cast<job::LinkEnd>(i); });
-    });
     return all;
-}
-
-void BarStation::change_form(job::Form form) {
-    document_.edit(tr("how the bar is entered"), {}, [&](job::Job& job) {
-        job::Assembly& a = of_trial(job);
-        try { // begin with the bar as it stands, so that only what differs need be typed
-            if (form == job::Form::Walk && a.bar.walk.empty()) a.bar.walk = model::walk_of(a);
-            if (form == job::Form::Points && a.bar.points.empty()) a.bar.points = model::points_of(a);
-        } catch (const BadInput&) { // begins empty
-        }
-        a.bar.form = form;
-    });
 }
 
 void BarStation::write_centreline(const QString& file) const {

@@ -49,7 +49,6 @@ private:
     void show_axle(bool front);
     void show_group(const QString& group);
     void change_eye_count(int by);
-    void change_form(job::Form form);
     void import_centreline();
     void ask_bush();
     void export_centreline();

@@ -83,14 +83,8 @@ CarStation::CarStation(Document& document, QWidget* parent)
     });
     connect(loads_, &QComboBox::activated, this, [this](int index) { pick(QString("vehicle/loads/%1").arg(index)); });
     connect(kind_, &QComboBox::activated, this, [this](int kind) {
-        document_.edit(tr("kind of suspension"), {}, [&](job::Job& job) {
-            job::AxleData& a = part_ == "vehicle/front" ? job.vehicle.front : job.vehicle.rear;
-            a.kind = static_cast<AxleKind>(kind);
-            // What the other kind needs and was never given starts as a guess.
-            for (auto& [value, guess] : {std::pair{&a.spring_base, 0.65 * a.track.value}, {&a.motion_ratio, 0.7}})
-                if (!(value->value > 0))
-                    *value = {units::as_filed(guess, units::Quantity::Length), 0.15 * guess, job::Source::Assumed};
-        });
+        document_.edit(tr("kind of suspension"), {},
+                       [&](job::Job& job) { edit::choose(job, (part_ + "/kind").toStdString(), kind); });
     });
     connect(car_name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         document_.edit(tr("name of the car"), "car name",

@@ -2,6 +2,7 @@
 
 #include "core/edit/parts.h"
 #include "core/job/parts.h"
+#include "core/job/usual.h"
 
 #include "core/model/lie.h"
 
@@ -60,20 +61,53 @@ void guess_points(LinkageData& l, const AxleData& axle, const DamperData& damper
     for (PathPoint& p : l.points)
         if (p.travel.value == 0) p.travel.sigma = p.up.sigma = 0; // ride height is where it is measured from
 }
+
+/// What a bar needs that is measured or made otherwise than it `was`.
+void guess_bar(Assembly& a, const Assembly& was) {
+    BarData& b = a.bar;
+    try { // the bar as it stands, so that only what differs need be typed
+        if (b.form == Form::Walk && b.walk.empty()) b.walk = walk_of(was);
+        if (b.form == Form::Points && b.points.empty()) b.points = points_of(was);
+    } catch (const BadInput&) { // begins empty
+    }
+    for (const auto& [value, size] :
+         {std::pair{&b.arm_diameter, b.outer_diameter.value}, {&b.blade_width, 35 * mm}, {&b.blade_thickness, 8 * mm}})
+        if (b.arms != Arms::OfTheBar && !(value->value > 0)) *value = guess(size, 0.15 * size);
+}
+
+void guess_axle(AxleData& a) {
+    for (const auto& [value, size] : {std::pair{&a.spring_base, 0.65 * a.track.value}, {&a.motion_ratio, 0.7}})
+        if (!(value->value > 0)) *value = guess(size, 0.15 * size);
+}
+
+void guess_held(Assembly& a) {
+    const Assembly usual = blank().trial.front;
+    if (!(a.trailing_arms.to_wheel.value > 0)) a.trailing_arms = usual.trailing_arms;
+    if (!(a.mounts.vertical.value > 0)) a.mounts = usual.mounts;
+    if (!(a.links.length.value > 0)) a.links = usual.links;
+}
 } // namespace
 
 void choose(Job& job, const std::string& path, int chosen) {
-    set_choice(job, path, chosen);
     const bool front = path.find("/front/") != std::string::npos;
+    Setup& setup = path.starts_with("trial/") ? job.trial : job.fitted;
+    AxleSetup& a = front ? setup.front : setup.rear;
+    const Assembly was = a;
+    set_choice(job, path, chosen);
     AxleData& axle = front ? job.vehicle.front : job.vehicle.rear;
     if (path.ends_with("/linkage/path")) {
         const Eigen::Vector3d pickup = left_pickup(front ? job.trial.front : job.trial.rear);
         if (axle.linkage.path == PathKind::Arm) guess_arm(axle.linkage, axle, pickup);
         if (axle.linkage.path == PathKind::Points)
             guess_points(axle.linkage, axle, (front ? job.trial.front : job.trial.rear).dampers);
-    } else if (path.ends_with("/links/adjust") || path.ends_with("/links/pickups")) {
-        Setup& setup = path.starts_with("trial/") ? job.trial : job.fitted;
-        Assembly& a = front ? setup.front : setup.rear;
+        return;
+    }
+    if (path == "vehicle/front/kind" || path == "vehicle/rear/kind") return guess_axle(axle);
+    if (path.ends_with("/bar/form") || path.ends_with("/bar/arms")) guess_bar(a, was);
+    if (path.ends_with("/held")) guess_held(a);
+    if (path.ends_with("/mounts/kind")) set_kind(a.mounts, a.mounts.kind);
+    if (path.ends_with("/links/joints")) set_kind(a.links, a.links.joints);
+    if (path.ends_with("/links/adjust") || path.ends_with("/links/pickups")) {
         guess_thread(a.links);
         if (a.links.pickups == Pickups::Measured && unset(a.links.at)) {
             a.links.pickups = Pickups::UnderEyes; // where they are until measured

@@ -6,7 +6,7 @@ namespace dervish::edit {
 using namespace job;
 
 /// Makes the choice at `path`. What the other kind needs and was never given starts as a guess from what is known,
-/// marked assumed. Throws BadInput at `path` for a choice that is not there.
+/// marked assumed; a bar entered otherwise begins as it stands; rates that are only assumed become the kind's usual. Throws BadInput at `path` for a choice that is not there.
 void choose(Job& job, const std::string& path, int chosen);
 
 /// A further part to keep clear of, or a further place of a pick-up's path, of the axle at "vehicle/front" or
