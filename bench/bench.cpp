@@ -77,12 +77,12 @@ BENCHMARK(double_lane_change)->Unit(benchmark::kMillisecond);
 
 /// One end's links through 201 positions of roll, arm and link in space.
 void rigid_sweep(benchmark::State& state) {
-    linkage::End end{{Eigen::Vector3d(0.25, 0.35, 0.35), Eigen::Vector3d(0.25, -0.35, 0.35)},
-                     {0, 0.5, 0.36},
-                     0.18,
-                     linkage::Arm{{Eigen::Vector3d(0.15, 0.3, 0.2), Eigen::Vector3d(-0.2, 0.3, 0.21)},
-                                  {0, 0.52, 0.18},
-                                  {0, 0.7, 0.17}}};
+    linkage::BarEnd end{{Eigen::Vector3d(0.25, 0.35, 0.35), Eigen::Vector3d(0.25, -0.35, 0.35)},
+                        {0, 0.5, 0.36},
+                        0.18,
+                        linkage::Arm{{Eigen::Vector3d(0.15, 0.3, 0.2), Eigen::Vector3d(-0.2, 0.3, 0.21)},
+                                     {0, 0.52, 0.18},
+                                     {0, 0.7, 0.17}}};
     end.link = *linkage::length_for(end, 0);
     const linkage::Branch branch = *linkage::branch_at_rest(end);
     for (auto _ : state) benchmark::DoNotOptimize(linkage::sweep(end, branch, linkage::Mode::Roll, -0.06, 0.06, 201));

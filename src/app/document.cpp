@@ -332,9 +332,9 @@ void Document::start_draws() {
         const auto drawn = [&](const sure::Bands& of, const auto& outcomes) {
             auto once = outcomes;
             const study::Outcomes nominal = once(job->vehicle, setup, 1);
-            return sure::with_draws(
-                of, nominal,
-                sure::draw(job->vehicle, setup, outcomes, sure::draws_for_sides, sure::draws_seed, [&](int) { return !cancelled(); }));
+            return sure::with_draws(of, nominal,
+                                    sure::draw(job->vehicle, setup, outcomes, sure::draws_for_sides, sure::draws_seed,
+                                               [&](int) { return !cancelled(); }));
         };
         const sure::Bands figures = drawn(bands, sure::TallyOutcomes()),
                           limits = drawn(limit_bands, sure::LimitOutcomes(balance::Ground::Dry));
@@ -346,8 +346,8 @@ void Document::start_draws() {
     });
 }
 
-double Document::relative_band(study::Outcome of_front, bool front) const {
-    const std::size_t o = static_cast<std::size_t>(of_front) + (front ? 0 : 1);
+double Document::relative_band(study::Outcome of_front, End end) const {
+    const std::size_t o = static_cast<std::size_t>(of_front) + index(end);
     const double value = looked().outcomes[o];
     return bands_ && value > 0 ? band_90 * bands_->sigma[o] / value : 0;
 }

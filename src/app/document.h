@@ -80,8 +80,8 @@ public:
     const balance::Limit& limit() const { return look_ == Look::Trial ? *trial_limit_ : *fitted_limit_; }
     const balance::Limit& fitted_limit() const { return *fitted_limit_; }
     /// The standard's bar at one end, on this car; nothing while no setup is called the standard.
-    const std::optional<study::BarFigures>& standard(bool front) const {
-        return front ? standard_front_ : standard_rear_;
+    const std::optional<study::BarFigures>& standard(End end) const {
+        return end == End::Front ? standard_front_ : standard_rear_;
     }
     QString look_path() const { return look_ == Look::Trial ? "trial" : "fitted"; }
     bool old() const { return !waiting_path().isEmpty() || !stale_.isEmpty(); }
@@ -92,7 +92,7 @@ public:
     const sure::Bands* limit_bands() const { return limit_bands_ ? limit_bands_.get() : nullptr; }
     /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
     /// outcome, the rear's follows it.
-    double relative_band(study::Outcome of_front, bool front) const;
+    double relative_band(study::Outcome of_front, End end) const;
     /// Waits for the worker, both parts: for pictures and tests.
     void finish_bands();
     void finish_draws(); ///< and for the drawn cars behind the bands' sides

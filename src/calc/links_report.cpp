@@ -68,9 +68,9 @@ Json plan(const study::LinkPlan& p) {
 
 Json links(const job::Job& job, const std::string& name, const std::string& axle) {
     const job::Setup& setup = job::setup_named(job, name);
-    const bool front = axle == "front";
-    const job::AxleSetup& a = front ? setup.front : setup.rear;
-    const job::AxleData& on = front ? job.vehicle.front : job.vehicle.rear;
+    const End end = axle == "front" ? End::Front : End::Rear;
+    const job::AxleSetup& a = setup[end];
+    const job::AxleData& on = job.vehicle[end];
     Json out = {{"setup", setup.name}, {"axle", axle}, {"links", nullptr}};
     const auto sides = study::link_sides(a, on);
     if (!sides) return out;
@@ -98,7 +98,7 @@ Json links(const job::Job& job, const std::string& name, const std::string& axle
             {"together", through(linkage::Mode::Bump)},
             {"one_wheel", through(linkage::Mode::OneWheel)}};
     }
-    if (const auto rest = study::rest_state(job.vehicle, setup, front)) {
+    if (const auto rest = study::rest_state(job.vehicle, setup, end)) {
         Json change;
         for (const double load : rest->change) change.push_back(units::rounded(load));
         out["at_rest"] = {{"left_link_N", units::rounded(rest->link[0])},

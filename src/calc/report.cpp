@@ -36,7 +36,7 @@ Json tally(const job::Job& job, const std::string& name) {
                 {"travel_rear_mm", figure(a.outcomes[study::RearTravel], mm, b, study::RearTravel)}};
     if (const auto least = study::smallest_link_margin(setup, a)) {
         out["smallest_link_margin_deg"] = figure(least->first.left, deg, b, study::LinkMargin);
-        out["smallest_link_margin_is"] = std::string(least->second ? "front, " : "rear, ") + least->first.what;
+        out["smallest_link_margin_is"] = std::string(name_of(least->second)) + ", " + least->first.what;
     }
     if (std::isfinite(a.handling.first_lift)) {
         out["first_wheel_lifts_at_g"] = units::rounded(a.handling.first_lift / units::g);
@@ -81,9 +81,9 @@ Json choices(const job::Assembly& a) {
 
 Json bar(const job::Job& job, const std::string& name, const std::string& axle) {
     const job::Setup& setup = job::setup_named(job, name);
-    const bool front = axle == "front";
-    const job::AxleSetup& assembly = front ? setup.front : setup.rear;
-    const job::AxleData& on = front ? job.vehicle.front : job.vehicle.rear;
+    const End end = axle == "front" ? End::Front : End::Rear;
+    const job::AxleSetup& assembly = setup[end];
+    const job::AxleData& on = job.vehicle[end];
     const auto f = study::bar_figures(assembly, on);
     if (!f) return {{"setup", setup.name}, {"axle", axle}, {"bar", nullptr}};
     const sure::Bands b = sure::bands(job.vehicle, setup);
@@ -95,42 +95,41 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
         ladder.push_back(line);
     }
     const auto& k = f->solution.at_links;
-    const auto standard = study::bar_figures(front ? job.standard.front : job.standard.rear, on);
-    return {{"setup", setup.name},
-            {"axle", axle},
-            {"bar", assembly.bar.name},
-            {"connected", assembly.connected},
-            {"rate_at_eye_without_links_N_per_mm",
-             figure(f->eye_rate, N_per_mm, b, front ? study::FrontRate : study::RearRate)},
-            {"rate_at_link_ends_N_per_mm", units::rounded(f->link_rate / N_per_mm)},
-            {"rate_at_wheel_with_links_N_per_mm",
-             figure(f->wheel_rate, N_per_mm, b, front ? study::FrontWheelRate : study::RearWheelRate)},
-            {"roll_stiffness_N_m_per_deg",
-             figure(f->roll_stiffness, 1 / deg, b, front ? study::FrontRollStiffness : study::RearRollStiffness)},
-            {"stiffness_matrix_at_link_ends_N_per_mm",
-             {{units::rounded(k(0, 0) / N_per_mm), units::rounded(k(0, 1) / N_per_mm)},
-              {units::rounded(k(1, 0) / N_per_mm), units::rounded(k(1, 1) / N_per_mm)}}},
-            {"one_side_rate_at_link_ends_N_per_mm",
-             figure(f->one_side, N_per_mm, b, front ? study::FrontOneSide : study::RearOneSide)},
-            {"twist_only_N_per_mm", units::rounded(f->twist_only / N_per_mm)},
-            {"textbook_N_per_mm", units::rounded(f->textbook / N_per_mm)},
-            {"mass_kg", units::rounded(f->mass)},
-            {"ledger",
-             {{"bends_flatten", l.flattening},
-              {"twist_centre", l.twist_centre},
-              {"twist_arms", l.twist_arms},
-              {"bend_centre", l.bend_centre},
-              {"bend_arms", l.bend_arms},
-              {"shear", l.shear},
-              {"mounts", l.mounts},
-              {"brackets", l.brackets},
-              {"link_bodies", l.link_bodies},
-              {"link_joints", l.link_joints}}},
-            {"why_the_sums_differ", say::why_sums_differ(*f)},
-            {"times_standard", standard ? Json(units::rounded(f->eye_rate / standard->eye_rate)) : Json()},
-            {"eye_ladder_N_per_mm", ladder},
-            {"large_travel", travel(assembly, on, *f)},
-            {"choices", choices(assembly)}};
+    const auto standard = study::bar_figures(job.standard[end], on);
+    return {
+        {"setup", setup.name},
+        {"axle", axle},
+        {"bar", assembly.bar.name},
+        {"connected", assembly.connected},
+        {"rate_at_eye_without_links_N_per_mm", figure(f->eye_rate, N_per_mm, b, study::at(study::FrontRate, end))},
+        {"rate_at_link_ends_N_per_mm", units::rounded(f->link_rate / N_per_mm)},
+        {"rate_at_wheel_with_links_N_per_mm",
+         figure(f->wheel_rate, N_per_mm, b, study::at(study::FrontWheelRate, end))},
+        {"roll_stiffness_N_m_per_deg",
+         figure(f->roll_stiffness, 1 / deg, b, study::at(study::FrontRollStiffness, end))},
+        {"stiffness_matrix_at_link_ends_N_per_mm",
+         {{units::rounded(k(0, 0) / N_per_mm), units::rounded(k(0, 1) / N_per_mm)},
+          {units::rounded(k(1, 0) / N_per_mm), units::rounded(k(1, 1) / N_per_mm)}}},
+        {"one_side_rate_at_link_ends_N_per_mm", figure(f->one_side, N_per_mm, b, study::at(study::FrontOneSide, end))},
+        {"twist_only_N_per_mm", units::rounded(f->twist_only / N_per_mm)},
+        {"textbook_N_per_mm", units::rounded(f->textbook / N_per_mm)},
+        {"mass_kg", units::rounded(f->mass)},
+        {"ledger",
+         {{"bends_flatten", l.flattening},
+          {"twist_centre", l.twist_centre},
+          {"twist_arms", l.twist_arms},
+          {"bend_centre", l.bend_centre},
+          {"bend_arms", l.bend_arms},
+          {"shear", l.shear},
+          {"mounts", l.mounts},
+          {"brackets", l.brackets},
+          {"link_bodies", l.link_bodies},
+          {"link_joints", l.link_joints}}},
+        {"why_the_sums_differ", say::why_sums_differ(*f)},
+        {"times_standard", standard ? Json(units::rounded(f->eye_rate / standard->eye_rate)) : Json()},
+        {"eye_ladder_N_per_mm", ladder},
+        {"large_travel", travel(assembly, on, *f)},
+        {"choices", choices(assembly)}};
 }
 
 Json bands(const job::Job& job, const std::string& name, int draws, unsigned seed) {

@@ -151,6 +151,9 @@ TEST_CASE("separate arms, clamps and links up are chosen in the panel, computed 
     CHECK(rate(bench) != Approx(bent).epsilon(1e-3));
     bench.document().undo().undo();
     bench.click("Links");
+    CHECK_FALSE(bench.find<QComboBox>("link end")); // measured pick-ups say where they are
+    bench.document().edit("pick-ups", {},
+                          [](job::Job& j) { j.trial.front.links.pickups = job::Pickups::UnderEyes; });
     choose(bench, "link end", 1);
     CHECK(bench.job().trial.front.links.end == job::LinkEnd::Above);
     bench.click("Mounts");
@@ -393,7 +396,7 @@ TEST_CASE("pointing at a part of the bar tells its figures with unit and band") 
     CHECK(cell.contains("× standard 2.38"));
     CHECK(ink.says("one side alone 52.2 ± 3.1 · 6.00 kg"));
     CHECK(at("bushes").startsWith("bushes: 8.4 ± "));
-    drawing->show_axle(false);
+    drawing->show_axle(End::Rear);
     (void)drawing->grab();
     CHECK_FALSE(drawing->readout(drawing->part_place("bar")).isEmpty());
     // Turning the view, both ways, moves the bar on the paper and nothing else.

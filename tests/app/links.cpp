@@ -289,7 +289,7 @@ TEST_CASE("right ends, rear axles, bars without links: each is drawn or says wha
 TEST_CASE("over centre is drawn as such, and a short link's margin is past its stop") {
     Bench bench;
     bench.document().edit("short", {}, [](job::Job& j) {
-        edit::set_link_length(j, true, 70 * mm);
+        edit::set_link_length(j, End::Front, 70 * mm);
         j.trial.front.links.at.below.value = 70 * mm;
         j.fitted.front.dampers.droop_gap.value = 320 * mm;
         edit::choose(j, "vehicle/front/linkage/path", 0);

@@ -310,11 +310,11 @@ TEST_CASE("the rate that one wheel feels is the curvature of the equilibrium's o
         car::Car c = r.car();
         c.loads.clear();
         const car::State level = car::settle(c, {});
-        for (const bool front : {true, false}) {
-            const car::Axle& a = front ? c.front : c.rear;
-            const double mass = car::loaded(c).share[front ? 0 : 1];
+        for (const End end : both_ends) {
+            const car::Axle& a = c[end];
+            const double mass = car::loaded(c).share[index(end)];
             const Bump b = bump(a, mass, 500);
-            const int first = front ? 4 : 6;
+            const int first = end == End::Front ? 4 : 6;
             const auto energy = [&](double s) { // of the left wheel's travel, the right one's kept
                 auto q = level.q;
                 if (a.kind == AxleKind::Independent) {
@@ -328,7 +328,7 @@ TEST_CASE("the rate that one wheel feels is the curvature of the equilibrium's o
             const double h = 1e-3;
             double curve = (energy(h) - 2 * energy(0) + energy(-h)) / (h * h) - a.tyre_rate;
             if (a.kind == AxleKind::Solid) { // the leaning axle's loads swing over its roll centre
-                const std::size_t w = front ? 0 : 2;
+                const std::size_t w = wheel_at(end, 0);
                 const double up = (level.wheels[w].load + level.wheels[w + 1].load) * a.roll_centre_height +
                                   a.unsprung_mass * g * (a.unsprung_height - a.roll_centre_height);
                 curve += up / (a.track * a.track);

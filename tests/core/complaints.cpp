@@ -53,8 +53,8 @@ void springs(Job& j, double factor) {
     for (AxleSetup* a : {&j.trial.front, &j.trial.rear}) a->springs.rate.value *= factor;
 }
 
-void grips(Job& j, double front, double rear) {
-    j.trial.front.tyres.grip.value = front;
+void grips(Job& j, double end, double rear) {
+    j.trial.front.tyres.grip.value = end;
     j.trial.rear.tyres.grip.value = rear;
 }
 
@@ -197,9 +197,9 @@ TEST_CASE("what is one thing at both ends is off at both: the balance is surer t
     CHECK(together.sigma[1] < apart.sigma[1]);
     CHECK(together.sigma[0] > apart.sigma[0]);
     // Brute: both ends' grip up by one sigma.
-    const auto limit_at = [&](double front, double rear) {
+    const auto limit_at = [&](double end, double rear) {
         Job k = blank();
-        k.trial.front.tyres.grip.value += front * 0.15;
+        k.trial.front.tyres.grip.value += end * 0.15;
         k.trial.rear.tyres.grip.value += rear * 0.15;
         return balance::outright_limit(to_model(k.vehicle, k.trial, car_with(k.vehicle, k.trial))).lateral;
     };

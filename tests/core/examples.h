@@ -104,12 +104,12 @@ struct Random {
     }
     car::Car car() {
         Random& r = *this;
-        car::Car c{.wheelbase = r(2.3, 3.2),
-                   .sprung_mass = r(800, 2200),
-                   .cg_height = r(0.4, 0.8),
-                   .front = axle(AxleKind::Independent),
-                   .rear = axle(r(0, 1) < 0.5 ? AxleKind::Solid : AxleKind::Independent),
-                   .loads = {}};
+        car::Car c;
+        c.wheelbase = r(2.3, 3.2);
+        c.sprung_mass = r(800, 2200);
+        c.cg_height = r(0.4, 0.8);
+        c.front = axle(AxleKind::Independent);
+        c.rear = axle(r(0, 1) < 0.5 ? AxleKind::Solid : AxleKind::Independent);
         c.cg_behind_front_axle = r(0.4, 0.6) * c.wheelbase;
         if (c.rear.kind == AxleKind::Solid) c.rear.roll_centre_height = r(0.3, 0.45);
         if (r(0, 1) < 0.5) c.chassis_torsion = r(2e5, 1e6);

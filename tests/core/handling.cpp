@@ -30,13 +30,13 @@ Car rigid_car() {
         a.captive_springs = true;
         return a;
     };
-    return {.wheelbase = 2.5,
-            .sprung_mass = 1000,
-            .cg_behind_front_axle = 1.25,
-            .cg_height = 0.6,
-            .front = axle(),
-            .rear = axle(),
-            .loads = {}};
+    car::Car out;
+    out.front = out.rear = axle();
+    out.wheelbase = 2.5;
+    out.sprung_mass = 1000;
+    out.cg_behind_front_axle = 1.25;
+    out.cg_height = 0.6;
+    return out;
 }
 } // namespace
 

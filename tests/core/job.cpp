@@ -204,11 +204,11 @@ TEST_CASE("every outcome of either bar is that bar's own, two unlike bars on unl
     j.vehicle.rear.track.value = 1.41;
     j.vehicle.rear.motion_ratio.value = 0.6;
     const Assessment a = assess(j.vehicle, j.trial);
-    for (const bool front : {true, false}) {
-        CAPTURE(front);
-        const AxleSetup& as = front ? j.trial.front : j.trial.rear;
-        const AxleData& axle = front ? j.vehicle.front : j.vehicle.rear;
-        const auto of = [&](Outcome of_front) { return a.outcomes[static_cast<std::size_t>(of_front) + !front]; };
+    for (const End end : both_ends) {
+        CAPTURE(end);
+        const AxleSetup& as = j.trial[end];
+        const AxleData& axle = j.vehicle[end];
+        const auto of = [&](Outcome of_front) { return a.outcomes[at(of_front, end)]; };
         const bar::Solution solved = solve(as);
         const double link = bar::roll_rate(solved.at_links), gear = axle.motion_ratio.value;
         CHECK(of(FrontRate) == Approx(bar::roll_rate(solved.at_eyes)));

@@ -60,8 +60,8 @@ TEST_CASE(
     "the swept bars: what is fitted is in the sweep, and the best is somewhere between none and rigid or at an end") {
     const Job j = plain_car();
     const balance::Model m = to_model(j.vehicle, j.trial, built(j));
-    for (const bool front : {true, false}) {
-        const auto sweep = sweep_bar(m, front);
+    for (const End end : both_ends) {
+        const auto sweep = sweep_bar(m, end);
         REQUIRE(sweep.size() == 11);
         const balance::Limit now = balance::outright_limit(m);
         double most = 0;
@@ -80,7 +80,7 @@ TEST_CASE("links with play on a bar of no stiffness carry nothing and hold nothi
     const balance::Model m = to_model(j.vehicle, j.trial, built(j));
     Job off = j;
     off.trial.front.connected = false;
-    CHECK(sweep_bar(m, true).front().limit.lateral ==
+    CHECK(sweep_bar(m, End::Front).front().limit.lateral ==
           Approx(balance::outright_limit(to_model(off.vehicle, off.trial, built(off))).lateral).epsilon(1e-6));
 }
 
@@ -115,7 +115,7 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
             CHECK(f < 1);
             CHECK(m.roll > 0); // softened, it leans more
             CHECK(m.link < 0);
-            CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, with_bars(c, f, 1)))) ==
+            CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, with_bar(c, End::Front, f)))) ==
                   Approx(wanted).margin(1e-3));
         }
         if (m.what == "rear bar") {
@@ -127,7 +127,7 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
     }
     CHECK(found >= 4);
     for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, wanted,
-                                       {.front_bar = false, .springs = false, .tyres = false, .loads = false}))
+                                       {.bars = {false, true}, .springs = false, .tyres = false, .loads = false}))
         CHECK(m.what == "rear bar"); // one bar only
     for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, now))
         CHECK(m.to == "as it is");
@@ -149,15 +149,14 @@ TEST_CASE("by each school the means bring its own reading to what is wanted, and
             INFO(words.name << ": " << m.what << " " << m.to);
             if (!m.found) continue;
             ++bars;
-            const bool front = m.path == "trial/front/bar/outer_diameter";
-            const auto reached =
-                reading(school, to_model(j.vehicle, j.trial, with_bars(c, front ? m.value : 1, front ? 1 : m.value)));
+            const End end = m.path == "trial/front/bar/outer_diameter" ? End::Front : End::Rear;
+            const auto reached = reading(school, to_model(j.vehicle, j.trial, with_bar(c, end, m.value)));
             CHECK(*reached == Approx(wanted).margin(0.02 * units::shown(words.quantity, units::System::Metric).factor));
-            const auto bar = with_rate(front ? j.trial.front : j.trial.rear, m.value);
+            const auto bar = with_rate(j.trial[end], m.value);
             REQUIRE(bar);
             if (m.value == 0) continue;
             Setup setup = j.trial;
-            static_cast<Assembly&>(front ? setup.front : setup.rear) = *bar;
+            static_cast<Assembly&>(setup[end]) = *bar;
             const auto in_steel = reading(school, to_model(j.vehicle, j.trial, assess(j.vehicle, setup).car));
             CHECK(*in_steel ==
                   Approx(wanted).margin(0.15 * units::shown(words.quantity, units::System::Metric)

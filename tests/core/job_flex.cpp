@@ -168,9 +168,9 @@ TEST_CASE("the numbers of why are those of the loads and the ground: two cars on
             CHECK(lean == Approx((now.ascent.state.roll[0] + now.ascent.state.roll[1]) / 2 / units::deg).margin(0.06));
             CHECK(number("the ground leans ") == Approx(ground[0]).margin(0.06));
             CHECK(number("under the front and ") == Approx(ground[1]).margin(0.06));
-            const bool front = std::abs(lean - ground[0]) < std::abs(lean - ground[1]);
-            CHECK(told.find(front ? "it follows the front" : "it follows the rear") != std::string::npos);
-            ++follows[front ? 0 : 1];
+            const End by = std::abs(lean - ground[0]) < std::abs(lean - ground[1]) ? End::Front : End::Rear;
+            CHECK(told.find(std::string("it follows the ") + name_of(by)) != std::string::npos);
+            ++follows[index(by)];
         }
     CHECK(follows[0] > 0);
     CHECK(follows[1] > 0);

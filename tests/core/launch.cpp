@@ -34,7 +34,7 @@ TEST_CASE(
     j.vehicle.handling.propshaft = Turns::Clockwise;
     const auto off = launch(j.vehicle, j.trial);
     REQUIRE(off);
-    CHECK_FALSE(off->front);
+    CHECK(off->end == End::Rear);
     CHECK(off->torque == Approx(1400 * 0.4 * units::g * 0.32 / 4).epsilon(1e-6));
     const double difference = (off->load[3] - off->load[2]) / 2;
     CHECK(difference == Approx(off->estimate).epsilon(0.15)); // right wheel pressed down

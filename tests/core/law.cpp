@@ -22,13 +22,13 @@ TEST_CASE("the law's force and rate are the slopes of its energy") {
         Springs s = free_bar();
         if (kind == 1) s.play = {1 * mm, 1 * mm};
         if (kind == 2)
-            for (End& end : e)
+            for (BarEnd& end : e)
                 for (Joint& j : end.joints) j = {Stud::Lengthways, 4 * deg};
         if (kind == 3) e[1].link += 5 * mm;
         if (kind == 4) {
             s.bar(0, 0) += 4000; // bonded bushes
-            for (End& end : e) end.path = OnAxle{{-0.24, end.eye.y(), -0.18}, {0, 0, 0.05}, 1.5};
-            for (End& end : e) end.joints[1].limit = 5 * deg;
+            for (BarEnd& end : e) end.path = OnAxle{{-0.24, end.eye.y(), -0.18}, {0, 0, 0.05}, 1.5};
+            for (BarEnd& end : e) end.joints[1].limit = 5 * deg;
         }
         const Law law(e, s);
         for (int i = 0; i < 20; ++i) {
@@ -60,8 +60,8 @@ TEST_CASE("at small travel the law is the bar in series with its links, geared b
 
 TEST_CASE("work at the wheels is the energy stored, through over centre and into the jam") {
     auto e = front_ends();
-    for (End& end : e) end.path = Straight{{-0.25, end.eye.y(), -0.18}, {0, 0, 0.7}};
-    for (End& end : e) end.link = 0.18 + 1e-9;
+    for (BarEnd& end : e) end.path = Straight{{-0.25, end.eye.y(), -0.18}, {0, 0, 0.7}};
+    for (BarEnd& end : e) end.link = 0.18 + 1e-9;
     const Law law(e, free_bar());
     double work = 0;
     const int steps = 4000;
@@ -88,12 +88,12 @@ TEST_CASE("slack gives no force until it is taken up, and takes up its length on
 
 TEST_CASE("a joint at its stop holds the wheel") {
     auto e = front_ends();
-    for (End& end : e) { // upright at ride height, so that it leans both ways
+    for (BarEnd& end : e) { // upright at ride height, so that it leans both ways
         end.eye.y() = std::get<Arm>(end.path).pickup.y();
         end.link = (end.eye - std::get<Arm>(end.path).pickup).norm();
     }
     const Law freely(e, free_bar());
-    for (End& end : e) end.joints[0] = {Stud::Sideways, 2 * deg};
+    for (BarEnd& end : e) end.joints[0] = {Stud::Sideways, 2 * deg};
     const Law bound(e, free_bar());
     const auto leans = [&](double s) { return joint_angles(e[0], *at(e[0], bound.branch(0), {s, 0}), {s, 0})[0]; };
     CHECK(leans(-0.01) < 2 * deg);

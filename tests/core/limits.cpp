@@ -39,7 +39,7 @@ TEST_CASE("gaps are the least distances that a fine search along link and bar fi
     std::mt19937 engine(7);
     const auto r = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(engine); };
     for (int i = 0; i < 60; ++i) {
-        const End e = plain_end(r(0.12, 0.22));
+        const BarEnd e = plain_end(r(0.12, 0.22));
         Room room = plain_room();
         room.link_radius = 6 * mm;
         room.bar_radius = 12 * mm;
@@ -71,7 +71,7 @@ TEST_CASE("gaps are the least distances that a fine search along link and bar fi
 }
 
 TEST_CASE("a joint whose limit is unknown is not told, and one that is known is") {
-    End e = plain_end();
+    BarEnd e = plain_end();
     const auto told = [&](const char* what) {
         const auto all = angle_margins(e, *branch_at_rest(e), plain_room(), 0);
         return std::any_of(all.begin(), all.end(), [&](const Margin& m) { return m.what == what; });
@@ -87,7 +87,7 @@ TEST_CASE("a joint whose limit is unknown is not told, and one that is known is"
 }
 
 TEST_CASE("what the wheel carries rises with it, leans with a solid axle, and steers") {
-    End e = plain_end();
+    BarEnd e = plain_end();
     Room room = plain_room();
     room.obstacles = {{"tyre", Obstacle::Kind::Wheel, false, {-0.25, 0.56, -0.1}, 0.3, 0}};
     const Branch b = *branch_at_rest(e);
@@ -135,7 +135,7 @@ TEST_CASE("the travels looked at stay within the stops and reach every corner of
 }
 
 TEST_CASE("angle margins are the tightest of a dense search, and a dead line counts as past every stop") {
-    const End e = front_ends()[0];
+    const BarEnd e = front_ends()[0];
     const Branch b = *branch_at_rest(e);
     const Room room = plain_room();
     const Margin off = named(angle_margins(e, b, room, 0, 171), "link off square");
@@ -151,7 +151,7 @@ TEST_CASE("angle margins are the tightest of a dense search, and a dead line cou
 }
 
 TEST_CASE("a joint's tilt counts against its limit, and not where that is unknown") {
-    End e = plain_end();
+    BarEnd e = plain_end();
     std::get<Straight>(e.path).pickup = {-0.25, 0.53, -std::sqrt(0.18 * 0.18 - 0.03 * 0.03)}; // leans out
     const Branch b = *branch_at_rest(e);
     for (const Margin& m : angle_margins(e, b, plain_room(), 0)) CHECK(m.kind <= Margin::Kind::OffPickup);
@@ -162,7 +162,7 @@ TEST_CASE("a joint's tilt counts against its limit, and not where that is unknow
 }
 
 TEST_CASE("the first limit in droop is where the off-square angle says, and a longer link leaves more damper") {
-    const End e = plain_end();
+    const BarEnd e = plain_end();
     const Room room = plain_room();
     const auto first = first_in_droop(e, *branch_at_rest(e), room);
     REQUIRE(first);
@@ -170,7 +170,7 @@ TEST_CASE("the first limit in droop is where the off-square angle says, and a lo
     const double down = room.droop + first->travel;
     CHECK(at(e, *branch_at_rest(e), {-down + 1e-4})->off_square < 70 * deg);
     CHECK(at(e, *branch_at_rest(e), {-down - 1e-4})->off_square > 70 * deg);
-    End longer = e;
+    BarEnd longer = e;
     longer.link = 200 * mm;
     CHECK(first_in_droop(longer, *branch_at_rest(longer), room)->travel > first->travel + 10 * mm);
     // A hose in the way comes first.
@@ -181,7 +181,7 @@ TEST_CASE("the first limit in droop is where the off-square angle says, and a lo
 }
 
 TEST_CASE("a wheel is nearer while it is put on with the suspension hanging than at any travel it drives at") {
-    const End e = plain_end();
+    const BarEnd e = plain_end();
     Room room = plain_room();
     room.bar = {{0, 0, 0}, {0, 0.5, 0}, e.eye};
     room.obstacles = {{"wide wheel", Obstacle::Kind::Wheel, false, {-0.25, 0.53, -0.1}, 0.11, 8 * mm}};

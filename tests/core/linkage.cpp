@@ -21,8 +21,8 @@ struct Random {
 };
 
 /// A left end as it stands on a car: bar ahead of the axle, arms trailing, links down to the control arm.
-End left_end(Random& r) {
-    End e;
+BarEnd left_end(Random& r) {
+    BarEnd e;
     e.mounts = {r.near({0.25, 0.35, 0.35}, 0.01), r.near({0.25, -0.35, 0.35}, 0.01)};
     e.eye = r.near({0.0, 0.5, 0.36}, 0.02);
     const Vector3d pickup = r.near({0.0, 0.52, 0.18}, 0.02);
@@ -43,7 +43,7 @@ TEST_CASE("in the plane the linkage is the four-bar of Freudenstein's equation")
         const auto around = [](double x, double radius, double angle) {
             return Vector3d(x + radius * std::cos(angle), 0, -radius * std::sin(angle));
         };
-        End e;
+        BarEnd e;
         e.mounts = {Vector3d(0, -1, 0), Vector3d(0, 1, 0)};
         e.eye = around(0, output, psi0);
         const Vector3d pickup = around(ground, input, phi0);
@@ -79,7 +79,7 @@ TEST_CASE("in the plane the linkage is the four-bar of Freudenstein's equation")
 TEST_CASE("in space the closed form is where a numeric search finds the link's length") {
     Random r;
     for (int i = 0; i < 100; ++i) {
-        const End e = left_end(r);
+        const BarEnd e = left_end(r);
         const auto branch = branch_at_rest(e);
         REQUIRE(branch);
         const auto rest = at(e, *branch, {});
@@ -127,7 +127,7 @@ TEST_CASE("rates of every path and of the arm are the slopes of their places") {
                 CHECK(((up->rate_with(other) - down->rate_with(other)) / (2 * h) - bend).norm() < 1e-6);
             }
     for (int i = 0; i < 20; ++i) {
-        const End e = left_end(r);
+        const BarEnd e = left_end(r);
         const Branch b = *branch_at_rest(e);
         const auto now = at(e, b, {0.02, -0.02}, -1), up = at(e, b, {0.02 + h, -0.02 - h}),
                    down = at(e, b, {0.02 - h, -0.02 + h});
@@ -151,7 +151,7 @@ TEST_CASE("wheels moved together lift a solid axle's pick-up straight, moved opp
 }
 
 TEST_CASE("over centre is found where geometry says, to a hundredth of a millimetre and better") {
-    End e;
+    BarEnd e;
     e.mounts = {Vector3d(0, -1, 0), Vector3d(0, 1, 0)};
     e.eye = {-0.25, 0, 0};
     e.link = 0.18;
@@ -168,7 +168,7 @@ TEST_CASE("over centre is found where geometry says, to a hundredth of a millime
     CHECK_FALSE(at(e, b, {-droop - 1e-6, 0}));
     CHECK(sweep(e, b, Mode::OneWheel, 0, -0.3, 61).size() == 1 + static_cast<std::size_t>(droop / 0.005));
     // A shorter link is over centre sooner.
-    End shorter = e;
+    BarEnd shorter = e;
     shorter.link = 0.15;
     shorter.path = Straight{{-0.25, 0, -0.15}, {0, 0, 1}};
     CHECK(*over_centre(shorter, Mode::OneWheel, -0.3) > *found - 0.05);
@@ -177,7 +177,7 @@ TEST_CASE("over centre is found where geometry says, to a hundredth of a millime
 }
 
 TEST_CASE("branches that only touch between two steps are not stepped over") {
-    End e;
+    BarEnd e;
     e.mounts = {Vector3d(0, -1, 0), Vector3d(0, 1, 0)};
     e.eye = {-0.3, 0, 0};
     e.link = 0.1;
@@ -195,14 +195,14 @@ TEST_CASE("branches that only touch between two steps are not stepped over") {
 TEST_CASE("the length for an attitude gives that attitude, and none is given beyond the path") {
     Random r;
     for (int i = 0; i < 20; ++i) {
-        End e = left_end(r);
+        BarEnd e = left_end(r);
         const double turn = r(-0.2, 0.2), travel = r(-0.03, 0.03);
         e.link = *length_for(e, turn, {travel, 0});
         const auto first = at(e, Branch::First, {travel, 0}), second = at(e, Branch::Second, {travel, 0});
         REQUIRE((first && second));
         CHECK(std::min(std::abs(first->turn - turn), std::abs(second->turn - turn)) < 1e-9);
     }
-    End e = left_end(r);
+    BarEnd e = left_end(r);
     e.path = Measured{{{-0.05, {0, 0.5, 0.1}}, {0.05, {0, 0.5, 0.2}}}};
     CHECK_FALSE(length_for(e, 0, {0.06, 0}));
     CHECK(*over_centre(e, Mode::OneWheel, 0.08) <= 0.05 + 1 * mm);

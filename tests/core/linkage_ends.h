@@ -6,7 +6,7 @@ namespace dervish::linkage::examples {
 
 inline constexpr double mm = 1e-3, deg = units::deg;
 
-inline End mirrored(End e) {
+inline BarEnd mirrored(BarEnd e) {
     const auto over = [](Vector3d& v) { v.y() = -v.y(); };
     over(e.eye);
     if (Arm* arm = std::get_if<Arm>(&e.path))
@@ -16,8 +16,8 @@ inline End mirrored(End e) {
 }
 
 /// A front end: bar ahead, arms 250 mm back, links 180 mm down to control arms.
-inline std::array<End, 2> front_ends() {
-    End left;
+inline std::array<BarEnd, 2> front_ends() {
+    BarEnd left;
     left.mounts = {Vector3d(0, -0.35, 0), Vector3d(0, 0.35, 0)};
     left.eye = {-0.25, 0.48, 0};
     left.path =
@@ -27,8 +27,8 @@ inline std::array<End, 2> front_ends() {
 }
 
 /// In the plane: an arm of 250 mm, level, and an upright link whose pick-up rises as far as the wheel.
-inline End plain_end(double link = 180 * mm) {
-    End e;
+inline BarEnd plain_end(double link = 180 * mm) {
+    BarEnd e;
     e.mounts = {Vector3d(0, -0.35, 0), Vector3d(0, 0.35, 0)};
     e.eye = {-0.25, 0.5, 0};
     e.link = link;

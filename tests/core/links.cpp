@@ -58,9 +58,9 @@ TEST_CASE("choices are found with their words, and choosing fills in what was ne
     CHECK(front(j).links.pitch.source == Source::Assumed);
     CHECK_THROWS_AS(choose(j, "trial/front/links/pickups", 7), BadInput);
     CHECK_THROWS_AS(choose(j, "trial/front/links/length", 0), BadInput);
-    add_obstacle(j, true);
+    add_obstacle(j, End::Front);
     choose(j, "vehicle/front/linkage/path", 2);
-    add_path_point(j, true);
+    add_path_point(j, End::Front);
     CHECK(j.vehicle.front.linkage.points.size() == 4);
     CHECK_NOTHROW(check(j));
 }
@@ -151,19 +151,19 @@ TEST_CASE("a length that evens something is found wherever it lies, and none whe
     Setup s = blank().trial;
     const double start = s.front.links.right_longer.value;
     for (const double root : {0.5e-3, -7e-3, 31e-3}) { // the first halfway between the search's two beginnings
-        const auto found = solved_longer(s, true, [&](double x) { return 4e4 * (x - start - root); });
+        const auto found = solved_longer(s, End::Front, [&](double x) { return 4e4 * (x - start - root); });
         REQUIRE(found);
         CHECK(*found - start == Approx(root).margin(1e-6));
     }
-    CHECK_FALSE(solved_longer(s, true, [](double) { return 300.0; }));
-    CHECK_FALSE(solved_longer(s, true, [&](double x) { return 4e4 * (x - start - 0.2); }));
+    CHECK_FALSE(solved_longer(s, End::Front, [](double) { return 300.0; }));
+    CHECK_FALSE(solved_longer(s, End::Front, [&](double x) { return 4e4 * (x - start - 0.2); }));
 }
 
 TEST_CASE("unlike links load the car at rest across its corners, and the length told takes it out") {
     Job j = car_with_links();
-    CHECK(std::abs(rest_state(j.vehicle, j.trial, true)->link[0]) < 1e-3);
+    CHECK(std::abs(rest_state(j.vehicle, j.trial, End::Front)->link[0]) < 1e-3);
     j.trial.front.links.right_longer.value = 6 * mm;
-    const auto rest = rest_state(j.vehicle, j.trial, true);
+    const auto rest = rest_state(j.vehicle, j.trial, End::Front);
     REQUIRE((rest && rest->correction));
     CHECK(rest->link[0] * rest->link[1] < 0);
     CHECK(std::abs(rest->link[0]) > 100);
@@ -173,7 +173,7 @@ TEST_CASE("unlike links load the car at rest across its corners, and the length 
     CHECK(rest->change[0] + rest->change[1] + rest->change[2] + rest->change[3] == Approx(0).margin(0.01));
     CHECK(*rest->correction == Approx(-6 * mm).margin(0.05 * mm));
     j.trial.front.links.right_longer.value += *rest->correction;
-    CHECK(std::abs(rest_state(j.vehicle, j.trial, true)->link[0]) < 0.5);
+    CHECK(std::abs(rest_state(j.vehicle, j.trial, End::Front)->link[0]) < 0.5);
     CHECK_FALSE(rest_state(
         j.vehicle,
         [&] {
@@ -181,19 +181,19 @@ TEST_CASE("unlike links load the car at rest across its corners, and the length 
             off.front.connected = false;
             return off;
         }(),
-        true));
+        End::Front));
 }
 
 TEST_CASE("a bent bar and a car that leans twist the bar at rest too, and a length evens it") {
     Job j = car_with_links();
     j.trial.front.bar.bent.value = 8 * mm;
-    const auto bent = rest_state(j.vehicle, j.trial, true);
+    const auto bent = rest_state(j.vehicle, j.trial, End::Front);
     CHECK(std::abs(bent->link[0]) > 100);
     REQUIRE(bent->correction);
     CHECK(std::abs(*bent->correction) == Approx(8 * mm).margin(1 * mm));
     j.trial.front.bar.bent.value = 0;
     examples::carry(j, {"", "crate", {150}, {1.3}, {0.5}, {0.8}});
-    const auto leaning = rest_state(j.vehicle, j.trial, true);
+    const auto leaning = rest_state(j.vehicle, j.trial, End::Front);
     CHECK(std::abs(leaning->link[0]) > 50);
     CHECK(leaning->correction);
 }
@@ -201,11 +201,11 @@ TEST_CASE("a bent bar and a car that leans twist the bar at rest too, and a leng
 TEST_CASE("deliberate preload: the length found adds the load asked for") {
     Job j = car_with_links();
     const double wanted = 120;
-    const auto longer = longer_for_load(j.vehicle, j.trial, true, wanted);
+    const auto longer = longer_for_load(j.vehicle, j.trial, End::Front, wanted);
     REQUIRE(longer);
     j.trial.front.links.right_longer.value = *longer;
-    CHECK(rest_state(j.vehicle, j.trial, true)->change[0] == Approx(wanted).margin(0.5));
-    CHECK_FALSE(longer_for_load(j.vehicle, j.trial, true, 1e5)); // no link does that
+    CHECK(rest_state(j.vehicle, j.trial, End::Front)->change[0] == Approx(wanted).margin(0.5));
+    CHECK_FALSE(longer_for_load(j.vehicle, j.trial, End::Front, 1e5)); // no link does that
 }
 
 TEST_CASE("the plan: springs, spacers and tyres raise the car differently, and each eye has its length") {
@@ -239,7 +239,7 @@ TEST_CASE("the plan: springs, spacers and tyres raise the car differently, and e
 
 TEST_CASE("limits: a hose is named with its distance, the tally's margin is the tightest angle of both axles") {
     Job j = car_with_links();
-    add_obstacle(j, true);
+    add_obstacle(j, End::Front);
     j.vehicle.front.linkage.obstacles[0].name = "brake hose";
     const auto sides = link_sides(front(j), j.vehicle.front);
     const LinkLimits limits = link_limits((*sides)[0], 0);
@@ -339,7 +339,7 @@ TEST_CASE("setting up goes in order, keeps each round, and tells turns that brin
 
 TEST_CASE("what is left out of the bands bears on no outcome") {
     Job j = car_with_links();
-    add_obstacle(j, true);
+    add_obstacle(j, End::Front);
     j.trial.front.mounts.bore_friction.value = 0.2;
     const Outcomes before = TallyOutcomes()(j.vehicle, j.trial, 1);
     int left_out = 0;

@@ -10,7 +10,7 @@ using namespace dervish::linkage;
 using namespace dervish::linkage::examples;
 
 TEST_CASE("the level length levels the bar, at ride height and after a lift or a drop") {
-    End e = front_ends()[0];
+    BarEnd e = front_ends()[0];
     e.link += 14 * mm;
     const double level = *level_length(e);
     const auto there = with_length(e, level, {0, 0.08});
@@ -25,7 +25,7 @@ TEST_CASE("the level length levels the bar, at ride height and after a lift or a
 }
 
 TEST_CASE("a lift with the old links loses its droop margin and a longer link restores it") {
-    const End e = plain_end(150 * mm);
+    const BarEnd e = plain_end(150 * mm);
     const double before = with_length(e, e.link, {0, 90 * mm})->off_square;
     // 50 mm of springs and longer dampers: as far down from the new ride height as before.
     const auto old_links = with_length(e, e.link, {0, 140 * mm});
@@ -39,7 +39,7 @@ TEST_CASE("a lift with the old links loses its droop margin and a longer link re
 }
 
 TEST_CASE("a short link jams at full droop and is told as over centre") {
-    const End e = plain_end(60 * mm);
+    const BarEnd e = plain_end(60 * mm);
     const auto jams = with_length(e, e.link, {0, 140 * mm}); // stretched out at √(310² − 250²) − 60 = 123 mm
     REQUIRE(jams);
     CHECK(jams->off_square == Approx(units::pi / 2));
@@ -48,14 +48,14 @@ TEST_CASE("a short link jams at full droop and is told as over centre") {
 }
 
 TEST_CASE("an inner eye asks for another length") {
-    End outer = front_ends()[0], inner = outer;
+    BarEnd outer = front_ends()[0], inner = outer;
     inner.eye.x() = -0.21;
     outer.eye.z() = inner.eye.z() = -0.01;
     CHECK(std::abs(*level_length(inner) - *level_length(outer)) > 1 * mm);
 }
 
 TEST_CASE("the length for a droop margin just keeps it, as near to level as can be") {
-    const End e = plain_end(100 * mm);
+    const BarEnd e = plain_end(100 * mm);
     const double droop = 150 * mm, wanted = 55 * deg;
     CHECK(with_length(e, *level_length(e), {0, droop})->off_square > wanted);
     const auto kept = length_for_droop(e, {0, droop}, wanted);
@@ -80,7 +80,7 @@ TEST_CASE("turns of a thread: opposite threads add, and enough of it stays in") 
 }
 
 TEST_CASE("the mounts' offset that brings the link upright does") {
-    End e = front_ends()[1];
+    BarEnd e = front_ends()[1];
     const Shift shift = mounts_for_upright(e);
     const Vector3d by(shift.forward, -shift.outward, 0); // the right side's outward
     for (Vector3d& m : e.mounts) m += by;

@@ -80,19 +80,19 @@ double work_out(const job::Job& j, std::string& longest) {
     timed("launch", [&] { study::launch(j.vehicle, j.trial); });
     timed("bar sweeps", [&] {
         const balance::Model m = model::to_model(j.vehicle, j.trial, a->car);
-        for (const bool front : {true, false}) study::sweep_bar(m, front);
+        for (const End end : both_ends) study::sweep_bar(m, end);
     });
     for (const auto m : {balance::Manoeuvre::Step, balance::Manoeuvre::DoubleLaneChange, balance::Manoeuvre::Gust})
         timed(balance::name_of(m), [&] { balance::drive(model::to_model(j.vehicle, j.trial, a->car), {m, 20, 4}); });
     timed("flex", [&] { study::flex_all(study::flex_states(j, j.trial, nullptr), {}); });
-    for (const bool front : {true, false}) {
-        const job::AxleSetup& bar = front ? j.trial.front : j.trial.rear;
-        const job::AxleData& axle = front ? j.vehicle.front : j.vehicle.rear;
+    for (const End end : both_ends) {
+        const job::AxleSetup& bar = j.trial[end];
+        const job::AxleData& axle = j.vehicle[end];
         timed("eye ladder", [&] { study::eye_ladder(bar); });
         timed("travel", [&] { study::travel_curve(bar, axle, 0.1); });
         timed("tubes", [&] { study::equal_rate_tubes(bar, {0.002, 0.003, 0.004}); });
         timed("stock", [&] { study::from_stock(bar, job::usual_stock()); });
-        timed("rest", [&] { study::rest_state(j.vehicle, j.trial, front); });
+        timed("rest", [&] { study::rest_state(j.vehicle, j.trial, end); });
         timed("links", [&] {
             if (const auto sides = study::link_sides(bar, axle))
                 for (std::size_t end : {std::size_t{0}, std::size_t{1}}) {

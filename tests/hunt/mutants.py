@@ -49,7 +49,7 @@ def run(*command, seconds):
 
 def noticed():
     """How: "" where no test did."""
-    if run("cmake", "--build", "build/release", "--target", "core-tests", "store-tests", seconds=900) != 0:
+    if run("cmake", "--build", "build/release", "--target", "core-tests", "store-tests", seconds=3600) != 0:
         return "does not build"
     for tests, which in (("store-tests", "[answers]"), ("core-tests", "~[slow]"), ("store-tests", "~[slow]~[answers]")):
         if (result := run(f"build/release/tests/{tests}", "-a", which, seconds=240)) != 0:

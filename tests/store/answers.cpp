@@ -108,7 +108,7 @@ job::Job unlike_van() {
     for (int i = 0; i < 4; ++i) edit::add_spring_point(j.trial.rear, j.vehicle.rear);
     for (std::size_t i = 0; i < j.trial.rear.springs.points.size(); ++i)
         j.trial.rear.springs.points[i].force.value *= 1 + 0.04 * double(i);
-    edit::add_obstacle(j, false);
+    edit::add_obstacle(j, End::Rear);
     return j;
 }
 

@@ -112,7 +112,7 @@ void of_length(Sheet& s, const std::string& name, const std::optional<linkage::L
     if (l) s(name, l->length, l->attitude, l->off_square);
 }
 
-void of_links(Sheet& s, const Job& j, bool front, const AxleSetup& a, const AxleData& axle) {
+void of_links(Sheet& s, const Job& j, End end, const AxleSetup& a, const AxleData& axle) {
     const auto sides = link_sides(a, axle);
     if (!sides) return;
     const auto figures = bar_figures(a, axle);
@@ -143,9 +143,8 @@ void of_links(Sheet& s, const Job& j, bool front, const AxleSetup& a, const Axle
             if (p.thread) s("thread", p.thread->longest(), p.thread->shortest, p.thread->turns_to(0.15));
         });
     }
-    if (const auto rest = rest_state(j.vehicle, j.trial, front))
-        s("at rest", rest->link, rest->change, rest->correction);
-    s("longer for 100 N", longer_for_load(j.vehicle, j.trial, front, 100));
+    if (const auto rest = rest_state(j.vehicle, j.trial, end)) s("at rest", rest->link, rest->change, rest->correction);
+    s("longer for 100 N", longer_for_load(j.vehicle, j.trial, end, 100));
     for (const units::System system : {units::System::Metric, units::System::Inch})
         for (const Step step : all_steps) {
             const StepFound f = look_at(step, a, checks_of(j, a), axle, system);
@@ -201,8 +200,8 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
                         s.say(words_of(static_cast<Complaint>(c)),
                               std::to_string(static_cast<int>(e.kind)) + " " + e.words);
             if (ground != balance::Ground::Dry) return;
-            for (const bool front : {true, false}) {
-                const auto sweep = sweep_bar(f.model, front);
+            for (const End end : both_ends) {
+                const auto sweep = sweep_bar(f.model, end);
                 for (std::size_t i = 0; i < sweep.size(); i += 3)
                     s("sweep", sweep[i].factor, sweep[i].limit.lateral, sweep[i].limit.left, sweep[i].limit.at.lean());
                 const BestBar best = best_of(sweep);
@@ -237,7 +236,7 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
     const Outside push = outside(v);
     s("outside", push.person, push.out, push.wind, push.height, lean_by_person(a.car, push), lean_in_wind(a.car, push));
     if (const auto l = launch(v, setup))
-        s("launch", double(l->front), l->torque, l->load, l->estimate, l->lean, l->preload, l->longer);
+        s("launch", double(l->end == End::Front), l->torque, l->load, l->estimate, l->lean, l->preload, l->longer);
 }
 
 flex::Protocol protocol(flex::Kind kind) {
@@ -366,17 +365,16 @@ std::string answers(const Job& job) {
         const RollStiffness k = roll_stiffness(*axle);
         s("stiffness", k.springs, k.bar, k.parasitic, k.tyres, k.whole());
     }
-    if (const auto m = smallest_link_margin(t, a)) of_margin(s, m->second ? "front" : "rear", m->first);
+    if (const auto m = smallest_link_margin(t, a)) of_margin(s, name_of(m->second), m->first);
     for (const auto& l : {car::first_lift(a.car), car::rollover_threshold(a.car)})
         if (l) s("lifts", l->acceleration, double(l->wheel), l->state.roll, l->state.heave, l->state.pitch);
     s.under("certainty", [&] { of_certainty(s, job, a); });
-    for (const bool front : {true, false})
-        s.under(front ? "front" : "rear", [&] {
-            const AxleSetup& setup = front ? t.front : t.rear;
-            const AxleData& axle = front ? v.front : v.rear;
-            if (const auto& figures = front ? a.front : a.rear)
-                s.under("bar", [&] { of_bar(s, setup, setup, axle, *figures); });
-            s.under("links", [&] { of_links(s, job, front, setup, axle); });
+    for (const End end : both_ends)
+        s.under(name_of(end), [&] {
+            const AxleSetup& setup = t[end];
+            const AxleData& axle = v[end];
+            if (const auto& figures = a[end]) s.under("bar", [&] { of_bar(s, setup, setup, axle, *figures); });
+            s.under("links", [&] { of_links(s, job, end, setup, axle); });
         });
     s.under("balance", [&] { of_balance(s, job, a); });
     s.under("flex", [&] { of_flex(s, job, a); });

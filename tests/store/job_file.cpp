@@ -367,7 +367,7 @@ TEST_CASE(
     std::vector<double> turn_in;
     for (const double factor : {0.5, 1.0, 1.5, 2.0}) {
         const balance::Model m =
-            model::to_model(job.vehicle, job.trial, study::with_bars(car, factor, 1), balance::Ground::Wet);
+            model::to_model(job.vehicle, job.trial, study::with_bar(car, End::Front, factor), balance::Ground::Wet);
         const balance::Limit l = balance::limit(m);
         CHECK(l.first == balance::Gives::Front); // it pushes in the wet
         CHECK(l.lateral < last);

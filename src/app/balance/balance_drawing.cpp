@@ -158,7 +158,7 @@ void BalanceDrawing::paint_patches(QPainter& p, const QRectF& room) {
                              room.top() + 42 + (w < 2 ? 0.5 : 1.5) * cell);
         const double share = std::max(0.0, load[w] / all), r = 0.9 * cell * std::sqrt(share) / 1.25;
         const QRectF patch(middle.x() - 0.72 * r, middle.y() - r, 1.44 * r, 2 * r);
-        const QColor hue = axle_colour(w < 2);
+        const QColor hue = axle_colour(end_of(w));
         const bool gone = used[w] >= 0.995;
         p.setPen(QPen(gone ? t.caution : hue, gone ? 2.6 : 1.6));
         p.setBrush(t.panel);

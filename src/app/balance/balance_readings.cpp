@@ -98,12 +98,12 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     p.setPen(QPen(t.ink, 1.8));
     p.setBrush(t.ground);
     p.drawPolygon(QPolygonF{middle + QPointF(0, 3), middle + QPointF(11, 24), middle + QPointF(-11, 24)});
-    for (const bool is_front : {true, false}) {
+    for (const End end : both_ends) {
         p.setPen(Qt::NoPen);
-        p.setBrush(axle_colour(is_front));
-        const QPointF at = is_front ? front : rear;
+        p.setBrush(axle_colour(end));
+        const QPointF at = end == End::Front ? front : rear;
         p.drawEllipse(at, 15, 15);
-        paint::text(p, at, Qt::AlignHCenter, is_front ? tr("F") : tr("R"), 13, Qt::white, true);
+        paint::text(p, at, Qt::AlignHCenter, end == End::Front ? tr("F") : tr("R"), 13, Qt::white, true);
     }
     double y = room.top() + 96;
     const auto line = [&](const QString& words, int pixels, const QColor& colour, bool bold = false) {
@@ -239,7 +239,7 @@ void BarsReading::work_out() {
     sums_.ask();
     if (!sums_.now() || std::exchange(swept_, sums_.edition()) == sums_.edition()) return;
     sweep_.start([model = sums_.now()->model](const auto&) {
-        return std::array{study::sweep_bar(model, true), study::sweep_bar(model, false)};
+        return std::array{study::sweep_bar(model, End::Front), study::sweep_bar(model, End::Rear)};
     });
 }
 
@@ -292,22 +292,24 @@ void BarsReading::paintEvent(QPaintEvent*) {
                 tr("How hard it corners with each bar from none to rigid, the other as it is"), 14, t.ink, true);
     double y = room.top() + 4;
     const double x = width() - words - 16;
-    for (const bool front : {true, false}) {
-        const auto& sweep = sweeps[front ? 0 : 1];
+    for (const End end : both_ends) {
+        const auto& sweep = sweeps[index(end)];
         QPolygonF line;
         for (const study::BarPoint& point : sweep) line << at(point.factor, point.limit.lateral);
-        p.setPen(QPen(axle_colour(front), 2.4, front ? Qt::SolidLine : Qt::DashDotLine, Qt::RoundCap, Qt::RoundJoin));
+        p.setPen(QPen(axle_colour(end), 2.4, end == End::Front ? Qt::SolidLine : Qt::DashDotLine, Qt::RoundCap,
+                      Qt::RoundJoin));
         p.drawPolyline(line);
         for (const study::BarPoint& point : sweep) {
-            p.setPen(QPen(axle_colour(front), 1.4));
+            p.setPen(QPen(axle_colour(end), 1.4));
             p.setBrush(point.limit.first == balance::Gives::Front  ? theme().front
                        : point.limit.first == balance::Gives::Rear ? theme().rear
                                                                    : theme().caution);
             p.drawEllipse(at(point.factor, point.limit.lateral), 3.5, 3.5);
         }
         const study::BestBar best = study::best_of(sweep);
-        const bool fitted = (front ? document_.looked_setup().front : document_.looked_setup().rear).fitted;
-        paint::text(p, {x, y}, Qt::AlignLeft, front ? tr("Front bar") : tr("Rear bar"), 14, axle_colour(front), true);
+        const bool fitted = document_.looked_setup()[end].fitted;
+        paint::text(p, {x, y}, Qt::AlignLeft, end == End::Front ? tr("Front bar") : tr("Rear bar"), 14,
+                    axle_colour(end), true);
         y += 19;
         const auto row = [&](const QString& what, const QString& value) {
             const QRectF v = paint::text(p, {width() - 16.0, y}, Qt::AlignRight, value, 13, t.ink, true);

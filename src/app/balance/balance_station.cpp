@@ -347,8 +347,8 @@ void BalanceStation::refresh() {
         complaints_[static_cast<std::size_t>(i)]->setChecked(
             std::find(heard.begin(), heard.end(), say::words_of(static_cast<say::Complaint>(i))) != heard.end());
     }
-    if (group_ == 1) fields_->show_fields(grip_paths(document_, true), true, true);
-    if (group_ == 2) fields_->show_fields(grip_paths(document_, false), true, true);
+    if (group_ == 1) fields_->show_fields(grip_paths(document_, End::Front), true, true);
+    if (group_ == 2) fields_->show_fields(grip_paths(document_, End::Rear), true, true);
     if (group_ == 3) fields_->show_fields({"vehicle/handling", "fitted/bias_ratio"}, true, true);
     set_drive();
 }

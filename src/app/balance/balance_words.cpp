@@ -100,7 +100,7 @@ void BalanceStation::say_bump() {
                     tr("lean, %1 up").arg(qs(units::text(push.height, units::Quantity::Length, system, 0))),
                     Mark::Plain});
     if (const auto off = study::launch(document_.job().vehicle, document_.computed_setup(document_.look()))) {
-        const std::size_t w = off->front ? 0 : 2;
+        const std::size_t w = wheel_at(off->end, 0);
         const auto force = [&](double f) { return qs(units::text(f, units::Quantity::Force, system, 0)); };
         rows.push_back({tr("Off the line at %1 g").arg(fixed(document_.job().vehicle.handling.launch.value, 2)),
                         {},
@@ -183,12 +183,12 @@ void BalanceStation::put_on_trial() {
         means_note_->setText(tr("Fit a bar there (Bar, Front or Rear) that has %1 on the car.").arg(qs(m.to)));
         return;
     }
-    const bool front = m.path.starts_with("trial/front");
+    const End end = m.path.starts_with("trial/front") ? End::Front : End::Rear;
     const job::Setup setup = document_.looked_setup();
     if (!m.path.ends_with("/outer_diameter")) {
         document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {}, [&](job::Job& job) {
-            job::AxleSetup& on = front ? job.trial.front : job.trial.rear;
-            const job::AxleSetup& from = front ? setup.front : setup.rear; // that it was worked out on
+            job::AxleSetup& on = job.trial[end];
+            const job::AxleSetup& from = setup[end]; // that it was worked out on
             on.springs = from.springs;
             on.stand = from.stand;
             edit::take_means(job, m.path, m.value);
@@ -197,14 +197,13 @@ void BalanceStation::put_on_trial() {
         means_note_->setText(tr("On Trial: %1 %2.").arg(qs(m.what), qs(m.to)));
         return;
     }
-    const auto bar = study::with_rate(front ? setup.front : setup.rear, m.value);
+    const auto bar = study::with_rate(setup[end], m.value);
     if (!bar) {
         means_note_->setText(tr("No diameter up to 100 mm makes this bar %1.").arg(qs(m.to)));
         return;
     }
-    document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {}, [&](job::Job& job) {
-        static_cast<job::Assembly&>(front ? job.trial.front : job.trial.rear) = *bar;
-    });
+    document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {},
+                   [&](job::Job& job) { static_cast<job::Assembly&>(job.trial[end]) = *bar; });
     document_.set_look(Look::Trial);
     means_note_->setText(bar->connected
                              ? tr("On Trial: %1 now %2.")
@@ -217,8 +216,7 @@ void BalanceStation::work_out_means() {
     const auto school = static_cast<study::School>(school_->currentIndex());
     study::Rules rules;
     const int rule = rule_->currentIndex();
-    if (rule > 0)
-        rules = {.front_bar = rule != 2, .rear_bar = rule != 1, .springs = false, .tyres = false, .loads = false};
+    if (rule > 0) rules = {.bars = {rule != 2, rule != 1}, .springs = false, .tyres = false, .loads = false};
     means_->show_rows({}, 1, tr("Being worked out …"));
     cures_->hide();
     working_means_.start([vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),

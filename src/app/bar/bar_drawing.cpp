@@ -26,8 +26,8 @@ BarDrawing::BarDrawing(Document& document, QWidget* parent)
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
-void BarDrawing::show_axle(bool front) {
-    front_ = front;
+void BarDrawing::show_axle(End end) {
+    end_ = end;
     update();
 }
 
@@ -45,17 +45,17 @@ std::vector<QPointF> BarDrawing::eye_places(bool left) const {
 
 const job::AxleSetup& BarDrawing::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
-    return front_ ? s.front : s.rear;
+    return s[end_];
 }
 
 const std::optional<study::BarFigures>& BarDrawing::figures(bool fitted) const {
     const study::Assessment& a = fitted ? document_.fitted() : document_.looked();
-    return front_ ? a.front : a.rear;
+    return a[end_];
 }
 
 BarDrawing::Shape BarDrawing::lay_out(const job::AxleSetup& assembly, const study::BarFigures& of,
                                       double longest) const {
-    const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
+    const job::AxleData& axle = document_.job().vehicle[end_];
     const bar::Solution fine = bar::solve(of.solution.bar, longest);
     const Eigen::Vector2d travel =
         assembly.connected ? model::link_travel(assembly, axle, roll_) : Eigen::Vector2d(0, 0);
@@ -101,7 +101,7 @@ BarDrawing::Shape BarDrawing::lay_out(const job::AxleSetup& assembly, const stud
 }
 
 const BarDrawing::Shape& BarDrawing::ghost(const job::AxleSetup& fitted, const study::BarFigures& of) {
-    const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
+    const job::AxleData& axle = document_.job().vehicle[end_];
     if (!ghost_ || !(ghost_of_ == fitted) || ghost_roll_ != roll_ || !(ghost_on_ == axle)) {
         ghost_ = std::make_unique<Shape>(lay_out(fitted, of, 0.06));
         ghost_of_ = fitted;
@@ -155,7 +155,7 @@ void BarDrawing::paint_ghost(QPainter& p, const Shape& shape) {
 }
 
 void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
-    const QColor base = axle_colour(front_), hot = theme().caution;
+    const QColor base = axle_colour(end_), hot = theme().caution;
     const double width = std::max(4.0, shape.diameter * scale_);
     // Darker edge first, then the body with the stress as tint: only above half the yield strength.
     QPolygonF line;
@@ -184,7 +184,7 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
         p.setPen(QPen(theme().ink, 1.6));
         p.setBrush(theme().panel);
         p.drawRoundedRect(QRectF(at - QPointF(12, 13), QSizeF(24, 26)), 4, 4);
-        p.setBrush(axle_colour(front_));
+        p.setBrush(axle_colour(end_));
         p.drawEllipse(at, std::max(4.0, width / 2.6), std::max(4.0, width / 2.6));
         spots_.push_back({at, "mounts", static_cast<int>(i)});
     }
@@ -210,7 +210,7 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
 /// Where the line of the walk or of the points lies that waits for a usable entry.
 void BarDrawing::paint_waiting(QPainter& p) {
     const QStringList path = document_.waiting_path().split('/');
-    if (path.size() < 6 || path[0] != document_.look_path() || path[1] != (front_ ? "front" : "rear")) return;
+    if (path.size() < 6 || path[0] != document_.look_path() || path[1] != (name_of(end_))) return;
     const auto line = static_cast<std::size_t>(path[4].toUInt());
     Vector3d place;
     if (path[3] == "walk") {
@@ -251,8 +251,7 @@ void BarDrawing::paintEvent(QPaintEvent*) {
     double length = 0;
     for (const bar::Element& e : now->solution.elements) length += e.stretch.length;
     const Shape shape = lay_out(assembly(), *now, std::min(0.04, length / 28)); // a model's wire as smooth as a bar
-    const job::AxleSetup& fitted =
-        front_ ? document_.computed_setup(Look::Fitted).front : document_.computed_setup(Look::Fitted).rear;
+    const job::AxleSetup& fitted = document_.computed_setup(Look::Fitted)[end_];
     const Shape* before = document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly())
                               ? &ghost(fitted, *figures(true))
                               : nullptr;
@@ -292,7 +291,7 @@ void BarDrawing::mousePressEvent(QMouseEvent* event) {
             if (document_.look() != Look::Trial) return;
             const bool both = !(event->modifiers() & Qt::ControlModifier), left = spot.what.startsWith("left");
             document_.edit(tr("eye"), {}, [&](job::Job& job) {
-                job::Assembly& a = front_ ? job.trial.front : job.trial.rear;
+                job::Assembly& a = job.trial[end_];
                 if (both || left) a.left_eye = spot.index;
                 if (both || !left) a.right_eye = spot.index;
             });
@@ -324,9 +323,8 @@ void BarDrawing::mouseMoveEvent(QMouseEvent* event) {
         const double wanted = std::round((dragged_from_ - by.y() * 0.05e-3) / step) * step;
         const double smallest = std::max(1e-3, 2.05 * assembly().bar.wall.value);
         const double value = units::as_filed(std::clamp(wanted, smallest, 0.1), units::Quantity::Length);
-        document_.edit(tr("drag of the diameter"), QString("drag diameter %1").arg(dragged_from_), [&](job::Job& job) {
-            (front_ ? job.trial.front : job.trial.rear).bar.outer_diameter.value = value;
-        });
+        document_.edit(tr("drag of the diameter"), QString("drag diameter %1").arg(dragged_from_),
+                       [&](job::Job& job) { job.trial[end_].bar.outer_diameter.value = value; });
     } else {
         const bool near =
             std::abs(event->position().y() - handle_.y()) < 14 && std::abs(event->position().x() - handle_.x()) < 70;

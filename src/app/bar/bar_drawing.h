@@ -15,8 +15,8 @@ class BarDrawing : public QWidget {
 public:
     explicit BarDrawing(Document& document, QWidget* parent = nullptr);
     ~BarDrawing() override;
-    void show_axle(bool front);
-    bool front() const { return front_; }
+    void show_axle(End end);
+    End end() const { return end_; }
     void set_roll(double radians); ///< of the body, right side down
     double roll() const { return roll_; }
     QPointF diameter_handle() const { return handle_; }
@@ -51,7 +51,7 @@ private:
     const std::optional<study::BarFigures>& figures(bool fitted) const;
 
     Document& document_;
-    bool front_ = true;
+    End end_ = End::Front;
     double roll_, yaw_ = 0.48, tilt_ = 0.46;
     double scale_ = 500;
     QPointF middle_;

@@ -26,20 +26,20 @@ BarReadings::BarReadings(Document& document, QWidget* parent) : QWidget(parent),
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
-void BarReadings::show_axle(bool front) {
-    front_ = front;
+void BarReadings::show_axle(End end) {
+    end_ = end;
     update();
 }
 
 const job::AxleSetup& BarReadings::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
-    return front_ ? s.front : s.rear;
+    return s[end_];
 }
 
 void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
     const Theme& t = theme();
     const bar::Ledger& l = figures.ledger;
-    const QColor hue = axle_colour(front_), grey("#8A94A3");
+    const QColor hue = axle_colour(end_), grey("#8A94A3");
     const auto shares = bar::parts(l);
     const QColor colours[] = {hue,
                               pale(hue, 0.25),
@@ -161,7 +161,7 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::B
         tr("one side alone %1 ± %2 · %3")
             .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
                  QString::fromStdString(
-                     units::fixed(document_.relative_band(study::FrontOneSide, front_) * figures.one_side / rate.factor,
+                     units::fixed(document_.relative_band(study::FrontOneSide, end_) * figures.one_side / rate.factor,
                                   rate.decimals)),
                  QString::fromStdString(units::text(figures.mass, units::Quantity::Mass, document_.units(), 2))),
         12, t.soft);
@@ -176,7 +176,7 @@ void BarReadings::paintEvent(QPaintEvent*) {
     cells_.clear();
     shares_.clear();
     const study::Assessment& a = document_.looked();
-    const auto& figures = front_ ? a.front : a.rear;
+    const auto& figures = a[end_];
     if (!figures) {
         paint::text(p, {20, 24}, Qt::AlignLeft,
                     tr("No bar, no stiffness to share out: the springs carry the roll alone."), 13, theme().soft);
@@ -205,13 +205,13 @@ QString BarReadings::readout(QPointF at) const {
         QString words = tr("left eye %1, right eye %2\n%3 ± %4 %5")
                             .arg(eyes.first + 1)
                             .arg(eyes.second + 1)
-                            .arg(number(k), number(k * document_.relative_band(study::FrontRate, front_)),
+                            .arg(number(k), number(k * document_.relative_band(study::FrontRate, end_)),
                                  QString::fromUtf8(rate.symbol.data()));
-        if (const auto& standard = document_.standard(front_))
+        if (const auto& standard = document_.standard(end_))
             words += tr("\n× standard %1").arg(QString::fromStdString(units::fixed(k / standard->eye_rate, 2)));
         return words;
     }
-    const auto& figures = front_ ? document_.looked().front : document_.looked().rear;
+    const auto& figures = document_.looked()[end_];
     for (std::size_t i = 0; figures && i < shares_.size(); ++i) {
         if (!shares_[i].contains(at)) continue;
         const bar::LedgerPart part = bar::parts(figures->ledger)[i];
@@ -234,7 +234,7 @@ void BarReadings::mousePressEvent(QMouseEvent* event) {
     for (const auto& [box, eyes] : cells_)
         if (box.contains(event->position()))
             document_.edit(tr("eyes"), {}, [this, e = eyes](job::Job& job) {
-                job::Assembly& a = front_ ? job.trial.front : job.trial.rear;
+                job::Assembly& a = job.trial[end_];
                 a.left_eye = e.first;
                 a.right_eye = e.second;
             });

@@ -12,7 +12,7 @@ class BarReadings : public QWidget {
 
 public:
     explicit BarReadings(Document& document, QWidget* parent = nullptr);
-    void show_axle(bool front);
+    void show_axle(End end);
     /// The figures with bands of the ladder's cell or the ledger's part at a place; empty elsewhere.
     QString readout(QPointF at) const;
 
@@ -28,7 +28,7 @@ private:
     const job::AxleSetup& assembly() const;
 
     Document& document_;
-    bool front_ = true;
+    End end_ = End::Front;
     std::vector<std::pair<QRectF, std::pair<int, int>>> cells_;
     std::vector<QRectF> shares_; ///< of the ledger's parts, as last painted
     job::Assembly ladder_of_;

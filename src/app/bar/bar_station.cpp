@@ -115,7 +115,7 @@ BarStation::BarStation(Document& document, QWidget* parent)
                                "maker's; welding is a qualified welder's.")));
     side->addStretch();
 
-    connect(axles_, &QButtonGroup::idClicked, this, [this](int id) { show_axle(id == 0); });
+    connect(axles_, &QButtonGroup::idClicked, this, [this](int id) { show_axle(static_cast<End>(id)); });
     connect(groups_, &QButtonGroup::idClicked, this, [this](int id) {
         show_group(id == 0 ? "bar" : id == 1 ? "mounts" : "links");
     });
@@ -126,22 +126,20 @@ BarStation::BarStation(Document& document, QWidget* parent)
             [this] { roll_->setValue(static_cast<int>(50 * std::sin(++phase_ * 0.08))); });
     const auto toggle = [this](QCheckBox* box, bool job::Assembly::*flag, const QString& what) {
         connect(box, &QCheckBox::clicked, this, [this, flag, what](bool on) {
-            document_.edit(what, {},
-                           [&](job::Job& job) { (drawing_->front() ? job.trial.front : job.trial.rear).*flag = on; });
+            document_.edit(what, {}, [&](job::Job& job) { job.trial[drawing_->end()].*flag = on; });
         });
     };
     toggle(fitted_, &job::Assembly::fitted, tr("bar fitted"));
     toggle(connected_, &job::Assembly::connected, tr("links connected"));
     connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
-        document_.edit(tr("name of the bar"), "bar name", [&](job::Job& job) {
-            (drawing_->front() ? job.trial.front : job.trial.rear).bar.name = text.toStdString();
-        });
+        document_.edit(tr("name of the bar"), "bar name",
+                       [&](job::Job& job) { job.trial[drawing_->end()].bar.name = text.toStdString(); });
     });
     connect(shelf, &QPushButton::clicked, this, &BarStation::show_shelf);
     connect(more, &QPushButton::clicked, this, [this] { change_eye_count(+1); });
     connect(fewer, &QPushButton::clicked, this, [this] { change_eye_count(-1); });
     new Follow(document_, this, [this] { refresh(); });
-    show_axle(true);
+    show_axle(End::Front);
 }
 
 QWidget* BarStation::build_reading() {
@@ -166,13 +164,11 @@ QWidget* BarStation::build_reading() {
         out);
 }
 
-job::Assembly& BarStation::of_trial(job::Job& job) const {
-    return drawing_->front() ? job.trial.front : job.trial.rear;
-}
+job::Assembly& BarStation::of_trial(job::Job& job) const { return job.trial[drawing_->end()]; }
 
 const job::Assembly& BarStation::assembly() const {
     const job::Setup& s = document_.looked_setup();
-    return drawing_->front() ? s.front : s.rear;
+    return s[drawing_->end()];
 }
 
 QStringList BarStation::field_paths() const {
@@ -186,16 +182,16 @@ QStringList BarStation::field_paths() const {
     return out;
 }
 
-QString BarStation::prefix() const { return document_.look_path() + (drawing_->front() ? "/front/" : "/rear/"); }
+QString BarStation::prefix() const { return document_.look_path() + "/" + name_of(drawing_->end()) + "/"; }
 
-void BarStation::show_axle(bool front) {
-    axles_->button(front ? 0 : 1)->setChecked(true);
-    drawing_->show_axle(front);
-    readings_->show_axle(front);
-    travel_->show_axle(front);
-    choices_->show_axle(front);
-    rig_->show_axle(front);
-    next_->ask(front ? study::FrontRate : study::RearRate, front ? tr("front bar's rate") : tr("rear bar's rate"));
+void BarStation::show_axle(End end) {
+    axles_->button(static_cast<int>(index(end)))->setChecked(true);
+    drawing_->show_axle(end);
+    readings_->show_axle(end);
+    travel_->show_axle(end);
+    choices_->show_axle(end);
+    rig_->show_axle(end);
+    next_->ask(study::at(study::FrontRate, end), end == End::Front ? tr("front bar's rate") : tr("rear bar's rate"));
     refresh();
 }
 
@@ -207,7 +203,7 @@ void BarStation::show_group(const QString& group) {
 
 void BarStation::refresh() {
     const bool trial = document_.look() == Look::Trial;
-    const job::Assembly& a = drawing_->front() ? document_.looked_setup().front : document_.looked_setup().rear;
+    const job::Assembly& a = document_.looked_setup()[drawing_->end()];
     fitted_->setChecked(a.fitted);
     connected_->setChecked(a.connected);
     fitted_->setEnabled(trial);
@@ -220,7 +216,7 @@ void BarStation::refresh() {
     form_tools_->setVisible(in_bar);
     arms_tools_->setVisible(in_bar && sizes && !clamped);
     held_tools_->setVisible(group_ == "mounts");
-    end_tools_->setVisible(group_ == "links" && !clamped);
+    end_tools_->setVisible(group_ == "links" && !clamped && a.links.pickups == job::Pickups::UnderEyes);
     bush_tools_->setVisible(group_ == "mounts" && !clamped);
     joint_tools_->setVisible(group_ == "links" && !clamped);
     bush_->setVisible(group_ == "mounts" && !clamped && trial);
@@ -233,7 +229,7 @@ void BarStation::refresh() {
     joint_kind_->setCurrentIndex(static_cast<int>(a.links.joints));
     for (QComboBox* box : {form_, arms_, held_, end_, bush_kind_, joint_kind_}) box->setEnabled(trial);
     fields_->show_fields(field_paths(), trial);
-    list_->show_list(drawing_->front(), in_bar ? a.bar.form : job::Form::Sizes, trial);
+    list_->show_list(drawing_->end(), in_bar ? a.bar.form : job::Form::Sizes, trial);
     note_->setVisible(!trial);
     note_->setText(tr("This is what is on the car. It changes by “Fit it”, or by “Found so” when the car is found "
                       "different. Press T for Trial."));
@@ -242,7 +238,7 @@ void BarStation::refresh() {
 bool BarStation::go_to(const QString& path) {
     if (!path.startsWith("trial/") || path.contains("/plan/")) return false;
     document_.set_look(Look::Trial);
-    show_axle(path.startsWith("trial/front"));
+    show_axle(path.startsWith("trial/front") ? End::Front : End::Rear);
     show_group(path.section('/', 2, 2));
     fields_->focus(path);
     return true;
@@ -261,7 +257,7 @@ void BarStation::measure_next() { next_->setFocus(); }
 
 void BarStation::change_eye_count(int by) {
     document_.edit(by > 0 ? tr("eye added") : tr("eye taken off"), {}, [&](job::Job& job) {
-        job::Assembly& a = drawing_->front() ? job.trial.front : job.trial.rear;
+        job::Assembly& a = job.trial[drawing_->end()];
         auto& eyes = a.bar.eyes;
         if (by > 0 && eyes.size() < 4) {
             job::Eye next = eyes.back();
@@ -285,15 +281,14 @@ void BarStation::show_shelf() {
         connect(menu.addAction(tr("Try %1").arg(QString::fromStdString(shelf[i].bar.name))), &QAction::triggered, this,
                 [this, i] {
                     document_.edit(tr("bar from the shelf"), {}, [&](job::Job& job) {
-                        static_cast<job::Assembly&>(drawing_->front() ? job.trial.front : job.trial.rear) =
-                            job.shelf[i];
+                        static_cast<job::Assembly&>(job.trial[drawing_->end()]) = job.shelf[i];
                     });
                 });
     menu.addSeparator();
     connect(menu.addAction(tr("Put this bar's numbers on the shelf")), &QAction::triggered, this, [this] {
         document_.edit(tr("bar put on the shelf"), {}, [&](job::Job& job) {
             const job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted;
-            job.shelf.push_back(drawing_->front() ? s.front : s.rear);
+            job.shelf.push_back(s[drawing_->end()]);
         });
     });
     menu.exec(QCursor::pos());

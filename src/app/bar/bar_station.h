@@ -46,7 +46,7 @@ public:
 
 private:
     void refresh();
-    void show_axle(bool front);
+    void show_axle(End end);
     void show_group(const QString& group);
     void change_eye_count(int by);
     void import_centreline();

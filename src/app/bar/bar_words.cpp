@@ -24,7 +24,7 @@ void BarDrawing::label_weakest(QPainter& p, paint::Labels& labels, const Shape& 
     const job::AxleSetup& a = assembly();
     const QPointF weak = on_paper(shape.worst);
     const double reserve = shape.worst_stress > 0 ? a.bar.yield_strength.value / shape.worst_stress : 99;
-    const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
+    const job::AxleData& axle = document_.job().vehicle[end_];
     const study::Reserve first = study::reserves(a, figures, model::link_travel(a, axle, roll_)).front();
     const QString bar_words = reserve < 1 ? tr("yields here")
                                           : tr("%1 here, reserve %2")
@@ -112,8 +112,8 @@ void BarDrawing::paint_labels(QPainter& p, const Shape& shape, const study::BarF
 void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     const Theme& t = theme();
     const job::AxleSetup& a = assembly();
-    const QRectF name = paint::text(p, {20, 58}, Qt::AlignLeft, front_ ? tr("Front bar") : tr("Rear bar"), 17,
-                                    axle_colour(front_), true);
+    const QRectF name = paint::text(p, {20, 58}, Qt::AlignLeft, end_ == End::Front ? tr("Front bar") : tr("Rear bar"),
+                                    17, axle_colour(end_), true);
     paint::text(p, {name.right() + 10, 59}, Qt::AlignLeft, QString::fromStdString(a.bar.name), 13, t.soft);
     paint::text(p, {20, 80}, Qt::AlignLeft,
                 tr("at %1 of body roll, right side down")
@@ -132,9 +132,9 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
                                              : tr("roll-mode rate at the eye, links apart"),
                 12, t.soft);
     paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
-                document_.old() ? t.soft : axle_colour(front_), true);
+                document_.old() ? t.soft : axle_colour(end_), true);
     const auto band = [&](study::Outcome of_front, double factor, int decimals) {
-        const std::size_t outcome = static_cast<std::size_t>(of_front) + (front_ ? 0 : 1);
+        const std::size_t outcome = static_cast<std::size_t>(of_front) + index(end_);
         if (!document_.bands()) return QString();
         const double value = document_.looked().outcomes[outcome];
         const sure::Sides sides = document_.bands()->sides(outcome);
@@ -153,7 +153,7 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     row(108, tr("on the car"),
         QString::fromStdString(units::fixed(figures->roll_stiffness / stiffness.factor, 0)) +
             band(study::FrontRollStiffness, stiffness.factor, 0) + " " + QString::fromUtf8(stiffness.symbol.data()));
-    if (const auto& standard = document_.standard(front_))
+    if (const auto& standard = document_.standard(end_))
         row(126, tr("times standard"), QString::fromStdString(units::fixed(figures->eye_rate / standard->eye_rate, 2)));
     else if (before && document_.look() == Look::Trial)
         row(126, tr("times Fitted"), QString::fromStdString(units::fixed(figures->eye_rate / before->eye_rate, 2)));
@@ -175,10 +175,10 @@ QString BarDrawing::readout(QPointF at) const {
     };
     const auto share = [](double part) { return QString::fromStdString(units::fixed(100 * part, 1)) + " %"; };
     const auto relative = [&](study::Outcome of_front) { // sigma over the value
-        return document_.relative_band(of_front, front_) / band_90;
+        return document_.relative_band(of_front, end_) / band_90;
     };
     const auto of_standard = [&]() -> QString {
-        const auto& standard = document_.standard(front_);
+        const auto& standard = document_.standard(end_);
         return standard ? tr("\n× standard %1")
                               .arg(QString::fromStdString(units::fixed(now->eye_rate / standard->eye_rate, 2)))
                         : QString();

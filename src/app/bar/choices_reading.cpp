@@ -36,14 +36,14 @@ ChoicesReading::ChoicesReading(Document& document, QWidget* parent) : QWidget(pa
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
-void ChoicesReading::show_axle(bool front) {
-    front_ = front;
+void ChoicesReading::show_axle(End end) {
+    end_ = end;
     update();
 }
 
 const job::AxleSetup& ChoicesReading::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
-    return front_ ? s.front : s.rear;
+    return s[end_];
 }
 
 void ChoicesReading::bring_up_to_date() {
@@ -69,9 +69,9 @@ QString ChoicesReading::now_words(double now) const {
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     const auto number = [&](double si) { return qs(units::fixed(si / rate.factor, rate.decimals)); };
     QString out = tr("from %1 ± %2 %3")
-                      .arg(number(now), number(now * document_.relative_band(study::FrontRate, front_)),
+                      .arg(number(now), number(now * document_.relative_band(study::FrontRate, end_)),
                            QString::fromUtf8(rate.symbol.data()));
-    if (const auto& standard = document_.standard(front_))
+    if (const auto& standard = document_.standard(end_))
         out += tr(", %1 × standard").arg(qs(units::fixed(now / standard->eye_rate, 2)));
     return out;
 }
@@ -87,7 +87,7 @@ void ChoicesReading::paint_worths(QPainter& p, const QRectF& room, double now) {
         const double by = w.rate / now - 1;
         paint::text_within(p, {room.left(), y}, 0.5 * room.width(), qs(w.change), 12, t.ink);
         const double x = std::clamp(by, -0.28, 0.28) * scale;
-        p.fillRect(QRectF(std::min(middle, middle + x), y - 5, std::abs(x), 10), axle_colour(front_));
+        p.fillRect(QRectF(std::min(middle, middle + x), y - 5, std::abs(x), 10), axle_colour(end_));
         paint::text(p, {room.right(), y}, Qt::AlignRight,
                     (by > 0 ? "+" : "") + QString::number(100 * by, 'f', 1) + " %", 12, t.ink);
         y += 20;
@@ -137,7 +137,7 @@ void ChoicesReading::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().ground);
     places_.clear();
-    const auto& figures = front_ ? document_.looked().front : document_.looked().rear;
+    const auto& figures = document_.looked()[end_];
     if (!figures) {
         paint::text(p, {20, 24}, Qt::AlignLeft, tr("No bar on this axle, nothing to choose from."), 13, theme().soft);
         return;
@@ -162,7 +162,7 @@ void ChoicesReading::mousePressEvent(QMouseEvent* event) {
     for (const auto& [box, s] : places_)
         if (box.contains(event->position())) {
             document_.edit(tr("size of the bar"), {}, [this, size = s](job::Job& job) {
-                job::BarData& b = (front_ ? job.trial.front : job.trial.rear).bar;
+                job::BarData& b = job.trial[end_].bar;
                 b.outer_diameter.value = units::as_filed(size.outer_diameter, units::Quantity::Length);
                 b.wall.value = units::as_filed(size.wall, units::Quantity::Length);
             });

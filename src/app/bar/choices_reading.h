@@ -13,7 +13,7 @@ class ChoicesReading : public QWidget {
 
 public:
     explicit ChoicesReading(Document& document, QWidget* parent = nullptr);
-    void show_axle(bool front);
+    void show_axle(End end);
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -29,7 +29,7 @@ private:
                            const std::vector<study::Substitute>& list, double now, double mass);
 
     Document& document_;
-    bool front_ = true;
+    End end_ = End::Front;
     job::Assembly of_;
     std::vector<job::StockSize> stock_of_;
     units::System worths_in_ = units::System::Metric;

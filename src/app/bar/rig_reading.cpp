@@ -68,26 +68,26 @@ RigReading::RigReading(Document& document, QWidget* parent)
     connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
-void RigReading::show_axle(bool front) {
-    front_ = front;
+void RigReading::show_axle(End end) {
+    end_ = end;
     refresh();
 }
 
 const job::AxleSetup& RigReading::assembly() const {
     const job::Setup& s = document_.looked_setup();
-    return front_ ? s.front : s.rear;
+    return s[end_];
 }
 
 void RigReading::edit_rig(const QString& what, const std::function<void(job::RigCheck&)>& change) {
     document_.edit(what, {}, [&](job::Job& job) {
         job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted; // readings of the bar itself
-        change(job::rig_for(job, front_ ? s.front : s.rear));
+        change(job::rig_for(job, s[end_]));
     });
 }
 
 std::string RigReading::draft(int row, int column) const {
-    return "tests/rig " + document_.look_path().toStdString() + (front_ ? " front/" : " rear/") + std::to_string(row) +
-           "/" + std::to_string(column);
+    return "tests/rig " + document_.look_path().toStdString() + (end_ == End::Front ? " front/" : " rear/") +
+           std::to_string(row) + "/" + std::to_string(column);
 }
 
 void RigReading::refresh() {
@@ -135,7 +135,7 @@ void RigReading::type_cell(int row, int column) {
     const std::string text = table_->item(row, column)->text().trimmed().toStdString();
     document_.edit(tr("reading on the bench"), "cell " + qs(draft(row, column)), [&](job::Job& job) {
         job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted;
-        auto& readings = job::rig_for(job, front_ ? s.front : s.rear).readings;
+        auto& readings = job::rig_for(job, s[end_]).readings;
         const auto at = static_cast<std::size_t>(row);
         job.drafts.erase(draft(row, column));
         if (text.empty()) {
@@ -206,7 +206,7 @@ void RigReading::paint_chart(QPainter& p, const QRectF& room) {
     QPolygonF line;
     for (const auto& [mass, dial] : expected_)
         if (std::isfinite(dial)) line << at(mass, dial);
-    p.setPen(QPen(axle_colour(front_), 2.2));
+    p.setPen(QPen(axle_colour(end_), 2.2));
     p.drawPolyline(line);
     const double zero = verdict_ ? verdict_->fit.offset : 0; // a dial set anywhere is set back
     for (const job::RigReading& r : rig.readings) {

@@ -16,7 +16,7 @@ class RigReading : public QWidget {
 
 public:
     explicit RigReading(Document& document, QWidget* parent = nullptr);
-    void show_axle(bool front);
+    void show_axle(End end);
     /// The verdict in words as it stands in the picture.
     QString verdict() const;
 
@@ -36,7 +36,8 @@ private:
     QTableWidget* table_;
     QCheckBox *both_, *blocks_;
     QLabel* problem_;
-    bool front_ = true, filling_ = false;
+    End end_ = End::Front;
+    bool filling_ = false;
     job::Assembly of_;
     job::RigCheck read_;
     units::System in_ = units::System::Metric;

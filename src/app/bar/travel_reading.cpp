@@ -26,19 +26,17 @@ TravelReading::TravelReading(Document& document, QWidget* parent) : QWidget(pare
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
-void TravelReading::show_axle(bool front) {
-    front_ = front;
+void TravelReading::show_axle(End end) {
+    end_ = end;
     update();
 }
 
 const job::AxleSetup& TravelReading::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
-    return front_ ? s.front : s.rear;
+    return s[end_];
 }
 
-const job::AxleData& TravelReading::axle() const {
-    return front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-}
+const job::AxleData& TravelReading::axle() const { return document_.job().vehicle[end_]; }
 
 bool TravelReading::current() {
     if (curve_ && curve_of_ == assembly() && curve_on_ == axle()) return !curve_->roll.empty();
@@ -47,7 +45,7 @@ bool TravelReading::current() {
     if (!assembly().fitted) return false;
     try {
         curve_ = study::travel_curve(assembly(), axle(), shown_travel);
-        loop_ = study::hysteresis(*curve_, assembly(), *(front_ ? document_.looked().front : document_.looked().rear));
+        loop_ = study::hysteresis(*curve_, assembly(), *document_.looked()[end_]);
         curve_of_ = assembly();
         curve_on_ = axle();
     } catch (const BadInput&) { // told at its field
@@ -85,7 +83,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
         QPolygonF out;
         for (const bar::TravelPoint& point : points)
             out << at(point.travel[1] / curve_->link_per_wheel, std::abs(point.force[1]));
-        p.setPen(QPen(axle_colour(front_), width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.setPen(QPen(axle_colour(end_), width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p.setBrush(Qt::NoBrush);
         p.drawPolyline(out);
     };
@@ -104,13 +102,13 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
             out << at(h.wheel_travel, h.loading);
             back.prepend(at(h.wheel_travel, h.unloading));
         }
-        QColor between = axle_colour(front_);
+        QColor between = axle_colour(end_);
         between.setAlphaF(0.18f);
         p.setPen(Qt::NoPen);
         p.setBrush(between);
         p.drawPolygon(out + back);
         p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(axle_colour(front_), 2.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.setPen(QPen(axle_colour(end_), 2.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p.drawPolyline(out);
         p.drawPolyline(back);
     } else {
@@ -128,7 +126,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
         flag(*curve_->yields_at,
              tr("yields at %1 ± %2")
                  .arg(qs(units::fixed(*curve_->yields_at / length.factor, length.decimals - 1)),
-                      qs(units::text(*curve_->yields_at * document_.relative_band(study::FrontYieldTravel, front_),
+                      qs(units::text(*curve_->yields_at * document_.relative_band(study::FrontYieldTravel, end_),
                                      units::Quantity::Length, document_.units(), length.decimals - 1))));
     else if (curve_->ends_at)
         flag(*curve_->ends_at, tr("over centre"));
@@ -149,7 +147,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::Ba
     // A figure with its band as that of the small-travel outcome beside it, part for part.
     const auto banded = [&](double si, units::Quantity quantity, study::Outcome like) {
         const units::Unit unit = units::shown(quantity, system);
-        const double band = document_.relative_band(like, front_) * si;
+        const double band = document_.relative_band(like, end_) * si;
         return qs(units::fixed(si / unit.factor, unit.decimals)) +
                (band > 0 ? " ± " + qs(units::fixed(band / unit.factor, unit.decimals)) : QString()) + " " +
                QString::fromUtf8(unit.symbol.data());
@@ -173,8 +171,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::Ba
             banded(load, units::Quantity::Force, study::FrontWheelRate) +
                 (known ? QString(" = %1 %").arg(std::lround(100 * load / a.links.capacity.value)) : QString()),
             known && load > a.links.capacity.value);
-        const auto &standard = document_.standard(front_),
-                   &fitted = front_ ? document_.fitted().front : document_.fitted().rear;
+        const auto &standard = document_.standard(end_), &fitted = document_.fitted()[end_];
         if (!known && standard) // at the same travel
             row(tr("times what the standard puts on it"), qs(units::fixed(figures.link_rate / standard->link_rate, 2)));
         else if (!known && fitted && document_.look() == Look::Trial)
@@ -199,7 +196,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::Ba
                 qs(units::fixed(std::min(99.0, d.reserve), 1)) +
                     (document_.bands()
                          ? " ± " +
-                               qs(units::fixed(d.reserve * document_.relative_band(study::FrontYieldTravel, front_), 1))
+                               qs(units::fixed(d.reserve * document_.relative_band(study::FrontYieldTravel, end_), 1))
                          : QString()),
                 d.reserve < 1);
 }
@@ -208,7 +205,7 @@ void TravelReading::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().ground);
-    const auto& figures = front_ ? document_.looked().front : document_.looked().rear;
+    const auto& figures = document_.looked()[end_];
     if (!figures || !current()) {
         paint::text(p, {20, 24}, Qt::AlignLeft, tr("No bar to follow through its travel."), 13, theme().soft);
         return;

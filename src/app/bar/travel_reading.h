@@ -14,7 +14,7 @@ class TravelReading : public QWidget {
 
 public:
     explicit TravelReading(Document& document, QWidget* parent = nullptr);
-    void show_axle(bool front);
+    void show_axle(End end);
     /// The curves as a table: wheel travel, link forces, eye travel, stress, and the loop of play and friction.
     QString csv();
 
@@ -29,7 +29,7 @@ private:
     void paint_words(class QPainter& p, const QRectF& room, const study::BarFigures& figures);
 
     Document& document_;
-    bool front_ = true;
+    End end_ = End::Front;
     job::Assembly curve_of_;
     job::AxleData curve_on_;
     std::optional<study::TravelCurve> curve_;

@@ -73,7 +73,7 @@ void CarDrawing::paint_side(QPainter& p) {
         p.drawEllipse(hub, r, r);
         p.setBrush(t.panel);
         p.drawEllipse(hub, r * 0.55, r * 0.55);
-        p.setBrush(axle_colour(end == 0));
+        p.setBrush(axle_colour(static_cast<End>(end)));
         p.drawEllipse(hub, r * 0.16, r * 0.16);
     }
     // Roll axis from roll centre to roll centre
@@ -99,12 +99,13 @@ void CarDrawing::paint_side(QPainter& p) {
     paint::cross(p, c, 7, t.ink, true);
 }
 
-void CarDrawing::paint_axle_plan(QPainter& p, bool front) {
+void CarDrawing::paint_axle_plan(QPainter& p, End end) {
     const Theme& t = theme();
     const job::Vehicle& v = document_.job().vehicle;
-    const job::AxleData& a = front ? v.front : v.rear;
-    const double x = front ? 0 : -v.wheelbase.value, half = a.track.value / 2, r = a.unsprung_height.value, wide = 0.11;
-    const QColor hue = axle_colour(front);
+    const job::AxleData& a = v[end];
+    const double x = end == End::Front ? 0 : -v.wheelbase.value, half = a.track.value / 2, r = a.unsprung_height.value,
+                 wide = 0.11;
+    const QColor hue = axle_colour(end);
     for (const double sign : {+1.0, -1.0}) {
         p.setPen(Qt::NoPen);
         p.setBrush(QColor("#2A3542"));
@@ -126,7 +127,7 @@ void CarDrawing::paint_axle_plan(QPainter& p, bool front) {
     }
     const car::State level = car::settle(document_.looked().car, {});
     for (int s = 0; s < 2; ++s) {
-        const double load = level.wheels[static_cast<std::size_t>((front ? 0 : 2) + s)].load;
+        const double load = level.wheels[wheel_at(end, 0) + static_cast<std::size_t>(s)].load;
         const QPointF at = plan(x, (s == 0 ? 1 : -1) * (half + wide)) + QPointF(0, s == 0 ? 13 : -13);
         paint::text(p, at, Qt::AlignHCenter,
                     qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), 0)), 13, t.ink, true);
@@ -142,8 +143,7 @@ void CarDrawing::paint_plan(QPainter& p) {
     p.drawRoundedRect(QRectF(plan(nose, -half), plan(-v.wheelbase.value - tail, half)).normalized(), 14, 14);
     p.setPen(QPen(t.rule, 1, Qt::DashLine));
     p.drawLine(plan(nose, 0), plan(-v.wheelbase.value - tail, 0));
-    paint_axle_plan(p, true);
-    paint_axle_plan(p, false);
+    for (const End end : both_ends) paint_axle_plan(p, end);
     const car::Loaded now = car::loaded(document_.looked().car);
     paint::cross(p, plan(now.x, now.y), 7, t.ink, true);
     const double x = -v.wheelbase.value / 2;
@@ -255,12 +255,12 @@ void CarDrawing::mousePressEvent(QMouseEvent* event) {
             emit part_picked(QString("vehicle/loads/%1").arg(i));
             return;
         }
-    for (const bool front : {true, false}) {
-        const job::AxleData& a = front ? v.front : v.rear;
-        const double x = front ? 0 : -v.wheelbase.value;
+    for (const End end : both_ends) {
+        const job::AxleData& a = v[end];
+        const double x = end == End::Front ? 0 : -v.wheelbase.value;
         if (QLineF(side(x, a.unsprung_height.value), event->position()).length() < a.unsprung_height.value * scale_ ||
             std::abs(plan(x, 0).x() - event->position().x()) < a.unsprung_height.value * scale_) {
-            emit part_picked(front ? "vehicle/front" : "vehicle/rear");
+            emit part_picked(QString("vehicle/") + name_of(end) + "");
             return;
         }
     }

@@ -35,7 +35,7 @@ private:
     void paint_plan(QPainter& p);
     void paint_loads(QPainter& p);
     void paint_load_names(QPainter& p, const std::vector<job::Load>& loads);
-    void paint_axle_plan(QPainter& p, bool front);
+    void paint_axle_plan(QPainter& p, End end);
 
     Document& document_;
     double scale_ = 80;

@@ -161,7 +161,8 @@ void CarStation::refresh() {
     if (loads) {
         fields_->show_fields(index >= 0 ? QStringList{QString("vehicle/loads/%1").arg(index)} : QStringList{}, true);
     } else if (axle) {
-        fields_->show_fields(axle_paths(document_, part_ == "vehicle/front", false), true); // the rest elsewhere
+        fields_->show_fields(axle_paths(document_, part_ == "vehicle/front" ? End::Front : End::Rear, false),
+                             true); // the rest elsewhere
     } else {
         QStringList whole;
         for (const char* key : {"wheelbase", "front_left_load", "front_right_load", "rear_left_load", "rear_right_load",
@@ -174,9 +175,9 @@ void CarStation::refresh() {
 
 bool CarStation::go_to(const QString& path) {
     const QString at = as_edited(document_, path);
-    for (const bool front : {true, false})
-        if (axle_paths(document_, front, false).contains(at)) {
-            pick(front ? "vehicle/front" : "vehicle/rear");
+    for (const End end : both_ends)
+        if (axle_paths(document_, end, false).contains(at)) {
+            pick(QString("vehicle/") + name_of(end) + "");
             fields_->focus(at);
             return true;
         }

@@ -46,8 +46,8 @@ void MeasuringList::paintEvent(QPaintEvent*) {
     whole << brace_path(document_) << "fitted/bias_ratio";
     // Round the car: the whole, the front axle, the rear axle.
     const std::pair<QStringList, QString> columns[] = {{whole, tr("Whole car")},
-                                                       {axle_paths(document_, true, true), tr("Front axle")},
-                                                       {axle_paths(document_, false, true), tr("Rear axle")}};
+                                                       {axle_paths(document_, End::Front, true), tr("Front axle")},
+                                                       {axle_paths(document_, End::Rear, true), tr("Rear axle")}};
     int count[3] = {};
     for (const auto& [path, f] : known)
         if (is_of_car(path) && as_edited(document_, path) == path) ++count[static_cast<int>(f.value->source)];
@@ -61,7 +61,8 @@ void MeasuringList::paintEvent(QPaintEvent*) {
     for (int c = 0; c < 3; ++c) {
         double y = 46;
         const double x = 20 + c * column, right = x + column - 26;
-        paint::text(p, {x, y}, Qt::AlignLeft, columns[c].second, 12, c == 0 ? t.ink : axle_colour(c == 1), true);
+        paint::text(p, {x, y}, Qt::AlignLeft, columns[c].second, 12,
+                    c == 0 ? t.ink : axle_colour(c == 1 ? End::Front : End::Rear), true);
         y += line + 1;
         for (const QString& path : columns[c].first) {
             const job::FieldRef& f = known.at(path);

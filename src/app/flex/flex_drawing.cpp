@@ -155,7 +155,7 @@ void FlexDrawing::paint_body(QPainter& p) {
 }
 
 void FlexDrawing::paint_axle(QPainter& p, std::size_t end) {
-    const QColor hue = axle_colour(end == 0);
+    const QColor hue = axle_colour(static_cast<End>(end));
     const bool solid = (end == 0 ? car_->front : car_->rear).kind == AxleKind::Solid;
     p.setBrush(Qt::NoBrush);
     for (std::size_t side = 0; side < 2; ++side) {
@@ -204,7 +204,7 @@ void FlexDrawing::paint_wheel(QPainter& p, std::size_t w) {
     for (double offset = -0.1; offset <= 0.1; offset += 0.02) p.drawPolygon(disc(wheel, offset, wheel.radius));
     p.setBrush(theme().panel);
     p.drawPolygon(disc(wheel, 0.1, 0.55 * wheel.radius));
-    p.setBrush(axle_colour(w < 2));
+    p.setBrush(axle_colour(end_of(w)));
     p.drawPolygon(disc(wheel, 0.1, 0.16 * wheel.radius));
 }
 
@@ -263,7 +263,7 @@ void FlexDrawing::paint_gauges(QPainter& p) {
         p.setBrush(t.panel);
         p.drawRect(QRectF(x, y, 14, high));
         p.setPen(Qt::NoPen);
-        p.setBrush(axle_colour(w < 2));
+        p.setBrush(axle_colour(end_of(w)));
         p.drawRect(QRectF(x, std::min(zero, now), 14, std::abs(now - zero)));
         const bool ended = c.first().left <= 0;
         p.setPen(QPen(ended ? t.caution : t.ink, ended ? 3 : 2));

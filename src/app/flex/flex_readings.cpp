@@ -67,7 +67,7 @@ void StatesReading::paint_card(QPainter& p, std::size_t state, double most) cons
                      tall = room * c.travel / most;
         const QRectF bar(x, std::min(zero, zero - tall), 0.72 * each, std::abs(tall));
         p.setPen(Qt::NoPen);
-        p.setBrush(axle_colour(w < 2));
+        p.setBrush(axle_colour(end_of(w)));
         p.drawRect(bar);
         if (c.first().left <= 0) { // at a stop: hatched
             p.setBrush(QBrush(t.ground, Qt::BDiagPattern));

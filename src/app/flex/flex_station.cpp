@@ -286,9 +286,9 @@ void FlexStation::show_group(int group) {
     fields_->setVisible(axle);
     springs_page_->setVisible(axle);
     if (!axle) return;
-    const bool front = group == front_group;
-    const QString own = front ? "vehicle/front/" : "vehicle/rear/";
-    const auto on = [&](const char* key) { return on_axle(document_, front, key); };
+    const End end = group == front_group ? End::Front : End::Rear;
+    const QString own = QString("vehicle/") + name_of(end) + "/";
+    const auto on = [&](const char* key) { return on_axle(document_, end, key); };
     fields_->show_fields({own + "bump_gap", on("dampers/droop_gap"), own + "bump_k1", own + "bump_k3",
                           on("dampers/droop_k"), on("springs/rate"), own + "travel", on("springs/captive"),
                           on("springs/points")},
@@ -337,13 +337,13 @@ void FlexStation::put_on_trial() {
 }
 
 void FlexStation::change_springs(bool more) {
-    const bool front = group_ == front_group;
+    const End end = group_ == front_group ? End::Front : End::Rear;
     document_.edit(more ? tr("a spring point added") : tr("a spring point removed"), {}, [&](job::Job& job) {
-        job::Setup& setup = on_axle(document_, front, "springs").startsWith("trial/") ? job.trial : job.fitted;
-        job::AxleSetup& on = front ? setup.front : setup.rear;
+        job::Setup& setup = on_axle(document_, end, "springs").startsWith("trial/") ? job.trial : job.fitted;
+        job::AxleSetup& on = setup[end];
         auto& points = on.springs.points;
         if (more)
-            edit::add_spring_point(on, front ? job.vehicle.front : job.vehicle.rear);
+            edit::add_spring_point(on, job.vehicle[end]);
         else if (!points.empty())
             points.size() > 2 ? points.pop_back() : points.clear();
     });

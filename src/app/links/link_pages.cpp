@@ -48,8 +48,8 @@ LinkPage::LinkPage(Document& document, const QString& name, int columns, QWidget
     connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
 }
 
-void LinkPage::show_end(bool front, std::size_t side) {
-    front_ = front;
+void LinkPage::show_end(End end, std::size_t side) {
+    end_ = end;
     side_ = side;
     if (isVisible()) refresh();
 }
@@ -66,12 +66,10 @@ void LinkPage::refresh() {
 
 const job::AxleSetup& LinkPage::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
-    return front_ ? s.front : s.rear;
+    return s[end_];
 }
 
-const job::AxleData& LinkPage::axle() const {
-    return front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-}
+const job::AxleData& LinkPage::axle() const { return document_.job().vehicle[end_]; }
 
 QString LinkPage::length(double si, int decimals) const {
     return qs(units::text(si, units::Quantity::Length, document_.units(), decimals));
@@ -99,14 +97,14 @@ PlanPage::PlanPage(Document& document, QWidget* parent)
 void PlanPage::take(std::optional<double> length, const QString& what) {
     if (!length) return;
     document_.edit(what, {}, [&](job::Job& job) {
-        const double longer = side_ == 1 ? (front_ ? job.trial.front : job.trial.rear).links.right_longer.value : 0;
-        edit::set_link_length(job, front_, *length - longer);
+        const double longer = side_ == 1 ? job.trial[end_].links.right_longer.value : 0;
+        edit::set_link_length(job, end_, *length - longer);
     });
 }
 
 void PlanPage::say() {
     const job::AxleSetup& a = assembly();
-    const QString plan = document_.look_path() + (front_ ? "/front/plan" : "/rear/plan");
+    const QString plan = document_.look_path() + (QString("/") + name_of(end_) + "/plan");
     const bool trial = document_.look() == Look::Trial;
     fields_->show_fields({plan + "/by", plan + "/lift", plan + "/off_square"}, trial, true);
     level_->setVisible(trial);
@@ -261,11 +259,11 @@ RestPage::RestPage(Document& document, QWidget* parent) : LinkPage(document, "li
 }
 
 void RestPage::say() {
-    const QString end = document_.look_path() + (front_ ? "/front/" : "/rear/");
+    const QString end = document_.look_path() + (QString("/") + name_of(end_) + "/");
     fields_->show_fields({end + "links/right_longer", end + "bar/bent", end + "plan/preload"},
                          document_.look() == Look::Trial);
     const job::Setup& setup = document_.computed_setup(document_.look());
-    const auto rest = study::rest_state(document_.job().vehicle, setup, front_);
+    const auto rest = study::rest_state(document_.job().vehicle, setup, end_);
     if (!rest) {
         rows_->show_rows({}, 1, tr("Nothing twists a bar that is not connected."));
         return;
@@ -300,7 +298,7 @@ void RestPage::say() {
     }
     if (const double wanted = a.plan.preload.value; wanted != 0) {
         rows.push_back({tr("Deliberate preload"), {}, {}, Mark::Heading});
-        const auto longer = study::longer_for_load(document_.job().vehicle, setup, front_, wanted);
+        const auto longer = study::longer_for_load(document_.job().vehicle, setup, end_, wanted);
         if (longer)
             rows.push_back({tr("right link longer by"), length(*longer),
                             tr("than now: %1").arg(way(*longer - a.links.right_longer.value)), Mark::Plain});

@@ -18,7 +18,7 @@ class LinkPage : public QWidget {
 
 public:
     LinkPage(Document& document, const QString& name, int columns, QWidget* parent = nullptr);
-    void show_end(bool front, std::size_t side);
+    void show_end(End end, std::size_t side);
     const FigureRows& rows() const { return *rows_; }
 
 protected:
@@ -31,7 +31,7 @@ protected:
     QString force(double si) const;
 
     Document& document_;
-    bool front_ = true;
+    End end_ = End::Front;
     std::size_t side_ = 0;
     FieldPanel* fields_;
     class QVBoxLayout* left_;

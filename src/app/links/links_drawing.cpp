@@ -43,8 +43,8 @@ LinksDrawing::LinksDrawing(Document& document, QWidget* parent) : QWidget(parent
     take_up();
 }
 
-void LinksDrawing::show_end(bool front, std::size_t side) {
-    front_ = front;
+void LinksDrawing::show_end(End end, std::size_t side) {
+    end_ = end;
     side_ = side;
     take_up();
     update();
@@ -59,12 +59,10 @@ void LinksDrawing::set_travel(Mode mode, double own, double steer) {
 
 const job::AxleSetup& LinksDrawing::assembly(Look look) const {
     const job::Setup& s = document_.computed_setup(look);
-    return front_ ? s.front : s.rear;
+    return s[end_];
 }
 
-const job::AxleData& LinksDrawing::axle() const {
-    return front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-}
+const job::AxleData& LinksDrawing::axle() const { return document_.job().vehicle[end_]; }
 
 void LinksDrawing::take_up() {
     sides_.reset();
@@ -236,7 +234,7 @@ void LinksDrawing::paint_ghost(QPainter& p, const Panel& panel) {
 
 void LinksDrawing::paint_bar(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at) {
     const Theme& t = theme();
-    const QColor hue = axle_colour(front_);
+    const QColor hue = axle_colour(end_);
     const double width = std::max(4.0, 2 * s.room.bar_radius * panel.scale);
     const Eigen::AngleAxisd turn(at.turn, (s.end.mounts[1] - s.end.mounts[0]).normalized());
     QPolygonF bar;
@@ -342,9 +340,9 @@ void LinksDrawing::paint_panel(QPainter& p, const Panel& panel, const study::Lin
 void LinksDrawing::paint_heading(QPainter& p, const study::LinkSide& s, const linkage::Position* at) {
     const Theme& t = theme();
     const auto system = document_.units();
-    const QString title = front_ ? (side_ == 0 ? tr("Front left link") : tr("Front right link"))
-                                 : (side_ == 0 ? tr("Rear left link") : tr("Rear right link"));
-    paint::text(p, {20, 57}, Qt::AlignLeft, title, 17, axle_colour(front_), true);
+    const QString title = end_ == End::Front ? (side_ == 0 ? tr("Front left link") : tr("Front right link"))
+                                             : (side_ == 0 ? tr("Rear left link") : tr("Rear right link"));
+    paint::text(p, {20, 57}, Qt::AlignLeft, title, 17, axle_colour(end_), true);
     const double right = width() - 20;
     const auto margin = linkage::angle_margins(s.end, s.branch, s.room, side_, 9).front();
     const bool bad = margin.left < 0;
@@ -353,7 +351,7 @@ void LinksDrawing::paint_heading(QPainter& p, const study::LinkSide& s, const li
     if (!narrow) paint::text(p, {right, 20}, Qt::AlignRight, tr("least angle left, all travels"), 12, t.soft);
     const QRectF big = paint::text(p, {right, 45 + lower}, Qt::AlignRight,
                                    qs(units::text(margin.left, units::Quantity::Angle, system, 0)), 28,
-                                   bad ? t.caution : axle_colour(front_), true);
+                                   bad ? t.caution : axle_colour(end_), true);
     if (bad) {
         const QPointF c(big.left() - 16, 46 + lower);
         p.setPen(QPen(t.caution, 2));
@@ -442,10 +440,10 @@ void LinksDrawing::drag_link(QPointF to) {
     const double change = std::round(length / step) * step;
     document_.edit(tr("drag of the link"), QString("drag link %1").arg(dragged_from_), [&](job::Job& job) {
         job::Job tried = job;
-        job::AxleSetup& a = front_ ? tried.trial.front : tried.trial.rear;
+        job::AxleSetup& a = tried.trial[end_];
         const double longer = side_ == 1 ? a.links.right_longer.value : 0; // both links follow: the bar stays even
         try {                                                              // not past where the link reaches
-            edit::set_link_length(tried, front_, std::max(5e-3, dragged_from_ + change - longer));
+            edit::set_link_length(tried, end_, std::max(5e-3, dragged_from_ + change - longer));
             study::link_sides(a, axle());
             job = tried;
         } catch (const BadInput&) {

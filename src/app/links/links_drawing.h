@@ -16,8 +16,8 @@ class LinksDrawing : public QWidget {
 public:
     explicit LinksDrawing(Document& document, QWidget* parent = nullptr);
 
-    void show_end(bool front, std::size_t side); ///< 0 left, 1 right
-    bool front() const { return front_; }
+    void show_end(End end, std::size_t side); ///< 0 left, 1 right
+    End end() const { return end_; }
     std::size_t side() const { return side_; }
     void set_travel(linkage::Mode mode, double own, double steer); ///< of this end's wheel, m; steering, rad left
     linkage::Mode mode() const { return mode_; }
@@ -65,7 +65,7 @@ private:
     void drag_link(QPointF to);
 
     Document& document_;
-    bool front_ = true;
+    End end_ = End::Front;
     std::size_t side_ = 0;
     linkage::Mode mode_ = linkage::Mode::Roll;
     double own_ = 0, steer_ = 0;

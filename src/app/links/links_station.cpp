@@ -80,7 +80,7 @@ LinksStation::LinksStation(Document& document, QWidget* parent)
         put_own(swing > 0 ? swing * room.bump : swing * room.droop);
     });
     new Follow(document_, this, [this] { refresh(); });
-    show_end(true, 0);
+    show_end(End::Front, 0);
 }
 
 QString LinksStation::caution_words() const {
@@ -128,9 +128,10 @@ QWidget* LinksStation::build_controls() {
     steering->addWidget(steer_);
     line->addWidget(steer_box_, 1);
     line->addStretch(1);
-    connect(axles_, &QButtonGroup::idClicked, this, [this](int id) { show_end(id == 0, drawing_->side()); });
+    connect(axles_, &QButtonGroup::idClicked, this,
+            [this](int id) { show_end(static_cast<End>(id), drawing_->side()); });
     connect(sides_, &QButtonGroup::idClicked, this,
-            [this](int id) { show_end(drawing_->front(), static_cast<std::size_t>(id)); });
+            [this](int id) { show_end(drawing_->end(), static_cast<std::size_t>(id)); });
     connect(mode_, &QComboBox::activated, this, [this] { scrub(); });
     connect(travel_, &QSlider::valueChanged, this, [this](int at) {
         const auto& ends = drawing_->sides();
@@ -199,21 +200,20 @@ QWidget* LinksStation::build_list_tools() {
         const int at = parts_->currentIndex();
         if (at < 0) return;
         document_.edit(tr("name of a part"), "part name " + axle_path() + QString::number(at), [&](job::Job& job) {
-            (drawing_->front() ? job.vehicle.front : job.vehicle.rear)
-                .linkage.obstacles[static_cast<std::size_t>(at)]
-                .name = text.toStdString();
+            job.vehicle[drawing_->end()].linkage.obstacles[static_cast<std::size_t>(at)].name = text.toStdString();
         });
     });
     return list_tools_;
 }
 
 void LinksStation::edit_list(int by) {
-    const bool front = drawing_->front(), near = group_ == near_group;
+    const End end = drawing_->end();
+    const bool near = group_ == near_group;
     const int at = parts_->currentIndex();
     document_.edit(near ? tr("part to keep clear of") : tr("place of the pick-up's path"), {}, [&](job::Job& job) {
-        job::LinkageData& l = (front ? job.vehicle.front : job.vehicle.rear).linkage;
+        job::LinkageData& l = job.vehicle[end].linkage;
         if (by > 0) {
-            near ? edit::add_obstacle(job, front) : edit::add_path_point(job, front);
+            near ? edit::add_obstacle(job, end) : edit::add_path_point(job, end);
         } else if (near && at >= 0) {
             l.obstacles.erase(l.obstacles.begin() + at);
         } else if (!near && l.points.size() > 2) {
@@ -226,19 +226,19 @@ void LinksStation::edit_list(int by) {
     }
 }
 
-QString LinksStation::axle_path() const { return drawing_->front() ? "vehicle/front" : "vehicle/rear"; }
+QString LinksStation::axle_path() const { return QString("vehicle/") + name_of(drawing_->end()); }
 
-void LinksStation::show_end(bool front, std::size_t side) {
-    axles_->button(front ? 0 : 1)->setChecked(true);
+void LinksStation::show_end(End end, std::size_t side) {
+    axles_->button(static_cast<int>(index(end)))->setChecked(true);
     sides_->button(static_cast<int>(side))->setChecked(true);
-    next_->ask(front ? study::FrontLinkMargin : study::RearLinkMargin,
-               front ? tr("front link margin") : tr("rear link margin"));
-    drawing_->show_end(front, side);
-    sweep_->show_end(front, side);
-    plan_->show_end(front, side);
-    limits_->show_end(front, side);
-    rest_->show_end(front, side);
-    steps_->show_end(front);
+    next_->ask(study::at(study::FrontLinkMargin, end),
+               end == End::Front ? tr("front link margin") : tr("rear link margin"));
+    drawing_->show_end(end, side);
+    sweep_->show_end(end, side);
+    plan_->show_end(end, side);
+    limits_->show_end(end, side);
+    rest_->show_end(end, side);
+    steps_->show_end(end);
     refresh();
     put_own(own_);
 }
@@ -271,11 +271,12 @@ void LinksStation::scrub() {
 }
 
 void LinksStation::refresh() {
-    const bool trial = document_.look() == Look::Trial, front = drawing_->front();
-    const job::AxleData& axle = front ? document_.job().vehicle.front : document_.job().vehicle.rear;
+    const bool trial = document_.look() == Look::Trial;
+    const End end = drawing_->end();
+    const job::AxleData& axle = document_.job().vehicle[end];
     const job::Setup& setup = document_.looked_setup();
-    const job::AxleSetup& a = front ? setup.front : setup.rear;
-    const QString own = document_.look_path() + (front ? "/front/" : "/rear/");
+    const job::AxleSetup& a = setup[end];
+    const QString own = document_.look_path() + (QString("/") + name_of(end) + "/");
     steer_box_->setVisible(axle.linkage.lock.value > 0);
     const bool near = group_ == near_group, points = group_ == path_group &&
                                                      axle.linkage.path == job::PathKind::Points &&
@@ -310,7 +311,7 @@ void LinksStation::refresh() {
             paths << axle_path() + "/spring_base";
         }
         paths << linkage + "lock" << linkage + "kingpin_behind" << linkage + "kingpin_out"
-              << on_axle(document_, front, "dampers/droop_gap") << axle_path() + "/bump_gap";
+              << on_axle(document_, end, "dampers/droop_gap") << axle_path() + "/bump_gap";
         fields_->show_fields(paths, true, true);
     } else {
         fields_->show_fields(a.held == job::Held::Links ? QStringList{own + "links", own + "mounts/on",
@@ -344,7 +345,7 @@ void LinksStation::show_tightest() {
 
 void LinksStation::pose(int shot) {
     static constexpr int page[] = {0, 1, 2, 4, 3};
-    show_end(true, 0);
+    show_end(End::Front, 0);
     pages_->button(page[shot])->click();
     mode_->setCurrentIndex(static_cast<int>(shot == 1 ? linkage::Mode::Bump : linkage::Mode::Roll));
     put_own(shot == 1 ? 0.0 : -0.055);
@@ -356,9 +357,9 @@ bool LinksStation::go_to(const QString& path) {
     const bool linkage = path.startsWith("vehicle/") && path.contains("/linkage/");
     const bool links = path.startsWith("trial/") && (path.contains("/plan/") || path.contains("/links/"));
     if (!linkage && !links) return false;
-    const bool front = path.contains("/front/");
+    const End end = path.contains("/front/") ? End::Front : End::Rear;
     if (links) document_.set_look(Look::Trial);
-    show_end(front, drawing_->side());
+    show_end(end, drawing_->side());
     if (path.contains("/plan/")) pages_->button(path.endsWith("/preload") ? 3 : 1)->click();
     show_group(links ? link_group : path.contains("/obstacles/") ? near_group : path_group);
     if (path.contains("/obstacles/")) {

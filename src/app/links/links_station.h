@@ -46,7 +46,7 @@ private:
     QWidget* build_controls();
     QWidget* build_pages();
     QWidget* build_list_tools();
-    void show_end(bool front, std::size_t side);
+    void show_end(End end, std::size_t side);
     void show_group(int group);
     void scrub();
     void put_own(double own);

@@ -144,8 +144,8 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     new Follow(document_, this, [this] { refresh(); });
 }
 
-void StepsPage::show_end(bool front) {
-    front_ = front;
+void StepsPage::show_end(End end) {
+    end_ = end;
     refresh();
 }
 
@@ -157,22 +157,20 @@ void StepsPage::show_step(say::Step step) {
 
 const job::AxleSetup& StepsPage::assembly() const {
     const job::Setup& s = document_.looked_setup();
-    return front_ ? s.front : s.rear;
+    return s[end_];
 }
 
-const job::AxleData& StepsPage::axle() const {
-    return front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-}
+const job::AxleData& StepsPage::axle() const { return document_.job().vehicle[end_]; }
 
 std::string StepsPage::draft(const std::string& key) const {
-    return "tests/checks " + document_.look_path().toStdString() + (front_ ? " front/" : " rear/") + key;
+    return "tests/checks " + document_.look_path().toStdString() + (end_ == End::Front ? " front/" : " rear/") + key;
 }
 
 void StepsPage::edit(const QString& what, const QString& merge,
                      const std::function<void(job::SetupChecks&, job::Job&)>& change) {
     document_.edit(what, merge, [&](job::Job& job) {
         job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted; // found on the car itself
-        change(job::checks_for(job, front_ ? s.front : s.rear), job);
+        change(job::checks_for(job, s[end_]), job);
     });
 }
 

@@ -22,7 +22,7 @@ class StepsPage : public QWidget {
 
 public:
     explicit StepsPage(Document& document, QWidget* parent = nullptr);
-    void show_end(bool front);
+    void show_end(End end);
     void show_step(say::Step step);
     say::Step step() const { return step_; }
     QString verdict() const;
@@ -40,7 +40,8 @@ private:
     const job::AxleData& axle() const;
 
     Document& document_;
-    bool front_ = true, filling_ = false;
+    End end_ = End::Front;
+    bool filling_ = false;
     say::Step step_ = say::Step::Limits;
     units::System in_ = units::System::Metric; ///< that the fields stand in
     std::vector<QPushButton*> steps_;

@@ -28,8 +28,8 @@ SweepReading::SweepReading(Document& document, QWidget* parent) : QWidget(parent
     });
 }
 
-void SweepReading::show_end(bool front, std::size_t side) {
-    front_ = front;
+void SweepReading::show_end(End end, std::size_t side) {
+    end_ = end;
     side_ = side;
     stale_ = true;
     update();
@@ -44,10 +44,10 @@ void SweepReading::set_travel(linkage::Mode mode, double own) {
 
 SweepReading::Points SweepReading::points_of(Look look) const {
     const job::Setup& setup = document_.computed_setup(look);
-    const job::AxleSetup& a = front_ ? setup.front : setup.rear;
-    const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
+    const job::AxleSetup& a = setup[end_];
+    const job::AxleData& axle = document_.job().vehicle[end_];
     const study::Assessment& results = look == Look::Trial ? document_.trial() : document_.fitted();
-    const auto& figures = front_ ? results.front : results.rear;
+    const auto& figures = results[end_];
     try {
         const auto sides = study::link_sides(a, axle);
         if (sides && figures && figures->sums.law)
@@ -63,8 +63,8 @@ void SweepReading::work_out() {
     now_ = points_of(document_.look());
     fitted_ = document_.look() == Look::Trial ? points_of(Look::Fitted) : Points();
     const job::Setup& setup = document_.computed_setup(document_.look());
-    const job::AxleData& axle = front_ ? document_.job().vehicle.front : document_.job().vehicle.rear;
-    const linkage::Room room = model::to_room(front_ ? setup.front : setup.rear, axle);
+    const job::AxleData& axle = document_.job().vehicle[end_];
+    const linkage::Room room = model::to_room(setup[end_], axle);
     const linkage::Reach reach = linkage::wheel_reach(room, mode_);
     droop_ = reach.droop;
     bump_ = reach.bump;
@@ -120,7 +120,7 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
         p.drawPolyline(out);
     };
     line(fitted_, QPen(QColor("#8793A0"), 1.2, Qt::DashLine));
-    line(now_, QPen(axle_colour(front_), 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    line(now_, QPen(axle_colour(end_), 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     QString here;
     const auto nearest = std::min_element(now_.begin(), now_.end(), [&](const auto& a, const auto& b) {
         return std::abs(a.travel - own_) < std::abs(b.travel - own_);

@@ -13,7 +13,7 @@ class SweepReading : public QWidget {
 
 public:
     explicit SweepReading(Document& document, QWidget* parent = nullptr);
-    void show_end(bool front, std::size_t side);
+    void show_end(End end, std::size_t side);
     void set_travel(linkage::Mode mode, double own);
     /// The curves as a table with a heading line.
     QString csv();
@@ -34,7 +34,8 @@ private:
     void paint_curve(QPainter& p, const QRectF& room, const Curve& curve);
 
     Document& document_;
-    bool front_ = true, stale_ = true;
+    End end_ = End::Front;
+    bool stale_ = true;
     std::size_t side_ = 0;
     linkage::Mode mode_ = linkage::Mode::Roll;
     double own_ = 0, droop_ = 0, bump_ = 0, contact_ = 0;

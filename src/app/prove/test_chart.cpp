@@ -262,7 +262,7 @@ void TravelGauges::paintEvent(QPaintEvent*) {
         const bool narrow = each < 170;
         const double x = 20 + w * each + (narrow ? 22 : 40), predicted = ramp.prediction.travel.wheel[i].value_or(0);
         const double band = band_90 * ramp.prediction.travel_sigma.wheel[i].value_or(0);
-        const QColor hue = axle_colour(w < 2);
+        const QColor hue = axle_colour(end_of(w));
         p.setPen(QPen(t.soft, 1));
         p.drawLine(QPointF(x - 26, middle), QPointF(x + 26, middle));
         QColor fill = hue;

@@ -107,6 +107,6 @@ QPixmap icon(const QString& name, const QColor& colour, QSize size) {
     return out;
 }
 
-QColor axle_colour(bool front) { return front ? current->front : current->rear; }
+QColor axle_colour(End end) { return end == End::Front ? current->front : current->rear; }
 
 } // namespace dervish::app

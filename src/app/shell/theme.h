@@ -1,4 +1,5 @@
 #pragma once
+#include "core/terms/terms.h"
 #include <QColor>
 #include <QFont>
 #include <QIcon>
@@ -25,6 +26,6 @@ QFont face(int pixels, bool bold = false);
 /// One of our icons in a colour.
 QPixmap icon(const QString& name, const QColor& colour, QSize size);
 
-QColor axle_colour(bool front);
+QColor axle_colour(End end);
 
 } // namespace dervish::app

@@ -6,9 +6,9 @@ namespace dervish::app {
 namespace {
 constexpr const char* fitted_kinds[] = {"springs", "dampers", "tyres", "stand"};
 
-bool own_on_trial(const Document& document, bool front, const QString& kind) {
-    const auto& fitted = front ? document.job().fitted.front : document.job().fitted.rear;
-    const auto& trial = front ? document.job().trial.front : document.job().trial.rear;
+bool own_on_trial(const Document& document, End end, const QString& kind) {
+    const auto& fitted = document.job().fitted[end];
+    const auto& trial = document.job().trial[end];
     if (kind == "springs") return trial.springs.id != fitted.springs.id;
     if (kind == "dampers") return trial.dampers.id != fitted.dampers.id;
     if (kind == "tyres") return trial.tyres.id != fitted.tyres.id;
@@ -25,9 +25,9 @@ QString kind_of(const QString& path) {
 }
 } // namespace
 
-QString on_axle(const Document& document, bool front, const QString& key) {
-    const bool own = document.look() == Look::Trial && own_on_trial(document, front, key.section('/', 0, 0));
-    return QString(own ? "trial/" : "fitted/") + (front ? "front/" : "rear/") + key;
+QString on_axle(const Document& document, End end, const QString& key) {
+    const bool own = document.look() == Look::Trial && own_on_trial(document, end, key.section('/', 0, 0));
+    return QString(own ? "trial/" : "fitted/") + (QString(name_of(end)) + "/") + key;
 }
 
 QString brace_path(const Document& document) {
@@ -39,7 +39,7 @@ QString as_edited(const Document& document, const QString& path) {
     if (path == "trial/bias_ratio") return "fitted/bias_ratio";
     if (path.endsWith("/brace/torsion")) return brace_path(document);
     if (kind_of(path).isEmpty()) return path;
-    return on_axle(document, path.section('/', 1, 1) == "front", path.section('/', 2));
+    return on_axle(document, path.section('/', 1, 1) == "front" ? End::Front : End::Rear, path.section('/', 2));
 }
 
 bool is_of_car(const QString& path) {
@@ -47,9 +47,9 @@ bool is_of_car(const QString& path) {
            path.endsWith("/brace/torsion");
 }
 
-QStringList axle_paths(const Document& document, bool front, bool all) {
-    const QString own = front ? "vehicle/front/" : "vehicle/rear/";
-    const auto on = [&](const QString& key) { return on_axle(document, front, key); };
+QStringList axle_paths(const Document& document, End end, bool all) {
+    const QString own = QString("vehicle/") + name_of(end) + "/";
+    const auto on = [&](const QString& key) { return on_axle(document, end, key); };
     QStringList out;
     job::Job copy = document.job();
     for (const job::FieldRef& f : job::fields(copy, own.chopped(1).toStdString())) {
@@ -69,14 +69,14 @@ QStringList axle_paths(const Document& document, bool front, bool all) {
     return out;
 }
 
-QStringList grip_paths(const Document& document, bool front) {
-    const auto on = [&](const char* key) { return on_axle(document, front, key); };
+QStringList grip_paths(const Document& document, End end) {
+    const auto on = [&](const char* key) { return on_axle(document, end, key); };
     QStringList out;
     for (const char* key : {"nominal_load", "grip", "grip_fall", "stiffness", "stiffness_load", "camber_thrust",
                             "camber_loss", "best_camber", "relaxation"})
         out << on("tyres/") + key;
     out << on("stand/pressure") << on("tyres/best_pressure") << on("tyres/pressure_loss") << on("stand/left_grip")
-        << on("stand/left_pressure") << on("stand/camber") << (front ? "vehicle/front/wheels" : "vehicle/rear/wheels")
+        << on("stand/left_pressure") << on("stand/camber") << (QString("vehicle/") + name_of(end) + "/wheels")
         << on("dampers/bump_damping") << on("dampers/rebound_damping") << on("stand/differential") << on("stand/toe")
         << on("dampers/bump_clicks") << on("stand/bump_click") << on("dampers/rebound_clicks")
         << on("stand/rebound_click") << on("tyres/diameter") << on("tyres/rim_width") << on("tyres/rim_offset");

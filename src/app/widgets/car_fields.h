@@ -7,7 +7,7 @@ namespace dervish::app {
 /// Where a number of an axle's springs, dampers, tyres or stand is edited: "springs/rate" at
 /// "fitted/front/springs/rate", which corrects the part wherever it stands, or of Trial's own where Trial is looked at
 /// and has its own.
-QString on_axle(const Document& document, bool front, const QString& key);
+QString on_axle(const Document& document, End end, const QString& key);
 
 /// The same of what braces the frame.
 QString brace_path(const Document& document);
@@ -20,9 +20,9 @@ bool is_of_car(const QString& path);
 
 /// The paths of an axle's numbers in walking order, those of what is fitted among them. `all`: with its linkage, its
 /// travel, its tyres' figures and how its wheels stand, too.
-QStringList axle_paths(const Document& document, bool front, bool all);
+QStringList axle_paths(const Document& document, End end, bool all);
 
 /// The paths of an axle's tyres and wheels as they grip: what Balance shows.
-QStringList grip_paths(const Document& document, bool front);
+QStringList grip_paths(const Document& document, End end);
 
 } // namespace dervish::app

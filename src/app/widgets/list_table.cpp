@@ -52,8 +52,8 @@ ListTable::ListTable(Document& document, QWidget* parent)
     new Follow(document_, this, [this] { refresh(); });
 }
 
-void ListTable::show_list(bool front, job::Form form, bool writable) {
-    front_ = front;
+void ListTable::show_list(End end, job::Form form, bool writable) {
+    end_ = end;
     form_ = form;
     writable_ = writable;
     refresh();
@@ -61,12 +61,12 @@ void ListTable::show_list(bool front, job::Form form, bool writable) {
 
 const job::BarData& ListTable::bar() const {
     const job::Setup& s = document_.looked_setup();
-    return (front_ ? s.front : s.rear).bar;
+    return s[end_].bar;
 }
 
 QString ListTable::path(int row, int column) const {
     return QString("%1/%2/bar/%3/%4/%5")
-        .arg(document_.look_path(), front_ ? "front" : "rear", form_ == job::Form::Walk ? "walk" : "points")
+        .arg(document_.look_path(), name_of(end_), form_ == job::Form::Walk ? "walk" : "points")
         .arg(row)
         .arg(qs(keys_[static_cast<std::size_t>(column)]));
 }
@@ -80,10 +80,10 @@ void ListTable::refresh() {
     QStringList heads;
     job::Job copy = document_.job();
     job::Setup& setup = document_.look() == Look::Trial ? copy.trial : copy.fitted;
-    job::BarData& bar_copy = (front_ ? setup.front : setup.rear).bar;
+    job::BarData& bar_copy = setup[end_].bar;
     if (bar_copy.walk.empty()) bar_copy.walk.emplace_back(); // for its columns
     if (bar_copy.points.empty()) bar_copy.points.emplace_back();
-    const std::string list = (document_.look_path() + (front_ ? "/front" : "/rear")).toStdString() +
+    const std::string list = (document_.look_path() + (QString("/") + name_of(end_) + "")).toStdString() +
                              (form_ == job::Form::Walk ? "/bar/walk" : "/bar/points");
     for (const job::FieldRef& f : job::fields(copy, list + "/0")) {
         keys_.push_back(f.spec.key);
@@ -110,7 +110,7 @@ void ListTable::refresh() {
             table_->setCellWidget(row, 1, mark);
             connect(mark, &QComboBox::activated, this, [this, row](int at) {
                 document_.edit(tr("what is there"), {}, [&](job::Job& job) {
-                    job::BarData& b = (front_ ? job.trial.front : job.trial.rear).bar;
+                    job::BarData& b = job.trial[end_].bar;
                     const auto i = static_cast<std::size_t>(row);
                     if (form_ == job::Form::Walk && i < b.walk.size()) b.walk[i].mark = static_cast<Mark>(at);
                     if (form_ == job::Form::Points && i < b.points.size()) b.points[i].mark = static_cast<Mark>(at);
@@ -169,7 +169,7 @@ void ListTable::ask_about(QPoint place) {
 
 void ListTable::change_rows(int by) {
     document_.edit(by > 0 ? tr("line added") : tr("line taken off"), {}, [&](job::Job& job) {
-        job::BarData& b = (front_ ? job.trial.front : job.trial.rear).bar;
+        job::BarData& b = job.trial[end_].bar;
         const auto change = [by](auto& list, auto next) {
             if (by > 0)
                 list.push_back(next);

@@ -16,7 +16,7 @@ class ListTable : public QWidget {
 public:
     explicit ListTable(Document& document, QWidget* parent = nullptr);
     /// Shows the list of the bar of one axle: "walk" or "points".
-    void show_list(bool front, job::Form form, bool writable);
+    void show_list(End end, job::Form form, bool writable);
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override; ///< the menu key
@@ -33,7 +33,8 @@ private:
     QTableWidget* table_;
     QLabel* problem_;
     QWidget* tools_;
-    bool front_ = true, writable_ = true, filling_ = false;
+    End end_ = End::Front;
+    bool writable_ = true, filling_ = false;
     job::Form form_ = job::Form::Walk;
     std::vector<std::string> keys_; ///< of the columns but the last
 };

@@ -95,7 +95,7 @@ private:
     double root_ = 0;
 };
 
-struct End {
+struct AxleNow {
     double mass, unsprung, arm, roll_centre, unsprung_height, track, damping; ///< arm: from c to the axle along x
 };
 
@@ -103,7 +103,7 @@ struct End {
 struct Moving {
     const Model& model;
     Leans leans;
-    std::array<End, 2> end;
+    std::array<AxleNow, 2> end;
     double mass, height, yaw_inertia, roll_inertia, speed;
 
     Moving(const Model& m, double v) : model(m), leans(m.car), speed(v) {
@@ -111,7 +111,7 @@ struct Moving {
         height = l.z;
         mass = 0;
         for (std::size_t e = 0; e < 2; ++e) {
-            const car::Axle& a = e == 0 ? m.car.front : m.car.rear;
+            const car::Axle& a = m.car[static_cast<End>(e)];
             const double base = a.kind == AxleKind::Solid ? a.spring_base : a.track;
             const double damper = (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2;
             end[e] = {l.share[e], a.unsprung_mass,         0, a.roll_centre_height, a.unsprung_height,
@@ -137,7 +137,7 @@ struct Moving {
         const double lateral = (q[4] + q[5] - wind) / mass;
         std::array<double, 4> out = lean.load;
         for (std::size_t e = 0; e < 2; ++e) {
-            const End& a = end[e];
+            const AxleNow& a = end[e];
             const double couple = (q[4 + e] - a.unsprung * lateral) * a.roll_centre +
                                   a.unsprung * lateral * a.unsprung_height,
                          steady = (a.mass * a.roll_centre + a.unsprung * a.unsprung_height) * lean.lateral;

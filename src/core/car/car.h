@@ -46,7 +46,7 @@ struct PointMass {
 };
 
 /// The car as weighed, and what is loaded on it since.
-struct Car {
+struct Car : PerAxle<Axle> {
     double wheelbase = 0;
     double sprung_mass = 0;
     double cg_behind_front_axle = 0;
@@ -54,7 +54,6 @@ struct Car {
     double cg_left = 0; ///< of the sprung mass, towards y
     double twist =
         0; ///< moment about x by which the front springs push the left side up and the rear ones down at rest, N·m
-    Axle front, rear;
     double chassis_torsion = std::numeric_limits<double>::infinity(); ///< N·m/rad; infinite: one stiff body
     std::vector<PointMass> loads;
     bool relevelled = false; ///< springs reset after loading: static forces are those of the loaded car

@@ -89,17 +89,16 @@ void guess_held(Assembly& a) {
 } // namespace
 
 void choose(Job& job, const std::string& path, int chosen) {
-    const bool front = path.find("/front/") != std::string::npos;
+    const End end = path.find("/front/") != std::string::npos ? End::Front : End::Rear;
     Setup& setup = path.starts_with("trial/") ? job.trial : job.fitted;
-    AxleSetup& a = front ? setup.front : setup.rear;
+    AxleSetup& a = setup[end];
     const Assembly was = a;
     set_choice(job, path, chosen);
-    AxleData& axle = front ? job.vehicle.front : job.vehicle.rear;
+    AxleData& axle = job.vehicle[end];
     if (path.ends_with("/linkage/path")) {
-        const Eigen::Vector3d pickup = left_pickup(front ? job.trial.front : job.trial.rear);
+        const Eigen::Vector3d pickup = left_pickup(job.trial[end]);
         if (axle.linkage.path == PathKind::Arm) guess_arm(axle.linkage, axle, pickup);
-        if (axle.linkage.path == PathKind::Points)
-            guess_points(axle.linkage, axle, (front ? job.trial.front : job.trial.rear).dampers);
+        if (axle.linkage.path == PathKind::Points) guess_points(axle.linkage, axle, job.trial[end].dampers);
         return;
     }
     if (path == "vehicle/front/kind" || path == "vehicle/rear/kind") return guess_axle(axle);
@@ -117,16 +116,15 @@ void choose(Job& job, const std::string& path, int chosen) {
     }
 }
 
-void set_link_length(Job& job, bool front, double length) {
-    LinkData& links = (front ? job.trial.front : job.trial.rear).links;
-    if (links.pickups == Pickups::UnderEyes)
-        choose(job, std::string("trial/") + (front ? "front" : "rear") + "/links/pickups", 1);
+void set_link_length(Job& job, End end, double length) {
+    LinkData& links = job.trial[end].links;
+    if (links.pickups == Pickups::UnderEyes) choose(job, std::string("trial/") + (name_of(end)) + "/links/pickups", 1);
     links.length.value = units::as_filed(length, units::Quantity::Length);
 }
 
-void add_obstacle(Job& job, bool front) {
-    LinkageData& l = (front ? job.vehicle.front : job.vehicle.rear).linkage;
-    const Eigen::Vector3d pickup = left_pickup(front ? job.trial.front : job.trial.rear);
+void add_obstacle(Job& job, End end) {
+    LinkageData& l = job.vehicle[end].linkage;
+    const Eigen::Vector3d pickup = left_pickup(job.trial[end]);
     ObstacleData o;
     o.name = "part " + std::to_string(l.obstacles.size() + 1);
     o.at = spot(pickup + Eigen::Vector3d(-60 * mm, 0, 60 * mm));
@@ -260,10 +258,10 @@ std::vector<std::string> parts_changed(const Setup& before, const Setup& after) 
     return out;
 }
 
-void add_path_point(Job& job, bool front) {
-    AxleData& axle = front ? job.vehicle.front : job.vehicle.rear;
+void add_path_point(Job& job, End end) {
+    AxleData& axle = job.vehicle[end];
     auto& points = axle.linkage.points;
-    if (points.empty()) return guess_points(axle.linkage, axle, (front ? job.trial.front : job.trial.rear).dampers);
+    if (points.empty()) return guess_points(axle.linkage, axle, job.trial[end].dampers);
     PathPoint next = points.back(); // as far on again as the last one was
     if (points.size() > 1) {
         const PathPoint& before = points[points.size() - 2];

@@ -6,15 +6,16 @@ namespace dervish::edit {
 using namespace job;
 
 /// Makes the choice at `path`. What the other kind needs and was never given starts as a guess from what is known,
-/// marked assumed; a bar entered otherwise begins as it stands; rates that are only assumed become the kind's usual. Throws BadInput at `path` for a choice that is not there.
+/// marked assumed; a bar entered otherwise begins as it stands; rates that are only assumed become the kind's usual.
+/// Throws BadInput at `path` for a choice that is not there.
 void choose(Job& job, const std::string& path, int chosen);
 
 /// A further part to keep clear of, or a further place of a pick-up's path, of the axle at "vehicle/front" or
 /// "vehicle/rear": a guess near the links, for a person to put right.
-void add_obstacle(Job& job, bool front);
+void add_obstacle(Job& job, End end);
 /// The first time three, as the rate has them; then 20 mm further in bump.
 void add_spring_point(AxleSetup& setup, const AxleData& axle);
-void add_path_point(Job& job, bool front);
+void add_path_point(Job& job, End end);
 
 /// A load more, a guess in the middle of the car, aboard every setup; takes one out, or aboard every setup and off.
 void add_load(Job& job);
@@ -37,6 +38,6 @@ void fit_trial(Job& job, const std::string& date, bool found = false);
 std::vector<std::string> parts_changed(const Setup& before, const Setup& after);
 
 /// Both links of Trial's bar at another length, their pick-ups staying where they are.
-void set_link_length(Job& job, bool front, double length);
+void set_link_length(Job& job, End end, double length);
 
 } // namespace dervish::edit

@@ -102,9 +102,9 @@ std::vector<std::string> other_places(const Job& job, const std::string& path) {
         for (const Setup& s : job.kept) in(of_setup, s, s.name);
         for (const Assembly& a : job.shelf) in([](const auto& b, auto&& f) { each_bar_part(b, f); }, a, "the shelf");
     };
-    for (const auto& [axle, name] : {std::pair{&job.trial.front, "front"}, {&job.trial.rear, "rear"}})
-        each_axle_part(*axle, [&, &end = name](const char* kind, const auto& part) {
-            if (within(end, kind) && !part.id.empty()) look_for(part);
+    for (const End end : both_ends)
+        each_axle_part(job.trial[end], [&](const char* kind, const auto& part) {
+            if (within(name_of(end), kind) && !part.id.empty()) look_for(part);
         });
     return out;
 }

@@ -35,7 +35,7 @@ std::optional<BarPlace> bar_place(const car::Car& car, const car::State& s, cons
     BarPlace out;
     const linkage::Law& law = *a.of.linkage;
     for (std::size_t side = 0; side < 2; ++side) {
-        const linkage::End& end = law.ends()[side];
+        const linkage::BarEnd& end = law.ends()[side];
         const double own = s.wheels[2 * a.end + side].travel, other = s.wheels[2 * a.end + 1 - side].travel;
         const auto rest = linkage::at(end, law.branch(side), {});
         const auto now = linkage::at(end, law.branch(side), {own, other});
@@ -63,7 +63,7 @@ Vector3d on_body(const car::Car& car, const car::State& s, const Vector3d& level
 Scene scene(const car::Car& car, const car::State& s) {
     Scene out;
     for (std::size_t end = 0; end < 2; ++end) {
-        const Axle a{end == 0 ? car.front : car.rear, end == 0 ? 0 : -car.wheelbase, end};
+        const Axle a{car[static_cast<End>(end)], end == 0 ? 0 : -car.wheelbase, end};
         const bool solid = a.of.kind == AxleKind::Solid;
         for (std::size_t side = 0; side < 2; ++side) {
             const double sign = side == 0 ? 1 : -1;

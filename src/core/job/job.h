@@ -159,10 +159,9 @@ struct HandlingData {
 };
 
 /// The car as weighed on its four wheels, without the loads listed.
-struct Vehicle {
+struct Vehicle : PerAxle<AxleData> {
     std::string name;
     Measured wheelbase, front_left_load, front_right_load, rear_left_load, rear_right_load, cg_height, chassis_torsion;
-    AxleData front, rear;
     HandlingData handling;
     std::vector<Load> loads;
     bool operator==(const Vehicle&) const = default;
@@ -321,9 +320,8 @@ struct AxleSetup : Assembly {
 };
 
 /// All that a tuner changes from one run to the next.
-struct Setup {
+struct Setup : PerAxle<AxleSetup> {
     std::string name;
-    AxleSetup front, rear;
     BraceData brace;
     Measured bias_ratio{2, 0.5};     ///< of a limited slip differential
     std::vector<std::string> aboard; ///< ids of the vehicle's loads

@@ -44,7 +44,7 @@ struct Closing {
     }
 };
 
-inline Closing closing(const End& end, const Circle& circle, const Vector3d& to) {
+inline Closing closing(const BarEnd& end, const Circle& circle, const Vector3d& to) {
     const Vector3d d = circle.centre - to;
     return {d.dot(circle.u), d.dot(circle.v), (end.link * end.link - circle.u.squaredNorm() - d.squaredNorm()) / 2};
 }

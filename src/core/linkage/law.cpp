@@ -10,7 +10,7 @@ using Eigen::Matrix2d;
 using Eigen::Vector2d;
 
 struct Law::Inner {
-    std::array<End, 2> ends;
+    std::array<BarEnd, 2> ends;
     std::array<Circle, 2> circle;
     std::array<ReadyPath, 2> path;
     std::array<Branch, 2> branch;
@@ -48,7 +48,7 @@ struct Terms {
     Eigen::Matrix3d curve = Eigen::Matrix3d::Zero();
 };
 
-Terms link_terms(const End& end, const Turned& arm, const Pickup& to, double rate, double play, bool whole) {
+Terms link_terms(const BarEnd& end, const Turned& arm, const Pickup& to, double rate, double play, bool whole) {
     Terms out;
     const Vector3d d = arm.eye - to.place;
     const double length = d.norm();
@@ -116,8 +116,8 @@ void add_stop(Terms& out, double most, double rate, const Span& link, const Stud
                                              link.by[j].dot(stud.rate[i]) + link.d.dot(stud.bend[i][j]));
 }
 
-void add_stops(Terms& out, const End& end, const std::array<double, 2>& most, const Circle& circle, const Turned& arm,
-               const Pickup& to, const std::optional<Carried>& below, double rate) {
+void add_stops(Terms& out, const BarEnd& end, const std::array<double, 2>& most, const Circle& circle,
+               const Turned& arm, const Pickup& to, const std::optional<Carried>& below, double rate) {
     if (!std::isfinite(most[0]) && !below) return;
     const Span link(arm, to);
     if (std::isfinite(most[0])) {
@@ -149,7 +149,7 @@ Turn turned_on(const Turn& from, double by) {
 }
 } // namespace
 
-Law::Law(const std::array<End, 2>& ends, const Springs& springs) : springs_(springs) {
+Law::Law(const std::array<BarEnd, 2>& ends, const Springs& springs) : springs_(springs) {
     const std::array<Branch, 2> branch{branch_needed(ends[0], true), branch_needed(ends[1], false)};
     std::array<Circle, 2> circle{Circle(ends[0].mounts, ends[0].eye), Circle(ends[1].mounts, ends[1].eye)};
     std::array<std::array<double, 2>, 2> most{};
@@ -165,7 +165,7 @@ Law::Law(const std::array<End, 2>& ends, const Springs& springs) : springs_(spri
                                            most});
 }
 
-const std::array<End, 2>& Law::ends() const { return inner_->ends; }
+const std::array<BarEnd, 2>& Law::ends() const { return inner_->ends; }
 const Springs& Law::springs() const { return springs_; }
 Branch Law::branch(std::size_t end) const { return inner_->branch[end]; }
 void Law::set_bar(const Matrix2d& bar) { springs_.bar = bar; }

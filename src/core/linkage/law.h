@@ -32,12 +32,12 @@ class Law {
 public:
     /// The ends left and right. Throws BadInput at "links/length" where a link cannot reach at ride height, with the
     /// nearest length that does.
-    Law(const std::array<End, 2>& ends, const Springs& springs);
+    Law(const std::array<BarEnd, 2>& ends, const Springs& springs);
 
     /// Example: law({0.05, -0.05}).force is what roll of 50 mm at each wheel costs.
     Answer operator()(const Eigen::Vector2d& travel) const;
 
-    const std::array<End, 2>& ends() const;
+    const std::array<BarEnd, 2>& ends() const;
     const Springs& springs() const;
     Branch branch(std::size_t end) const;
     void set_bar(const Eigen::Matrix2d& bar);

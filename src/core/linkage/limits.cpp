@@ -48,7 +48,7 @@ template <class F> std::pair<Vector3d, Near> nearest(const Vector3d& a, const Ve
 
 /// Where an obstacle that was at `p` at ride height is now, seen from the bar: what the wheel carries rises with it or
 /// leans with the axle; where the axle carries the bar, it is the body that moves.
-Vector3d carried_on(const End& end, const Room& room, const Travel& travel, bool on_body, const Vector3d& p) {
+Vector3d carried_on(const BarEnd& end, const Room& room, const Travel& travel, bool on_body, const Vector3d& p) {
     if (const OnAxle* axle = std::get_if<OnAxle>(&end.path); axle && room.coupled) {
         if (on_body != axle->bar_on_axle) return p; // goes with the bar
         OnAxle carried = *axle;
@@ -63,13 +63,13 @@ Eigen::AngleAxisd steered(const Room& room, const Obstacle& o, const Travel& tra
     return Eigen::AngleAxisd(steers ? travel.steer : 0, (room.kingpin[1] - room.kingpin[0]).normalized());
 }
 
-Face face_of(const End& end, const Room& room, const Obstacle& o, const Travel& travel) {
+Face face_of(const BarEnd& end, const Room& room, const Obstacle& o, const Travel& travel) {
     const double side = o.at.y() < 0 ? -1 : 1;
     return {obstacle_at(end, room, o, travel), steered(room, o, travel) * Vector3d(0, side, 0), o.radius};
 }
 
 /// The bar's side, turned with its arm.
-std::vector<Vector3d> bar_line(const End& end, const Room& room, double turn) {
+std::vector<Vector3d> bar_line(const BarEnd& end, const Room& room, double turn) {
     const Eigen::AngleAxisd by(turn, (end.mounts[1] - end.mounts[0]).normalized());
     std::vector<Vector3d> out;
     for (const Vector3d& p : room.bar) out.push_back(end.mounts[0] + by * (p - end.mounts[0]));
@@ -96,12 +96,12 @@ Gap gap_to(const std::vector<Vector3d>& line, bool of_bar, double radius, const 
 }
 } // namespace
 
-Vector3d obstacle_at(const End& end, const Room& room, const Obstacle& o, const Travel& travel) {
+Vector3d obstacle_at(const BarEnd& end, const Room& room, const Obstacle& o, const Travel& travel) {
     const Vector3d at = room.kingpin[0] + steered(room, o, travel) * (o.at - room.kingpin[0]);
     return carried_on(end, room, travel, o.on_body, at);
 }
 
-std::vector<Gap> gaps(const End& end, const Position& now, const Room& room, const Travel& travel) {
+std::vector<Gap> gaps(const BarEnd& end, const Position& now, const Room& room, const Travel& travel) {
     std::vector<Gap> out;
     const std::vector<Vector3d> link{now.eye, now.pickup}, bar = bar_line(end, room, now.turn);
     for (const Obstacle& o : room.obstacles) {
@@ -172,7 +172,7 @@ void tightest_first(std::vector<Margin>& all) {
 }
 
 /// Of one travel, or of none where the linkage does not close there.
-void add_angles(std::vector<Margin>& all, const End& end, Branch branch, const Travel& t, std::size_t which) {
+void add_angles(std::vector<Margin>& all, const BarEnd& end, Branch branch, const Travel& t, std::size_t which) {
     const auto now = at(end, branch, t);
     const auto add = [&](Kind kind, const char* what, double value, double stop) {
         keep_least(all, {kind, what, value, stop - value, t, which});
@@ -196,7 +196,7 @@ std::string named(const Gap& g) {
 }
 } // namespace
 
-std::vector<Margin> angle_margins(const End& end, Branch branch, const Room& room, std::size_t which, int count) {
+std::vector<Margin> angle_margins(const BarEnd& end, Branch branch, const Room& room, std::size_t which, int count) {
     std::vector<Margin> out;
     const bool steers =
         room.lock > 0 && std::holds_alternative<Straight>(end.path) && std::get<Straight>(end.path).kingpin.has_value();
@@ -212,7 +212,7 @@ std::vector<Margin> angle_margins(const End& end, Branch branch, const Room& roo
     return out;
 }
 
-std::vector<Margin> clearances(const End& end, Branch branch, const Room& room, std::size_t which, int count) {
+std::vector<Margin> clearances(const BarEnd& end, Branch branch, const Room& room, std::size_t which, int count) {
     std::vector<Margin> out;
     const auto add = [&](Kind kind, const Gap& g, const std::string& what, const Travel& t) {
         keep_least(out, {g.obstacle ? kind : Kind::Ground, what, g.distance,
@@ -249,7 +249,7 @@ std::vector<Margin> clearances(const End& end, Branch branch, const Room& room, 
     return out;
 }
 
-std::optional<FirstLimit> first_in_droop(const End& end, Branch branch, const Room& room, double most) {
+std::optional<FirstLimit> first_in_droop(const BarEnd& end, Branch branch, const Room& room, double most) {
     // The tightest margin at a droop of both wheels; below 0 past a limit.
     std::string what;
     const auto left = [&](double down) {

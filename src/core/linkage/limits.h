@@ -54,13 +54,14 @@ Reach wheel_reach(const Room& room, Mode mode);
 std::vector<Travel> travels(const Room& room, int count);
 
 /// The least of each angle's margins over `travels`, the tightest first; without the joints whose limits are unknown.
-std::vector<Margin> angle_margins(const End& end, Branch branch, const Room& room, std::size_t which, int count = 17);
+std::vector<Margin> angle_margins(const BarEnd& end, Branch branch, const Room& room, std::size_t which,
+                                  int count = 17);
 
 /// The same of the distances, steered too, and with a wheel being put on while the suspension hangs.
-std::vector<Margin> clearances(const End& end, Branch branch, const Room& room, std::size_t which, int count = 17);
+std::vector<Margin> clearances(const BarEnd& end, Branch branch, const Room& room, std::size_t which, int count = 17);
 
 /// Where an obstacle's middle is at a travel.
-Vector3d obstacle_at(const End& end, const Room& room, const Obstacle& obstacle, const Travel& travel);
+Vector3d obstacle_at(const BarEnd& end, const Room& room, const Obstacle& obstacle, const Travel& travel);
 
 /// Distances at one travel, for a drawing: what, from, to.
 struct Gap {
@@ -69,7 +70,7 @@ struct Gap {
     double distance;          ///< between surfaces, m
     Vector3d from, to;        ///< on the link's or bar's line, and on the obstacle
 };
-std::vector<Gap> gaps(const End& end, const Position& position, const Room& room, const Travel& travel);
+std::vector<Gap> gaps(const BarEnd& end, const Position& position, const Room& room, const Travel& travel);
 
 /// The first limit that droop would meet beyond the damper's end (both wheels), and how much longer the damper may be
 /// at the wheel; nothing within `most`.
@@ -77,6 +78,6 @@ struct FirstLimit {
     double travel; ///< beyond the damper's end; below 0: within its travel, m
     std::string what;
 };
-std::optional<FirstLimit> first_in_droop(const End& end, Branch branch, const Room& room, double most = 0.2);
+std::optional<FirstLimit> first_in_droop(const BarEnd& end, Branch branch, const Room& room, double most = 0.2);
 
 } // namespace dervish::linkage

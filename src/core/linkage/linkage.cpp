@@ -151,7 +151,7 @@ Carried carried(const ReadyPath& path, const Travel& travel, const Pickup& at, c
 
 std::optional<Pickup> pickup(const Path& path, const Travel& travel) { return follow(ready(path), travel); }
 
-std::optional<Branch> branch_at_rest(const End& end) {
+std::optional<Branch> branch_at_rest(const BarEnd& end) {
     const auto to = pickup(end.path, {});
     if (!to) return {};
     const Closing c = closing(end, Circle(end.mounts, end.eye), to->place);
@@ -159,7 +159,7 @@ std::optional<Branch> branch_at_rest(const End& end) {
     return c.turn(Branch::First).cosine >= c.turn(Branch::Second).cosine ? Branch::First : Branch::Second;
 }
 
-Branch branch_needed(const End& end, bool left) {
+Branch branch_needed(const BarEnd& end, bool left) {
     if (const auto found = branch_at_rest(end)) return *found;
     const auto to = pickup(end.path, {});
     const Circle circle(end.mounts, end.eye);
@@ -173,7 +173,7 @@ Branch branch_needed(const End& end, bool left) {
 }
 
 namespace {
-std::optional<Position> closed(const End& end, const Circle& circle, Branch branch, const std::optional<Pickup>& to,
+std::optional<Position> closed(const BarEnd& end, const Circle& circle, Branch branch, const std::optional<Pickup>& to,
                                double other_rate) {
     if (!to) return {};
     const Closing c = closing(end, circle, to->place);
@@ -194,11 +194,11 @@ std::optional<Position> closed(const End& end, const Circle& circle, Branch bran
 }
 } // namespace
 
-std::optional<Position> at(const End& end, Branch branch, const Travel& travel, double other_rate) {
+std::optional<Position> at(const BarEnd& end, Branch branch, const Travel& travel, double other_rate) {
     return closed(end, Circle(end.mounts, end.eye), branch, pickup(end.path, travel), other_rate);
 }
 
-std::array<double, 2> joint_angles(const End& end, const Position& at, const Travel& travel) {
+std::array<double, 2> joint_angles(const BarEnd& end, const Position& at, const Travel& travel) {
     const Vector3d link = (at.eye - at.pickup).normalized(), along = (end.mounts[1] - end.mounts[0]).normalized();
     const auto tilt = [&](const Vector3d& stud) { return std::asin(std::min(1.0, std::abs(link.dot(stud)))); };
     const Circle circle(end.mounts, end.eye);
@@ -210,18 +210,18 @@ std::array<double, 2> joint_angles(const End& end, const Position& at, const Tra
         tilt(carried(path, travel, follow_on(path, travel, reached), below ? along : Vector3d(Vector3d::UnitX())).way)};
 }
 
-double attitude(const End& end, double turn) {
+double attitude(const BarEnd& end, double turn) {
     const Circle circle(end.mounts, end.eye);
     const Vector3d arm = circle.at(Turn(turn)) - circle.centre;
     return std::asin(std::clamp(arm.z() / arm.norm(), -1.0, 1.0));
 }
 
-double level_turn(const End& end) {
+double level_turn(const BarEnd& end) {
     const Circle c(end.mounts, end.eye);
     return std::atan(-c.u.z() / c.v.z()); // of the two, the one within a quarter turn
 }
 
-double reach_left(const End& end, const Travel& travel) {
+double reach_left(const BarEnd& end, const Travel& travel) {
     const auto to = pickup(end.path, travel);
     if (!to) return -1;
     // The eye's circle is nearest and furthest where its plane's radius points at the pick-up.
@@ -247,7 +247,7 @@ template <class F> double last_good(F&& f, double good, double bad) {
 }
 } // namespace
 
-std::optional<double> over_centre(const End& end, Mode mode, double far) {
+std::optional<double> over_centre(const BarEnd& end, Mode mode, double far) {
     constexpr int steps = 64;
     const auto left = [&](double own) { return reach_left(end, in_mode(mode, own)); };
     const auto place = [&](int i) { return far * i / steps; };
@@ -266,7 +266,7 @@ std::optional<double> over_centre(const End& end, Mode mode, double far) {
     return {};
 }
 
-std::vector<Position> sweep(const End& end, Branch branch, Mode mode, double from, double to, int count) {
+std::vector<Position> sweep(const BarEnd& end, Branch branch, Mode mode, double from, double to, int count) {
     std::vector<Position> out;
     out.reserve(static_cast<std::size_t>(count));
     const double other_rate = mode == Mode::Roll ? -1 : mode == Mode::Bump ? 1 : 0;
@@ -281,7 +281,7 @@ std::vector<Position> sweep(const End& end, Branch branch, Mode mode, double fro
     return out;
 }
 
-std::optional<double> length_for(const End& end, double turn, const Travel& travel) {
+std::optional<double> length_for(const BarEnd& end, double turn, const Travel& travel) {
     const auto to = pickup(end.path, travel);
     if (!to) return {};
     return (Circle(end.mounts, end.eye).at(Turn(turn)) - to->place).norm();

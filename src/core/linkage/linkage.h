@@ -72,7 +72,7 @@ struct Joint {
 };
 
 /// One end of the bar. The eye turns about the mounts' axis; `eye` is where it is at zero turn (as laid out).
-struct End {
+struct BarEnd {
     std::array<Vector3d, 2> mounts; ///< two points of the bar's axis
     Vector3d eye;
     double link; ///< centre to centre
@@ -85,11 +85,11 @@ enum class Branch { First, Second };
 
 /// branch_at_rest(); throws BadInput at "links/length" where the link does not reach, with the nearest length that
 /// does.
-Branch branch_needed(const End& end, bool left);
+Branch branch_needed(const BarEnd& end, bool left);
 
 /// The linkage at a travel.
 struct Position {
-    double turn; ///< of the arm about the mounts' axis from `End::eye`, towards bump positive where the arm trails
+    double turn; ///< of the arm about the mounts' axis from `BarEnd::eye`, towards bump positive where the arm trails
     Vector3d eye, pickup;
     double off_square;   ///< between the link and the eye's direction of motion: 0 best, 90° the dead line
     double off_pickup;   ///< between the link and the pick-up's motion: at 90° the bar stops following
@@ -99,24 +99,24 @@ struct Position {
 };
 
 /// The branch that lies nearer to the bar as laid out, at ride height; nothing when the link cannot reach there.
-std::optional<Branch> branch_at_rest(const End& end);
+std::optional<Branch> branch_at_rest(const BarEnd& end);
 
 /// How far each joint (eye, pick-up) is tilted from square to its stud, rad. The pick-up's stud goes round with what
 /// carries it.
-std::array<double, 2> joint_angles(const End& end, const Position& position, const Travel& travel);
+std::array<double, 2> joint_angles(const BarEnd& end, const Position& position, const Travel& travel);
 
 /// Angle of the arm to the ground, the eye above the mounts positive, rad.
-double attitude(const End& end, double turn);
+double attitude(const BarEnd& end, double turn);
 
 /// The turn at which the arm lies level: the eye at the height of the mounts' axis.
-double level_turn(const End& end);
+double level_turn(const BarEnd& end);
 
 /// Closed form: A cosθ + B sinθ = K from |eye − pick-up| = link. Nothing over centre or out of reach.
-std::optional<Position> at(const End& end, Branch branch, const Travel& travel, double other_rate = 0);
+std::optional<Position> at(const BarEnd& end, Branch branch, const Travel& travel, double other_rate = 0);
 
 /// How far the link is from over centre at a travel: the length it would still have to change before the eye's circle
 /// no longer meets it, m; below 0 it does not meet.
-double reach_left(const End& end, const Travel& travel);
+double reach_left(const BarEnd& end, const Travel& travel);
 
 /// How the other wheel follows: opposite, together, or still.
 enum class Mode { Roll, Bump, OneWheel };
@@ -124,12 +124,12 @@ Travel in_mode(Mode mode, double own);
 
 /// The travel nearest to ride height, up to `far` (its sign says the direction), at which the branches meet or the path
 /// ends; nothing when there is none. Found to 1e-9 m, also where the branches only just touch between two steps.
-std::optional<double> over_centre(const End& end, Mode mode, double far);
+std::optional<double> over_centre(const BarEnd& end, Mode mode, double far);
 
 /// Positions at equal steps from `from` to `to`; ends where the linkage does.
-std::vector<Position> sweep(const End& end, Branch branch, Mode mode, double from, double to, int count);
+std::vector<Position> sweep(const BarEnd& end, Branch branch, Mode mode, double from, double to, int count);
 
 /// Length of the link that puts the arm at `turn` at a travel (ride height: the length that levels the bar).
-std::optional<double> length_for(const End& end, double turn, const Travel& travel = {});
+std::optional<double> length_for(const BarEnd& end, double turn, const Travel& travel = {});
 
 } // namespace dervish::linkage

@@ -6,15 +6,15 @@
 
 namespace dervish::linkage {
 namespace {
-End with_link(const End& end, double length) {
-    End out = end;
+BarEnd with_link(const BarEnd& end, double length) {
+    BarEnd out = end;
     out.link = length;
     return out;
 }
 } // namespace
 
-std::optional<Length> with_length(const End& end, double length, const Stance& stance) {
-    const End tried = with_link(end, length);
+std::optional<Length> with_length(const BarEnd& end, double length, const Stance& stance) {
+    const BarEnd tried = with_link(end, length);
     const auto branch = length > 0 ? branch_at_rest(tried) : std::nullopt;
     if (!branch) return {};
     const auto rest = at(tried, *branch, {stance.ride, stance.ride});
@@ -25,11 +25,11 @@ std::optional<Length> with_length(const End& end, double length, const Stance& s
     return Length{length, attitude(tried, rest->turn), follows ? low->off_square : units::pi / 2};
 }
 
-std::optional<double> level_length(const End& end, double travel) {
+std::optional<double> level_length(const BarEnd& end, double travel) {
     return length_for(end, level_turn(end), {travel, travel});
 }
 
-std::optional<Length> length_for_droop(const End& end, const Stance& stance, double off_square) {
+std::optional<Length> length_for_droop(const BarEnd& end, const Stance& stance, double off_square) {
     const auto level = level_length(end, stance.ride);
     if (!level) return {};
     const auto good = [&](double length) {
@@ -52,7 +52,7 @@ std::optional<Length> length_for_droop(const End& end, const Stance& stance, dou
     return {};
 }
 
-Shift mounts_for_upright(const End& end) {
+Shift mounts_for_upright(const BarEnd& end) {
     const auto to = pickup(end.path, {});
     if (!to) return {0, 0};
     const Vector3d eye = Circle(end.mounts, end.eye).at(Turn(level_turn(end))), off = to->place - eye;

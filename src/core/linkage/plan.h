@@ -19,21 +19,21 @@ struct Length {
 };
 
 /// What a length brings; nothing where it does not reach at ride height.
-std::optional<Length> with_length(const End& end, double length, const Stance& stance);
+std::optional<Length> with_length(const BarEnd& end, double length, const Stance& stance);
 
 /// The length that levels the arm at a travel of both wheels from ride height.
 /// Example: level_length(end, -0.04) is what a 40 mm lift asks for.
-std::optional<double> level_length(const End& end, double travel = 0);
+std::optional<double> level_length(const BarEnd& end, double travel = 0);
 
 /// The length nearest to the level one that keeps the link `off_square` or squarer at full droop, to 0.01 mm; nothing
 /// within 150 mm.
-std::optional<Length> length_for_droop(const End& end, const Stance& stance, double off_square);
+std::optional<Length> length_for_droop(const BarEnd& end, const Stance& stance, double off_square);
 
 /// How far the mounts would have to move (forward, outward) to bring the link of a level bar upright, m.
 struct Shift {
     double forward, outward;
 };
-Shift mounts_for_upright(const End& end);
+Shift mounts_for_upright(const BarEnd& end);
 
 /// A link's thread.
 struct Thread {

@@ -29,24 +29,25 @@ Acting acting(const Assembly& a, const BarSums& sums, double scale) {
 }
 
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    const auto bar = [&](const AxleSetup& a, const AxleData& axle, const char* where) -> Acting {
-        if (!a.fitted || !a.connected) return {};
-        return told_within(where, [&] { return acting(a, bar_sums(solve(a), a, axle), bar_scale); });
-    };
-    const Acting front = bar(setup.front, vehicle.front, "front"), rear = bar(setup.rear, vehicle.rear, "rear");
+    PerAxle<Acting> bars;
+    for (const End end : both_ends)
+        if (const AxleSetup& a = setup[end]; a.fitted && a.connected)
+            bars[end] =
+                told_within(name_of(end), [&] { return acting(a, bar_sums(solve(a), a, vehicle[end]), bar_scale); });
     return told_within("vehicle", [&] {
-        car::Car car = to_car(vehicle, setup, front, rear);
+        car::Car car = to_car(vehicle, setup, bars);
         car::check(car);
         return car;
     });
 }
 
 car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
-    return to_car(vehicle, setup, acting(setup.front, sums(0, setup.front, vehicle.front), bar_scale),
-                  acting(setup.rear, sums(1, setup.rear, vehicle.rear), bar_scale));
+    PerAxle<Acting> bars;
+    for (const End end : both_ends) bars[end] = acting(setup[end], sums(end, setup[end], vehicle[end]), bar_scale);
+    return to_car(vehicle, setup, bars);
 }
 
-const BarSums& Cars::sums(std::size_t end, const AxleSetup& a, const AxleData& axle) {
+const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle) {
     std::optional<Known>& known = known_[end];
     const auto same = [&](const AxleSetup& b) {
         return static_cast<const Assembly&>(a) == b && a.springs == b.springs && a.dampers == b.dampers;

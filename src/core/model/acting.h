@@ -26,16 +26,16 @@ car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale =
 class Cars {
 public:
     car::Car with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
-    const BarSums& sums(std::size_t end) const { return known_[end]->sums; } ///< of the last car
+    const BarSums& sums(End end) const { return known_[end]->sums; } ///< of the last car
 
 private:
-    const BarSums& sums(std::size_t end, const AxleSetup& assembly, const AxleData& axle);
+    const BarSums& sums(End end, const AxleSetup& assembly, const AxleData& axle);
     struct Known {
         AxleSetup setup;
         AxleData axle;
         BarSums sums;
     };
-    std::array<std::optional<Known>, 2> known_;
+    PerAxle<std::optional<Known>> known_;
 };
 
 } // namespace dervish::model

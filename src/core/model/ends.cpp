@@ -6,10 +6,10 @@
 /// Links and pick-ups of the job as the linkage and the car take them.
 namespace dervish::model {
 
-std::array<linkage::End, 2> to_ends(const AxleSetup& a, const AxleData& axle) {
+std::array<linkage::BarEnd, 2> to_ends(const AxleSetup& a, const AxleData& axle) {
     return told_in_assembly(a, [&] {
         const Lie lie = lie_of(a, lay_out(a));
-        std::array<linkage::End, 2> out{still_end(a, lie, 0), still_end(a, lie, 1)};
+        std::array<linkage::BarEnd, 2> out{still_end(a, lie, 0), still_end(a, lie, 1)};
         const LinkageData& data = axle.linkage;
         for (std::size_t e = 0; e < 2; ++e) {
             const bool left = e == 0;
@@ -63,11 +63,11 @@ std::array<linkage::End, 2> to_ends(const AxleSetup& a, const AxleData& axle) {
 }
 
 linkage::Law to_law(const AxleSetup& a, const AxleData& axle, const bar::Solution& solution, double scale) {
-    const std::array<linkage::End, 2> ends = to_ends(a, axle);
+    const std::array<linkage::BarEnd, 2> ends = to_ends(a, axle);
     linkage::Springs springs;
     Eigen::Vector2d along, turn;
     for (std::size_t e = 0; e < 2; ++e) {
-        const linkage::End& end = ends[e];
+        const linkage::BarEnd& end = ends[e];
         const auto rest = linkage::at(end, linkage::branch_needed(end, e == 0), {});
         const Eigen::Vector3d axis = (end.mounts[1] - end.mounts[0]).normalized(),
                               way = axis.cross(rest->eye - end.mounts[0]).normalized();
@@ -84,7 +84,7 @@ linkage::Law to_law(const AxleSetup& a, const AxleData& axle, const bar::Solutio
     return {ends, springs};
 }
 
-double gear(const std::array<linkage::End, 2>& ends) {
+double gear(const std::array<linkage::BarEnd, 2>& ends) {
     double out = 0;
     for (std::size_t e = 0; e < 2; ++e)
         out += std::abs(linkage::at(ends[e], linkage::branch_needed(ends[e], e == 0), {}, -1)->motion_ratio) / 2;

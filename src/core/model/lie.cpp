@@ -66,8 +66,8 @@ double link_length(const Assembly& a, std::size_t end) {
 }
 } // namespace
 
-linkage::End still_end(const Assembly& a, const Lie& lie, std::size_t e) {
-    linkage::End out{lie.axis, lie.eye[e], link_length(a, e), linkage::Straight{lie.pickup[e], {0, 0, 1}}};
+linkage::BarEnd still_end(const Assembly& a, const Lie& lie, std::size_t e) {
+    linkage::BarEnd out{lie.axis, lie.eye[e], link_length(a, e), linkage::Straight{lie.pickup[e], {0, 0, 1}}};
     out.joints = {linkage::Joint{a.links.eye_stud, a.links.tilt.value},
                   linkage::Joint{a.links.pickup_stud, a.links.tilt.value}};
     return out;
@@ -77,7 +77,7 @@ double turn_at_rest(const Assembly& a, const Lie& lie) {
     if (a.links.pickups == Pickups::UnderEyes) return 0;
     double turn = 0;
     for (std::size_t e = 0; e < 2; ++e) {
-        const linkage::End end = still_end(a, lie, e);
+        const linkage::BarEnd end = still_end(a, lie, e);
         turn += linkage::at(end, linkage::branch_needed(end, e == 0), {})->turn / 2;
     }
     return turn;

@@ -37,7 +37,7 @@ Lie lie_of(const Assembly& a, const bar::Laid& laid);
 Eigen::Vector3d placed(const Eigen::Vector3d& middle, const Spot& s, bool left);
 
 /// One end at ride height, its pick-up's path not yet known.
-linkage::End still_end(const Assembly& a, const Lie& lie, std::size_t end);
+linkage::BarEnd still_end(const Assembly& a, const Lie& lie, std::size_t end);
 
 /// How the whole bar lies turned from its layout at ride height: the mean of its two arms.
 double turn_at_rest(const Assembly& a, const Lie& lie);

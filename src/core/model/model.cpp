@@ -260,7 +260,7 @@ bar::PlainU to_plain_u(const Assembly& a, const bar::Laid& laid) {
     return {half, arm_to(a, laid, true, a.left_eye), a.mounts.spacing.value / 2};
 }
 
-car::Car to_car(const Vehicle& v, const Setup& setup, const Acting& front_bar, const Acting& rear_bar) {
+car::Car to_car(const Vehicle& v, const Setup& setup, const PerAxle<Acting>& bars) {
     const double fl = v.front_left_load.value, fr = v.front_right_load.value;
     const double rl = v.rear_left_load.value, rr = v.rear_right_load.value;
     const double uf = v.front.unsprung_mass.value, ur = v.rear.unsprung_mass.value;
@@ -284,8 +284,7 @@ car::Car to_car(const Vehicle& v, const Setup& setup, const Acting& front_bar, c
     const double front_moment = (fl - fr) * v.front.track.value / 2, rear_moment = (rl - rr) * v.rear.track.value / 2;
     out.cg_left = (front_moment + rear_moment) / out.sprung_mass;
     out.twist = units::g * (front_moment - sprung[0].first * out.cg_left);
-    out.front = to_axle(v.front, setup.front, front_bar);
-    out.rear = to_axle(v.rear, setup.rear, rear_bar);
+    for (const End end : both_ends) out[end] = to_axle(v[end], setup[end], bars[end]);
     out.chassis_torsion = v.chassis_torsion.value + setup.brace.torsion.value;
     for (const Load& l : v.loads)
         if (is_aboard(l, setup))

@@ -38,7 +38,7 @@ double arm_to(const Assembly& assembly, const bar::Laid& laid, bool left, int ey
 
 /// The two ends of the bar, left and right, with their links and the paths of their pick-ups, from the bar's axis at
 /// the car's middle. Throws BadInput with the path inside the assembly.
-std::array<linkage::End, 2> to_ends(const AxleSetup& assembly, const AxleData& axle);
+std::array<linkage::BarEnd, 2> to_ends(const AxleSetup& assembly, const AxleData& axle);
 
 /// The bar through its links as the axle feels it; `scale` is of the bar's stiffness. Its small travel is the
 /// solution's K along the links. Throws BadInput inside the assembly ("links/length") where a link does not reach.
@@ -53,14 +53,14 @@ struct Acting {
 
 /// The car with what a setup has on it, its tyres at their pressures (an axle's two share one vertical rate, that of
 /// their mean pressure) and its loads aboard; of its bars what is given.
-car::Car to_car(const Vehicle& vehicle, const Setup& setup, const Acting& front = {}, const Acting& rear = {});
+car::Car to_car(const Vehicle& vehicle, const Setup& setup, const PerAxle<Acting>& bars = {});
 
 /// Travel along the links per wheel travel at ride height, wheels opposite: of a clamped bar's arms 1. The quoted
 /// motion ratio; on a solid axle the links' lever over half the track, which is where the links are.
 double link_per_wheel(const AxleSetup& assembly, const AxleData& axle);
 /// Between the ends of a bar clamped to its arms, m.
 double clamped_base(const Assembly& assembly);
-double gear(const std::array<linkage::End, 2>& ends);
+double gear(const std::array<linkage::BarEnd, 2>& ends);
 
 /// From the bar's rate at the links to roll stiffness of the body on the axle, m²: K_φ = k × this = k (t/2)² 2 ratio².
 double roll_lever(const AxleSetup& assembly, const AxleData& axle);

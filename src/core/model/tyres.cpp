@@ -42,23 +42,22 @@ balance::AxleGrip to_grip(const AxleData& a, const AxleSetup& s, double mean, do
 balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as_built, Ground ground) {
     balance::Model out;
     out.car = as_built;
-    const AxleData* data[] = {&v.front, &v.rear};
-    const AxleSetup* on[] = {&setup.front, &setup.rear};
-    car::Axle* axle[] = {&out.car.front, &out.car.rear};
     const car::State still = car::settle(out.car, {});
     const car::Loaded l = car::loaded(out.car);
     const std::array weighed{units::g * (v.front_left_load.value + v.front_right_load.value),
                              units::g * (v.rear_left_load.value + v.rear_right_load.value)};
     std::array<double, 2> rises{};
-    for (std::size_t e = 0; e < 2; ++e) {
-        const double x = (e == 0 ? 0 : -out.car.wheelbase) - l.x, rise = still.heave - x * std::sin(still.pitch);
-        rises[e] = rise;
-        axle[e]->roll_centre_height += data[e]->wheels.roll_centre_moves.value * rise;
+    for (const End end : both_ends) {
+        const double x = (end == End::Front ? 0 : -out.car.wheelbase) - l.x,
+                     rise = still.heave - x * std::sin(still.pitch);
+        rises[index(end)] = rise;
+        out.car[end].roll_centre_height += v[end].wheels.roll_centre_moves.value * rise;
     }
-    for (std::size_t e = 0; e < 2; ++e) {
-        out.axle[e] = to_grip(*data[e], *on[e], (weighed[0] + weighed[1]) / 4, weighed[e] / 2);
-        out.axle[e].camber += data[e]->wheels.camber_moves.value * rises[e] / 0.1;
-        out.differential[e] = on[e]->stand.differential;
+    for (const End end : both_ends) {
+        const std::size_t e = index(end);
+        out.axle[e] = to_grip(v[end], setup[end], (weighed[0] + weighed[1]) / 4, weighed[e] / 2);
+        out.axle[e].camber += v[end].wheels.camber_moves.value * rises[e] / 0.1;
+        out.differential[e] = setup[end].stand.differential;
     }
     out.surface = balance::surface_of(ground);
     const double front = l.share[0] + out.car.front.unsprung_mass, rear = l.share[1] + out.car.rear.unsprung_mass,

@@ -34,12 +34,13 @@ struct Teller {
 std::string in_g(double a) { return units::fixed(a / g, 2) + " g"; }
 std::string degrees(double a) { return units::fixed(a / deg, 1) + "°"; }
 
-void phase(Teller& t, const BalanceFigures& f, std::size_t which, Gives end) {
+void phase(Teller& t, const BalanceFigures& f, std::size_t which, Gives first) {
     const balance::Limit& l = which == 1 ? f.limit() : f.phase[which];
     const std::string words = balance::name_of(balance::all_phases[which]) + std::string(": ") + sentence(l);
     if (l.first == Gives::Tips || l.first == Gives::Nothing) return t.figure(false, words);
     // By how much the other end has more left; the band of it is that of the middle of the bend.
-    t.figure(l.first == end ? l.left : -l.left, t.bands.balance, words, units::fixed(100 * t.bands.balance, 0) + " %");
+    t.figure(l.first == first ? l.left : -l.left, t.bands.balance, words,
+             units::fixed(100 * t.bands.balance, 0) + " %");
 }
 
 void pushes(Teller& t, const Setup& s, const BalanceFigures& f, bool entry) {
@@ -49,7 +50,7 @@ void pushes(Teller& t, const Setup& s, const BalanceFigures& f, bool entry) {
                  "understeer gradient " + units::fixed(f.understeer->whole * g / deg, 1) + "°/g at 0.3 g");
     if (const auto other = other_turn(f)) t.say(Kind::Measure, "turns to both sides. " + *other);
     if (!entry) {
-        const auto sweep = sweep_bar(f.model, true);
+        const auto sweep = sweep_bar(f.model, End::Front);
         const BestBar best = best_of(sweep);
         if (best.factor < 1)
             t.say(Kind::Supports,
@@ -106,10 +107,12 @@ void leans(Teller& t, const Vehicle& v, const Setup& s, const Assessment& a) {
 }
 
 void rocks(Teller& t, const BalanceFigures& f) {
-    for (std::size_t e = 0; e < 2; ++e)
-        t.figure(f.bump[e].harshness > 1.35,
-                 std::string(e == 0 ? "front" : "rear") + ": one wheel feels " + units::fixed(f.bump[e].harshness, 2) +
-                     " times the spring, and rocks the body " + units::fixed(f.bump[e].rock, 0) + " rad/s² per metre");
+    for (const End end : both_ends) {
+        const balance::Bump& bump = f.bump[index(end)];
+        t.figure(bump.harshness > 1.35, std::string(name_of(end)) + ": one wheel feels " +
+                                            units::fixed(bump.harshness, 2) + " times the spring, and rocks the body " +
+                                            units::fixed(bump.rock, 0) + " rad/s² per metre");
+    }
     t.say(Kind::Measure, "bar off one end and over the same pothole");
     t.say(Kind::Same, "hard low-speed damping and high pressures rock it too");
 }
@@ -153,16 +156,16 @@ void lifts(Teller& t, const Setup& s, const Assessment& a, const BalanceFigures&
 }
 
 void knocks(Teller& t, const Setup& s, const Assessment& a) {
-    for (const bool front : {true, false}) {
-        const Assembly& as = front ? s.front : s.rear;
-        const std::string end = front ? "front" : "rear";
+    for (const End at : both_ends) {
+        const Assembly& as = s[at];
+        const std::string end = name_of(at);
         if (!as.fitted) continue;
         if (!as.connected) t.say(Kind::Supports, end + " links are off: what hangs loose must be tied up");
         if (as.links.play.value > 0)
             t.say(Kind::Supports, end + " links have " + t.text(as.links.play.value, Quantity::Length, 1) + " of play");
     }
     if (const auto least = smallest_link_margin(s, a))
-        t.figure(least->first.left < 0, std::string(least->second ? "front" : "rear") + " link margin " +
+        t.figure(least->first.left < 0, std::string(name_of(least->second)) + " link margin " +
                                             units::fixed(least->first.left / deg, 0) + "°, " + least->first.what);
     t.say(Kind::Measure,
           "each joint by hand, links off; the bar's bores; gaps at full lock and full droop (Links, Limits)");

@@ -5,19 +5,16 @@
 namespace dervish::say {
 namespace {
 constexpr const char* sides[] = {"left", "right"};
-const Assembly& assembly_of(const Setup& s, bool front) { return front ? s.front : s.rear; }
-const char* word(bool front) { return front ? "front" : "rear"; }
 bool acts(const Assembly& a) { return a.fitted && a.connected; }
 
 /// Moment about x that the ground puts on an axle's wheels, N·m.
-double twist(const car::Car& car, const car::State& s, std::size_t end) {
-    const double track = (end == 0 ? car.front : car.rear).track;
-    return track / 2 * (s.wheels[2 * end].load - s.wheels[2 * end + 1].load);
+double twist(const car::Car& car, const car::State& s, End end) {
+    return car[end].track / 2 * (s.wheels[wheel_at(end, 0)].load - s.wheels[wheel_at(end, 1)].load);
 }
 
 /// Of an axle's bar between its wheels, N·m.
-double bar_moment(const car::Axle& a, const car::State& s, std::size_t end) {
-    const Eigen::Vector2d d(s.wheels[2 * end].travel, s.wheels[2 * end + 1].travel);
+double bar_moment(const car::Axle& a, const car::State& s, End end) {
+    const Eigen::Vector2d d(s.wheels[wheel_at(end, 0)].travel, s.wheels[wheel_at(end, 1)].travel);
     if (a.linkage) {
         const Eigen::Vector2d f = (*a.linkage)(d).force;
         return a.track / 2 * (f[0] - f[1]);
@@ -37,25 +34,25 @@ struct Teller {
 
 void tell_twist(Teller& t, const FlexResult& now) {
     const car::State& s = now.ascent.state;
-    const bool front = now.ascent.light_wheel < 2;
-    const auto load = [&](bool f) { return s.wheels[f ? 0 : 2].load + s.wheels[f ? 1 : 3].load; };
-    const std::string other = word(!front);
-    const double passed = std::abs(twist(now.car, s, front ? 0 : 1));
-    t.out.push_back("The " + std::string(word(front)) + " sets the twist: its " + sides[now.ascent.light_wheel % 2] +
-                    " wheel goes light with " + units::text(load(front), units::Quantity::Force, t.system, 0) +
-                    " on the axle (" + other + " " + units::text(load(!front), units::Quantity::Force, t.system, 0) +
-                    "); the frame passes " + t.moment(passed) + " to the " + other);
+    const End end = end_of(static_cast<std::size_t>(now.ascent.light_wheel));
+    const auto load = [&](End of) { return s.wheels[wheel_at(of, 0)].load + s.wheels[wheel_at(of, 1)].load; };
+    const std::string others = name_of(other(end));
+    const double passed = std::abs(twist(now.car, s, end));
+    t.out.push_back("The " + std::string(name_of(end)) + " sets the twist: its " + sides[now.ascent.light_wheel % 2] +
+                    " wheel goes light with " + units::text(load(end), units::Quantity::Force, t.system, 0) +
+                    " on the axle (" + others + " " +
+                    units::text(load(other(end)), units::Quantity::Force, t.system, 0) + "); the frame passes " +
+                    t.moment(passed) + " to the " + others);
 }
 
 void tell_bars(Teller& t, const FlexResult& now) {
     const car::State& s = now.ascent.state;
     std::string words;
-    for (const bool front : {true, false}) {
-        if (!acts(assembly_of(now.of.setup, front))) continue;
-        const std::size_t end = front ? 0 : 1;
-        const double whole = twist(now.car, s, end), bar = bar_moment(front ? now.car.front : now.car.rear, s, end);
+    for (const End end : both_ends) {
+        if (!acts(now.of.setup[end])) continue;
+        const double whole = twist(now.car, s, end), bar = bar_moment(now.car[end], s, end);
         if (std::abs(whole) < 1) continue;
-        words += (words.empty() ? "Of it the " : ", the ") + std::string(word(front)) + " bar holds " +
+        words += (words.empty() ? "Of it the " : ", the ") + std::string(name_of(end)) + " bar holds " +
                  units::fixed(100 * bar / whole, 0) + " %";
     }
     if (!words.empty()) t.out.push_back(words);
@@ -64,15 +61,16 @@ void tell_bars(Teller& t, const FlexResult& now) {
 void tell_body(Teller& t, const flex::Protocol& p, const FlexResult& now) {
     if (p.kind == flex::Kind::Slope) return;
     const car::Situation ground = flex::situation(p, now.ascent.height);
-    const auto under = [&](std::size_t end) { // right side down positive, as the lean
-        return std::atan((ground.wheel_height[2 * end] - ground.wheel_height[2 * end + 1]) /
-                         (end == 0 ? now.car.front : now.car.rear).track);
+    const auto under = [&](End end) { // right side down positive, as the lean
+        return std::atan((ground.wheel_height[wheel_at(end, 0)] - ground.wheel_height[wheel_at(end, 1)]) /
+                         now.car[end].track);
     };
+    const double front = under(End::Front), rear = under(End::Rear);
     const double lean = (now.ascent.state.roll[0] + now.ascent.state.roll[1]) / 2;
-    const bool front = std::abs(lean - under(0)) < std::abs(lean - under(1));
+    const End end = std::abs(lean - front) < std::abs(lean - rear) ? End::Front : End::Rear;
     const auto deg = [](double a) { return units::fixed(a / units::deg, 1) + "°"; };
-    t.out.push_back("The body leans " + deg(lean) + "; the ground leans " + deg(under(0)) + " under the front and " +
-                    deg(under(1)) + " under the rear: it follows the " + word(front));
+    t.out.push_back("The body leans " + deg(lean) + "; the ground leans " + deg(front) + " under the front and " +
+                    deg(rear) + " under the rear: it follows the " + name_of(end));
 }
 
 void tell_removals(Teller& t, const std::vector<FlexResult>& all) {

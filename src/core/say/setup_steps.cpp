@@ -106,7 +106,7 @@ void level(StepFound& out, const Assembly& a, const SetupChecks& c, const std::a
         "On its wheels at ride height, rolled not jacked, usual load aboard: height of the bar at a mount and at an "
         "eye. Links set with the wheels hanging come out wrong.";
     if (!c.mount_height || !c.eye_height) return;
-    const linkage::End& end = sides[0].end;
+    const linkage::BarEnd& end = sides[0].end;
     const double arm = (end.eye - end.mounts[1]).cross((end.mounts[1] - end.mounts[0]).normalized()).norm();
     const double up = *c.eye_height - *c.mount_height, angle = std::asin(std::clamp(up / arm, -1.0, 1.0));
     out.found = within("eye " + t.length(std::abs(up)) + (up < 0 ? " low, " : " high, ") +

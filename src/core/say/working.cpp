@@ -52,11 +52,10 @@ void roll(Scribe& s, const Vehicle& v, const Setup& setup, const Assessment& a) 
     const car::Loaded l = car::loaded(a.car);
     s.out.formula = "lean per g = W h / (K front + K rear − W h), W h summed over the axles, h from the roll centre up "
                     "to the sprung mass";
-    for (int end = 0; end < 2; ++end) {
-        const car::Axle& axle = end == 0 ? a.car.front : a.car.rear;
-        const std::string name = end == 0 ? "front" : "rear";
-        s.line(name + " sprung weight, loads aboard",
-               s.text(l.share[static_cast<std::size_t>(end)] * units::g, Quantity::Force),
+    for (const End end : both_ends) {
+        const car::Axle& axle = a.car[end];
+        const std::string name = name_of(end);
+        s.line(name + " sprung weight, loads aboard", s.text(l.share[index(end)] * units::g, Quantity::Force),
                "scales less unsprung mass, plus loads");
         s.line(name + " roll arm h", s.text(l.z - axle.roll_centre_height, Quantity::Length, 0),
                "sprung mass less roll centre height");
@@ -107,13 +106,14 @@ void limit(Scribe& s, const Vehicle& vehicle, const Setup& setup, const Assessme
         "the lateral acceleration at which one axle's two tyres, at the loads that lean and bars give them, "
         "together hold no more than its share of mass times acceleration";
     const std::size_t inner = l.turn == balance::Turn::Left ? 0 : 1;
-    for (std::size_t e = 0; e < 2; ++e) {
-        const std::string end = e == 0 ? "front" : "rear";
+    for (const End of : both_ends) {
+        const std::size_t e = index(of);
+        const std::string end = name_of(of);
         s.line(end + " has to hold", s.text(l.at.need[e], Quantity::Force, 0), "its masses times the acceleration");
         s.line(end + " could hold", s.text(l.at.most[e], Quantity::Force, 0),
                "inner " + s.text(l.at.state.wheels[2 * e + inner].load, Quantity::Force, 0) + ", outer " +
                    s.text(l.at.state.wheels[2 * e + 1 - inner].load, Quantity::Force, 0) + ", grip falling with load");
-        s.input(end + " peak grip", (e == 0 ? setup.front : setup.rear).tyres.grip, Quantity::Number);
+        s.input(end + " peak grip", setup[of].tyres.grip, Quantity::Number);
     }
     const car::Handling& h = a.handling;
     s.line("first wheel lifts at",
@@ -162,11 +162,11 @@ void link_margin(Scribe& s, Working& out, const Vehicle& vehicle, const Setup& s
         out.result = "no links on";
         return;
     }
-    const auto& [margin, front] = *least;
-    const AxleData& axle = front ? vehicle.front : vehicle.rear;
-    const linkage::End& end = (front ? a.front : a.rear)->sums.law->ends()[margin.end];
+    const auto& [margin, at_end] = *least;
+    const AxleData& axle = vehicle[at_end];
+    const linkage::BarEnd& end = a[at_end]->sums.law->ends()[margin.end];
     out.result = s.text(margin.left, Quantity::Angle, 0);
-    s.line("which", margin.what, std::string(front ? "front " : "rear ") + (margin.end == 0 ? "left" : "right"));
+    s.line("which", margin.what, name_of(at_end) + std::string(" ") + (margin.end == 0 ? "left" : "right"));
     s.line("this wheel at", s.text(margin.at.own, Quantity::Length, 0), "bump positive");
     s.line("the other wheel at", s.text(margin.at.other, Quantity::Length, 0), "bump positive");
     const linkage::Branch branch = linkage::branch_needed(end, margin.end == 0);
@@ -185,9 +185,9 @@ void link_margin(Scribe& s, Working& out, const Vehicle& vehicle, const Setup& s
         s.line("there", "over centre", "the link no longer reaches the eye's circle");
     }
     s.line("the angle itself", s.text(margin.value, Quantity::Angle, 1), "caution from 55°");
-    const LinkData& l = (front ? setup.front : setup.rear).links;
+    const LinkData& l = setup[at_end].links;
     s.input("link length", l.length, Quantity::Length);
-    s.input("droop travel", (front ? setup.front : setup.rear).dampers.droop_gap, Quantity::Length);
+    s.input("droop travel", setup[at_end].dampers.droop_gap, Quantity::Length);
     s.input("bump travel", axle.bump_gap, Quantity::Length);
     out.remark = l.tilt.value < units::pi / 2 ? "Joints counted with what they tilt."
                                               : "Joints not counted: how far they tilt is unknown.";

@@ -22,11 +22,9 @@ const std::array<OutcomeName, outcome_count> outcome_names{{{"roll gradient", un
                                                             {"rear link margin", units::Quantity::Angle},
                                                             {"smallest link margin", units::Quantity::Angle}}};
 
-void put_bar(Outcomes& out, bool front, const AxleSetup& a, const AxleData& axle, const BarSums& sums, double scale) {
+void put_bar(Outcomes& out, End end, const AxleSetup& a, const AxleData& axle, const BarSums& sums, double scale) {
     const double link = scale * bar::roll_rate(sums.links), lever = sums.gear * axle.track.value;
-    const auto put = [&](Outcome of_front, double value) {
-        out[static_cast<std::size_t>(of_front) + (front ? 0 : 1)] = value;
-    };
+    const auto put = [&](Outcome of_front, double value) { out[at(of_front, end)] = value; };
     put(FrontRate, scale * bar::roll_rate(sums.eyes));
     put(FrontWheelRate, link * sums.gear * sums.gear);
     put(FrontOneSide, scale * sums.links(0, 0));
@@ -42,7 +40,7 @@ std::optional<BarFigures> bar_figures(const AxleSetup& a, const AxleData& axle) 
     out.ledger = bar::ledger(out.solution);
     out.sums = bar_sums(out.solution, a, axle);
     Outcomes figures{};
-    put_bar(figures, true, a, axle, out.sums);
+    put_bar(figures, End::Front, a, axle, out.sums);
     out.eye_rate = figures[FrontRate];
     out.link_rate = bar::roll_rate(out.solution.at_links);
     out.wheel_rate = figures[FrontWheelRate];
@@ -59,28 +57,25 @@ std::optional<BarFigures> bar_figures(const AxleSetup& a, const AxleData& axle) 
     return out;
 }
 
-std::optional<std::pair<linkage::Margin, bool>> smallest_link_margin(const Setup& setup, const Assessment& a) {
-    std::optional<std::pair<linkage::Margin, bool>> out;
-    for (const bool front : {true, false}) {
-        const auto& figures = front ? a.front : a.rear;
-        if (!figures || !figures->sums.margin || !(front ? setup.front : setup.rear).connected) continue;
-        if (!out || figures->sums.margin->left < out->first.left) out = {*figures->sums.margin, front};
+std::optional<std::pair<linkage::Margin, End>> smallest_link_margin(const Setup& setup, const Assessment& a) {
+    std::optional<std::pair<linkage::Margin, End>> out;
+    for (const End end : both_ends) {
+        const auto& figures = a[end];
+        if (!figures || !figures->sums.margin || !setup[end].connected) continue;
+        if (!out || figures->sums.margin->left < out->first.left) out = {*figures->sums.margin, end};
     }
     return out;
 }
 
 Assessment assess(const Vehicle& vehicle, const Setup& setup) {
-    Assessment out{told_within("front", [&] { return bar_figures(setup.front, vehicle.front); }),
-                   told_within("rear", [&] { return bar_figures(setup.rear, vehicle.rear); }),
-                   {},
-                   {},
-                   {},
-                   {}};
+    Assessment out{};
+    PerAxle<Acting> bars;
+    for (const End end : both_ends) {
+        out[end] = told_within(name_of(end), [&] { return bar_figures(setup[end], vehicle[end]); });
+        if (out[end]) bars[end] = acting(setup[end], out[end]->sums);
+    }
     told_within("vehicle", [&] {
-        const auto bar = [](const Assembly& a, const std::optional<BarFigures>& f) {
-            return f ? acting(a, f->sums) : Acting{};
-        };
-        out.car = to_car(vehicle, setup, bar(setup.front, out.front), bar(setup.rear, out.rear));
+        out.car = to_car(vehicle, setup, bars);
         out.handling = car::handling(out.car);
         out.ascent = flex::climb(out.car, {});
         return 0;
@@ -88,8 +83,8 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup) {
     out.outcomes = {out.handling.roll_gradient, out.handling.front_share, out.ascent.height, out.ascent.front_travel,
                     out.ascent.rear_travel};
     out.outcomes[FrontLinkMargin] = out.outcomes[RearLinkMargin] = out.outcomes[LinkMargin] = units::pi;
-    if (out.front) put_bar(out.outcomes, true, setup.front, vehicle.front, out.front->sums);
-    if (out.rear) put_bar(out.outcomes, false, setup.rear, vehicle.rear, out.rear->sums);
+    for (const End end : both_ends)
+        if (out[end]) put_bar(out.outcomes, end, setup[end], vehicle[end], out[end]->sums);
     return out;
 }
 

@@ -56,21 +56,24 @@ struct OutcomeName {
     units::Quantity quantity;
 };
 extern const std::array<OutcomeName, outcome_count> outcome_names;
+/// Of the two of a kind that stand one after the other, front first. Example: at(FrontRate, End::Rear) is RearRate.
+constexpr Outcome at(Outcome of_front, End end) {
+    return static_cast<Outcome>(static_cast<std::size_t>(of_front) + index(end));
+}
 
 /// Writes the outcomes of the bar at one end, its stiffness times `scale`. An axle without a bar has rates of 0.
-void put_bar(Outcomes& out, bool front, const AxleSetup& assembly, const AxleData& axle, const BarSums& sums,
+void put_bar(Outcomes& out, End end, const AxleSetup& assembly, const AxleData& axle, const BarSums& sums,
              double scale = 1);
 
-struct Assessment {
-    std::optional<BarFigures> front, rear;
+struct Assessment : PerAxle<std::optional<BarFigures>> {
     car::Car car;
     car::Handling handling;
     flex::Ascent ascent; ///< diagonal ramps, front left and rear right raised
     Outcomes outcomes;   ///< SI; rates 0 without a bar
 };
 
-/// The tightest link of the setup's bars whose links are on: the margin, and whether it is the front one.
-std::optional<std::pair<linkage::Margin, bool>> smallest_link_margin(const Setup& setup, const Assessment& assessment);
+/// The tightest link of the setup's bars whose links are on, and at which end.
+std::optional<std::pair<linkage::Margin, End>> smallest_link_margin(const Setup& setup, const Assessment& assessment);
 
 /// The bar's figures on its axle; nothing when the axle has no bar. Throws BadInput inside the assembly.
 std::optional<BarFigures> bar_figures(const AxleSetup& assembly, const AxleData& axle);

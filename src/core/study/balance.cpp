@@ -32,19 +32,18 @@ double balance_of(const Limit& l) {
     return (c.most[0] / c.need[0]) / (c.most[1] / c.need[1]) - 1;
 }
 
-car::Car with_bars(car::Car car, double front, double rear) {
-    for (const auto& [axle, factor] : {std::pair{&car.front, front}, {&car.rear, rear}}) {
-        axle->bar *= factor;
-        if (axle->linkage) axle->linkage->set_bar(factor * axle->linkage->springs().bar);
-    }
+car::Car with_bar(car::Car car, End end, double factor) {
+    car::Axle& axle = car[end];
+    axle.bar *= factor;
+    if (axle.linkage) axle.linkage->set_bar(factor * axle.linkage->springs().bar);
     return car;
 }
 
-std::vector<BarPoint> sweep_bar(const balance::Model& model, bool front) {
+std::vector<BarPoint> sweep_bar(const balance::Model& model, End end) {
     std::vector<BarPoint> out;
     for (const double factor : {0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0, 5.0, 10.0, 1000.0}) {
         balance::Model m = model;
-        m.car = front ? with_bars(model.car, factor, 1) : with_bars(model.car, 1, factor);
+        m.car = with_bar(model.car, end, factor);
         out.push_back({factor, balance::outright_limit(m)});
     }
     return out;

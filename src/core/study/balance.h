@@ -30,7 +30,7 @@ struct BarPoint {
     double factor;
     balance::Limit limit;
 };
-std::vector<BarPoint> sweep_bar(const balance::Model& model, bool front);
+std::vector<BarPoint> sweep_bar(const balance::Model& model, End end);
 /// The factor of the highest limit among the swept ones, and whether more bar than now costs grip.
 struct BestBar {
     double factor, limit;
@@ -38,8 +38,8 @@ struct BestBar {
 };
 BestBar best_of(const std::vector<BarPoint>& sweep);
 
-/// The car with both bars times their factors.
-car::Car with_bars(car::Car car, double front, double rear);
+/// The car with the bar at one end times a factor.
+car::Car with_bar(car::Car car, End end, double factor);
 
 /// The limit on each ground (rows), with nothing listed aboard, as now, and with everything aboard.
 struct Grid {

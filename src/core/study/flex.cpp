@@ -9,16 +9,13 @@
 
 namespace dervish::study {
 namespace {
-Assembly& assembly_of(Setup& s, bool front) { return front ? s.front : s.rear; }
-const AxleData& axle_of(const Vehicle& v, bool front) { return front ? v.front : v.rear; }
-const char* word(bool front) { return front ? "front" : "rear"; }
 bool acts(const Assembly& a) { return a.fitted && a.connected; }
 
 void add_link_limits(std::vector<CornerLimit>& out, const car::Axle& a, const std::array<double, 2>& travel,
                      std::size_t side) {
     if (!a.linkage) return;
     const linkage::Answer answer = (*a.linkage)({travel[0], travel[1]});
-    const linkage::End& end = a.linkage->ends()[side];
+    const linkage::BarEnd& end = a.linkage->ends()[side];
     const linkage::Travel to{travel[side], travel[1 - side]};
     const int s = static_cast<int>(side);
     const auto position = linkage::at(end, a.linkage->branch(side), to);
@@ -42,21 +39,22 @@ std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job
         change(s);
         out.push_back(std::move(s));
     };
-    const bool front = acts(setup.front), rear = acts(setup.rear);
-    if (front) with("front off", [](FlexState& s) { s.setup.front.connected = false; });
-    if (rear) with("rear off", [](FlexState& s) { s.setup.rear.connected = false; });
-    if (front && rear) with("both off", [](FlexState& s) { s.setup.front.connected = s.setup.rear.connected = false; });
+    for (const End end : both_ends)
+        if (acts(setup[end]))
+            with(name_of(end) + std::string(" off"), [end](FlexState& s) { s.setup[end].connected = false; });
+    if (acts(setup.front) && acts(setup.rear))
+        with("both off", [](FlexState& s) { s.setup.front.connected = s.setup.rear.connected = false; });
     with("dampers 50 mm longer", [](FlexState& s) {
         for (AxleSetup* a : {&s.setup.front, &s.setup.rear}) a->dampers.droop_gap.value += 0.05;
         for (AxleData* a : {&s.vehicle.front, &s.vehicle.rear}) a->travel.strap.value = 0;
     });
-    if (front)
+    if (acts(setup.front))
         if (const auto soft = with_rate(setup.front, 0.4))
             with("soft front bar, × 0.4", [&](FlexState& s) { static_cast<Assembly&>(s.setup.front) = *soft; });
     for (const Assembly& bar : job.shelf)
-        for (const bool at_front : {true, false}) {
-            FlexState s{bar.bar.name + ", " + word(at_front), job.vehicle, setup};
-            Assembly& at = assembly_of(s.setup, at_front);
+        for (const End end : both_ends) {
+            FlexState s{bar.bar.name + ", " + name_of(end), job.vehicle, setup};
+            Assembly& at = s.setup[end];
             at = bar;
             at.fitted = at.connected = true;
             try {
@@ -74,10 +72,10 @@ std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const ca
                               const car::Situation& ground) {
     std::array<Corner, 4> out;
     for (std::size_t w = 0; w < 4; ++w) {
-        const bool front = w < 2;
-        const std::size_t side = w % 2, first = front ? 0 : 2;
-        const car::Axle& a = front ? car.front : car.rear;
-        const AxleData& data = axle_of(of.vehicle, front);
+        const End end = end_of(w);
+        const std::size_t side = w % 2, first = wheel_at(end, 0);
+        const car::Axle& a = car[end];
+        const AxleData& data = of.vehicle[end];
         const car::Wheel& wheel = at.wheels[w];
         Corner& c = out[w];
         // Of a solid axle the wheel goes further than its spring, in roll by track over spring base.
@@ -91,8 +89,7 @@ std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const ca
              ground.wheel_height[w] + wheel.gap,
              {}};
         const bool strapped =
-            data.travel.strap.value > 0 &&
-            data.travel.strap.value < (front ? of.setup.front : of.setup.rear).dampers.droop_gap.value;
+            data.travel.strap.value > 0 && data.travel.strap.value < of.setup[end].dampers.droop_gap.value;
         c.limits = {{"bump stop", left_up}, {strapped ? "strap" : "damper out", left_down}};
         if (data.travel.hose.value > 0) c.limits.push_back({"brake hose taut", data.travel.hose.value + wheel.travel});
         if (data.travel.body.value > 0) c.limits.push_back({"tyre on body", data.travel.body.value - wheel.travel});

@@ -6,7 +6,7 @@ namespace dervish::study {
 using namespace model;
 
 struct Launch {
-    bool front;                 ///< the driven solid axle
+    End end;                    ///< the driven solid axle
     double torque;              ///< of the propshaft on it, N·m, pressing its right wheel down where positive
     std::array<double, 4> load; ///< N
     double estimate;            ///< of what each of its wheels gains or loses: T K_other/(K_f + K_r)/t, N

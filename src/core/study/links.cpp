@@ -9,8 +9,8 @@
 namespace dervish::study {
 namespace {
 
-const AxleSetup& at_end(const Setup& s, bool front) { return front ? s.front : s.rear; }
-AxleSetup& at_end(Setup& s, bool front) { return front ? s.front : s.rear; }
+const AxleSetup& at_end(const Setup& s, End end) { return s[end]; }
+AxleSetup& at_end(Setup& s, End end) { return s[end]; }
 } // namespace
 
 std::optional<linkage::Thread> thread_of(const LinkData& l, double length) {
@@ -21,7 +21,7 @@ std::optional<linkage::Thread> thread_of(const LinkData& l, double length) {
 
 std::optional<std::array<LinkSide, 2>> link_sides(const AxleSetup& a, const AxleData& axle) {
     if (!a.fitted || a.held != Held::Links) return {};
-    const std::array<linkage::End, 2> ends = to_ends(a, axle);
+    const std::array<linkage::BarEnd, 2> ends = to_ends(a, axle);
     const auto side = [&](std::size_t e) {
         const linkage::Branch branch = linkage::branch_needed(ends[e], e == 0);
         const linkage::Position rest = *linkage::at(ends[e], branch, {}, -1);
@@ -67,7 +67,7 @@ LinkLimits link_limits(const LinkSide& s, std::size_t e) {
 }
 
 LinkPlan link_plan(const AxleSetup& a, const AxleData& axle, std::size_t e) {
-    const linkage::End end = to_ends(a, axle)[e];
+    const linkage::BarEnd end = to_ends(a, axle)[e];
     LinkPlan out;
     const double lift = a.plan.by == LiftBy::Tyres ? 0 : a.plan.lift.value, droop = a.dampers.droop_gap.value;
     out.stance = {-lift, a.plan.by == LiftBy::Spacers ? droop + lift : droop};
@@ -81,7 +81,7 @@ LinkPlan link_plan(const AxleSetup& a, const AxleData& axle, std::size_t e) {
     // Another eye on the same arm, its link to the pick-up where that is.
     const bar::Laid laid = to_laid(a);
     for (const std::size_t point : e == 0 ? laid.left_eye : laid.right_eye) {
-        linkage::End other = end;
+        linkage::BarEnd other = end;
         other.eye = laid.line.points[point];
         out.by_eye.push_back(linkage::level_length(other, out.stance.ride));
     }
@@ -95,22 +95,22 @@ struct Settled {
 };
 
 /// The car at rest with one of its bars, or without it.
-Settled settled(const Vehicle& vehicle, const Setup& setup, bool front) {
+Settled settled(const Vehicle& vehicle, const Setup& setup, End end) {
     const car::Car car = car_with(vehicle, setup);
     const car::State at = car::settle(car, {});
     Settled out{Eigen::Vector2d::Zero(), {}};
     for (std::size_t w = 0; w < 4; ++w) out.load[w] = at.wheels[w].load;
-    const std::size_t first = front ? 0 : 2;
-    if (const auto& law = (front ? car.front : car.rear).linkage)
+    const std::size_t first = wheel_at(end, 0);
+    if (const auto& law = car[end].linkage)
         out.link = (*law)({at.wheels[first].travel, at.wheels[first + 1].travel}).link;
     return out;
 }
 
 } // namespace
 
-std::optional<double> solved_longer(const Setup& setup, bool front, const std::function<double(double)>& f) {
+std::optional<double> solved_longer(const Setup& setup, End end, const std::function<double(double)>& f) {
     constexpr double most = 60e-3, close = 1e-6;
-    const double start = at_end(setup, front).links.right_longer.value;
+    const double start = at_end(setup, end).links.right_longer.value;
     double a = start, b = start + 1e-3, at_a = f(a), at_b = f(b);
     for (int i = 0; i < 40; ++i) {
         if (std::abs(at_b - at_a) < 1e-12) return {};
@@ -124,20 +124,20 @@ std::optional<double> solved_longer(const Setup& setup, bool front, const std::f
     return {};
 }
 
-std::optional<RestState> rest_state(const Vehicle& vehicle, const Setup& setup, bool front) {
-    const Assembly& a = at_end(setup, front);
+std::optional<RestState> rest_state(const Vehicle& vehicle, const Setup& setup, End end) {
+    const Assembly& a = at_end(setup, end);
     if (!a.fitted || !a.connected || a.held != Held::Links) return {};
-    const Settled with = settled(vehicle, setup, front);
+    const Settled with = settled(vehicle, setup, end);
     Setup tried = setup;
-    at_end(tried, front).connected = false;
-    const Settled without = settled(vehicle, tried, front);
+    at_end(tried, end).connected = false;
+    const Settled without = settled(vehicle, tried, end);
     RestState out{with.link, {}, {}};
     for (std::size_t w = 0; w < 4; ++w) out.change[w] = with.load[w] - without.load[w];
     tried = setup;
     try {
-        const auto longer = solved_longer(setup, front, [&](double by) {
-            at_end(tried, front).links.right_longer.value = by;
-            const Eigen::Vector2d link = settled(vehicle, tried, front).link;
+        const auto longer = solved_longer(setup, end, [&](double by) {
+            at_end(tried, end).links.right_longer.value = by;
+            const Eigen::Vector2d link = settled(vehicle, tried, end).link;
             return link[0] - link[1];
         });
         if (longer) out.correction = *longer - a.links.right_longer.value;
@@ -146,18 +146,18 @@ std::optional<RestState> rest_state(const Vehicle& vehicle, const Setup& setup, 
     return out;
 }
 
-std::optional<double> longer_for_load(const Vehicle& vehicle, const Setup& setup, bool front, double change) {
-    const Assembly& a = at_end(setup, front);
+std::optional<double> longer_for_load(const Vehicle& vehicle, const Setup& setup, End end, double change) {
+    const Assembly& a = at_end(setup, end);
     if (!a.fitted || !a.connected || a.held != Held::Links) return {};
     Setup tried = setup;
-    at_end(tried, front).connected = false;
-    const std::size_t wheel = front ? 0 : 2;
-    const double without = settled(vehicle, tried, front).load[wheel];
+    at_end(tried, end).connected = false;
+    const std::size_t wheel = wheel_at(end, 0);
+    const double without = settled(vehicle, tried, end).load[wheel];
     tried = setup;
     try {
-        return solved_longer(setup, front, [&](double by) {
-            at_end(tried, front).links.right_longer.value = by;
-            return settled(vehicle, tried, front).load[wheel] - without - change;
+        return solved_longer(setup, end, [&](double by) {
+            at_end(tried, end).links.right_longer.value = by;
+            return settled(vehicle, tried, end).load[wheel] - without - change;
         });
     } catch (const BadInput&) {
         return {};

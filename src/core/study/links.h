@@ -12,7 +12,7 @@ using namespace model;
 
 /// One end's link as it stands at ride height.
 struct LinkSide {
-    linkage::End end;
+    linkage::BarEnd end;
     linkage::Branch branch;
     linkage::Room room;
     linkage::Position rest;
@@ -64,14 +64,14 @@ struct RestState {
     std::optional<double> correction;
 };
 /// Nothing without a connected bar held by links. Throws BadInput as assess().
-std::optional<RestState> rest_state(const Vehicle& vehicle, const Setup& setup, bool front);
+std::optional<RestState> rest_state(const Vehicle& vehicle, const Setup& setup, End end);
 
 /// What the right link must be longer than the left one by, so that the bar adds `change` to the left wheel's load of
 /// its axle (deliberate preload); nothing where no length within 60 mm does.
-std::optional<double> longer_for_load(const Vehicle& vehicle, const Setup& setup, bool front, double change);
+std::optional<double> longer_for_load(const Vehicle& vehicle, const Setup& setup, End end, double change);
 
 /// By how much the right link must be longer than the left one for f (of that) to be 0, by secants from the present;
 /// nothing within 60 mm of it. What f throws passes through.
-std::optional<double> solved_longer(const Setup& setup, bool front, const std::function<double(double)>& f);
+std::optional<double> solved_longer(const Setup& setup, End end, const std::function<double(double)>& f);
 
 } // namespace dervish::study

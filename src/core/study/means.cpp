@@ -35,8 +35,8 @@ std::optional<double> reading(School school, const balance::Model& m) {
     }
     case School::Share: {
         const car::Loaded l = car::loaded(m.car);
-        const double front = l.share[0] + m.car.front.unsprung_mass, rear = l.share[1] + m.car.rear.unsprung_mass;
-        return car::roll_and_share(m.car).second - front / (front + rear);
+        const double end = l.share[0] + m.car.front.unsprung_mass, rear = l.share[1] + m.car.rear.unsprung_mass;
+        return car::roll_and_share(m.car).second - end / (end + rear);
     }
     case School::Ride: {
         const car::Loaded l = car::loaded(m.car);
@@ -62,55 +62,47 @@ std::string factor_text(double f) { return "× " + units::fixed(f, 2); }
 std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const car::Car& car, const Rules& rules,
                           units::System system) {
     std::vector<Lever> out;
-    const auto scale = [](const char* what, const char* path, auto apply) {
+    const auto named = [](End end, const char* part) { return name_of(end) + std::string(" ") + part; };
+    const auto at = [](End end, const char* field) { return "trial/" + std::string(name_of(end)) + "/" + field; };
+    const auto scale = [](const std::string& what, const std::string& path, auto apply) {
         return Lever{what, path, 1, 0, 6, apply, factor_text};
     };
-    for (const bool front : {true, false}) {
-        if (!(front ? rules.front_bar : rules.rear_bar)) continue;
-        const car::Axle& now = front ? car.front : car.rear;
+    for (const End end : both_ends) {
+        if (!rules.bars[end]) continue;
+        const car::Axle& now = car[end];
         if (now.linkage || !now.bar.isZero())
-            out.push_back(
-                scale(front ? "front bar" : "rear bar",
-                      front ? "trial/front/bar/outer_diameter" : "trial/rear/bar/outer_diameter",
-                      [front](Setup&, car::Car& c, double f) { c = with_bars(c, front ? f : 1, front ? 1 : f); }));
+            out.push_back(scale(named(end, "bar"), at(end, "bar/outer_diameter"),
+                                [end](Setup&, car::Car& c, double f) { c = with_bar(c, end, f); }));
         else // none acts: a factor of nothing is nothing, so by what a new one has on the car
-            out.push_back({front ? "a front bar" : "a rear bar", front ? "trial/front/bar" : "trial/rear/bar", 0, 0,
-                           3000 / units::deg,
-                           [front](Setup&, car::Car& c, double k) {
-                               car::Axle& a = front ? c.front : c.rear;
+            out.push_back({"a " + named(end, "bar"), at(end, "bar"), 0, 0, 3000 / units::deg,
+                           [end](Setup&, car::Car& c, double k) {
+                               car::Axle& a = c[end];
                                a.bar_base = a.track;
                                a.bar << 1, -1, -1, 1; // K t² = roll stiffness
                                a.bar *= k / (a.track * a.track);
                            },
                            [system](double k) { return units::text(k, units::Quantity::TorsionalRate, system); }});
     }
-    const auto at = [](bool front, const char* field) {
-        return std::string(front ? "trial/front/" : "trial/rear/") + field;
-    };
     if (rules.springs)
-        for (const bool front : {true, false})
-            out.push_back({front ? "front springs" : "rear springs", at(front, "springs/rate"), 1, 0.5, 2.5,
-                           [front](Setup&, car::Car& c, double f) { (front ? c.front : c.rear).spring_rate *= f; },
-                           factor_text});
+        for (const End end : both_ends)
+            out.push_back({named(end, "springs"), at(end, "springs/rate"), 1, 0.5, 2.5,
+                           [end](Setup&, car::Car& c, double f) { c[end].spring_rate *= f; }, factor_text});
     if (rules.tyres)
-        for (const bool front : {true, false}) {
-            const StandData& stand = (front ? setup.front : setup.rear).stand;
-            out.push_back({front ? "front pressure" : "rear pressure", at(front, "stand/pressure"),
-                           stand.pressure.value, 0.7, 1.5,
-                           [front](Setup& t, car::Car& c, double p) {
-                               double& now = (front ? t.front : t.rear).stand.pressure.value;
-                               const double left = (1 + (front ? t.front : t.rear).stand.left_pressure.value) / 2;
-                               (front ? c.front : c.rear).tyre_rate *=
+        for (const End end : both_ends) {
+            const StandData& stand = setup[end].stand;
+            out.push_back({named(end, "pressure"), at(end, "stand/pressure"), stand.pressure.value, 0.7, 1.5,
+                           [end](Setup& t, car::Car& c, double p) {
+                               double& now = t[end].stand.pressure.value;
+                               const double left = (1 + t[end].stand.left_pressure.value) / 2;
+                               c[end].tyre_rate *=
                                    balance::rate_at_pressure(p * left) / balance::rate_at_pressure(now * left);
                                now = p;
                            },
                            [](double p) { return units::fixed(100 * p, 0) + " %"; }});
-            if ((front ? v.front : v.rear).kind == AxleKind::Independent)
-                out.push_back(
-                    {front ? "front camber" : "rear camber", at(front, "stand/camber"), stand.camber.value,
-                     -6 * units::deg, 3 * units::deg,
-                     [front](Setup& t, car::Car&, double c) { (front ? t.front : t.rear).stand.camber.value = c; },
-                     [](double c) { return units::fixed(c / units::deg, 1) + "°"; }});
+            if (v[end].kind == AxleKind::Independent)
+                out.push_back({named(end, "camber"), at(end, "stand/camber"), stand.camber.value, -6 * units::deg,
+                               3 * units::deg, [end](Setup& t, car::Car&, double c) { t[end].stand.camber.value = c; },
+                               [](double c) { return units::fixed(c / units::deg, 1) + "°"; }});
         }
     if (rules.loads)
         for (std::size_t i = 0, aboard = 0; i < v.loads.size(); ++i) {

@@ -33,7 +33,8 @@ struct Means {
     double link;         ///< of the largest link force in a bend of 0.5 g, N; 0 where no link is computed
 };
 struct Rules {
-    bool front_bar = true, rear_bar = true, springs = true, tyres = true, loads = true;
+    PerAxle<bool> bars{true, true};
+    bool springs = true, tyres = true, loads = true;
 };
 /// Each means solved for reading(school) = wanted; bars only where the rules allow it. Told in the units of `system`.
 std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, const car::Car& car, balance::Ground ground,

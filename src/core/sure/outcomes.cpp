@@ -13,8 +13,7 @@ Outcomes TallyOutcomes::operator()(const Vehicle& vehicle, const Setup& setup, d
     const flex::Ascent ascent = flex::climb(car, {}, first_ ? &*first_ : nullptr);
     if (!first_) first_ = ascent;
     Outcomes out{roll, share, ascent.height, ascent.front_travel, ascent.rear_travel};
-    put_bar(out, true, setup.front, vehicle.front, cars_.sums(0), bar_scale);
-    put_bar(out, false, setup.rear, vehicle.rear, cars_.sums(1), bar_scale);
+    for (const End end : both_ends) put_bar(out, end, setup[end], vehicle[end], cars_.sums(end), bar_scale);
     return out;
 }
 

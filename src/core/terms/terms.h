@@ -1,8 +1,27 @@
 #pragma once
 #include <array>
+#include <cstddef>
 
 /// The words and shapes that the document and the solvers share.
 namespace dervish {
+
+/// The ends of a car.
+enum class End { Front, Rear };
+inline constexpr std::array both_ends{End::Front, End::Rear};
+constexpr std::size_t index(End end) { return static_cast<std::size_t>(end); }
+constexpr End other(End end) { return end == End::Front ? End::Rear : End::Front; }
+constexpr const char* name_of(End end) { return end == End::Front ? "front" : "rear"; }
+/// A wheel's place in an array of four: front left, front right, rear left, rear right. `side`: 0 left, 1 right.
+constexpr std::size_t wheel_at(End end, std::size_t side) { return 2 * index(end) + side; }
+constexpr End end_of(std::size_t wheel) { return wheel < 2 ? End::Front : End::Rear; }
+
+/// One thing for each axle. Example: vehicle[End::Rear].track is vehicle.rear.track.
+template <class T> struct PerAxle {
+    T front, rear;
+    T& operator[](End end) { return end == End::Front ? front : rear; }
+    const T& operator[](End end) const { return end == End::Front ? front : rear; }
+    bool operator==(const PerAxle&) const = default;
+};
 
 enum class AxleKind { Independent, Solid };
 enum class Differential { Open, Limited, Locked };
