@@ -54,7 +54,8 @@ void eye_ladder(benchmark::State& state) {
     job::AxleSetup a = demo().fitted.front;
     a.bar.eyes.resize(4, a.bar.eyes.back());
     for (std::size_t i = 1; i < 4; ++i) a.bar.eyes[i].arm_length.value = a.bar.eyes[i - 1].arm_length.value - 0.02;
-    for (auto _ : state) benchmark::DoNotOptimize(study::eye_ladder(a));
+    const job::AxleData axle = demo().vehicle.front;
+    for (auto _ : state) benchmark::DoNotOptimize(study::eye_ladder(a, axle));
 }
 BENCHMARK(eye_ladder)->Unit(benchmark::kMillisecond);
 

@@ -66,9 +66,9 @@ Json travel(const job::AxleSetup& a, const job::AxleData& axle, const study::Bar
     return out;
 }
 
-Json choices(const job::Assembly& a) {
+Json choices(const job::AxleSetup& a, const job::AxleData& axle) {
     Json worths, tubes = Json::array();
-    for (const study::Worth& w : study::worths(a, units::System::Metric))
+    for (const study::Worth& w : study::worths(a, axle, units::System::Metric))
         worths[w.change] = units::rounded(w.rate / N_per_mm);
     for (const study::Substitute& t : study::equal_rate_tubes(a, {2 * mm, 2.5 * mm, 3 * mm, 4 * mm, 5 * mm, 6 * mm}))
         tubes.push_back({{"outer_diameter_mm", units::rounded(t.outer_diameter / mm)},
@@ -89,7 +89,7 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
     const sure::Bands b = sure::bands(job.vehicle, setup);
     const bar::Ledger& l = f->ledger;
     Json ladder;
-    for (const auto& row : study::eye_ladder(assembly)) {
+    for (const auto& row : study::eye_ladder(assembly, on)) {
         Json line;
         for (double k : row) line.push_back(units::rounded(k / N_per_mm));
         ladder.push_back(line);
@@ -129,7 +129,7 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
         {"times_standard", standard ? Json(units::rounded(f->eye_rate / standard->eye_rate)) : Json()},
         {"eye_ladder_N_per_mm", ladder},
         {"large_travel", travel(assembly, on, *f)},
-        {"choices", choices(assembly)}};
+        {"choices", choices(assembly, on)}};
 }
 
 Json bands(const job::Job& job, const std::string& name, int draws, unsigned seed) {

@@ -10,7 +10,7 @@ namespace dervish::store {
 using Json = nlohmann::ordered_json;
 
 /// The format's version that this program writes. Older ones are migrated on reading.
-inline constexpr int job_version = 9;
+inline constexpr int job_version = 10;
 
 /// What the file calls the units that a draft was typed in, by units::System.
 inline constexpr std::array<const char*, 3> unit_systems{"metric", "inch", "inch_metric_rates"};

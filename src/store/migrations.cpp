@@ -180,8 +180,8 @@ void from_version_7(Json&) {}
 /// docs/job-format.md.
 const std::vector<std::function<void(Json&)>> migrations{from_version_1, from_version_2, from_version_3,
                                                          from_version_4, from_version_5, from_version_6,
-                                                         from_version_7, from_version_8};
-static_assert(job_version == 9, "add the migration from the version before");
+                                                         from_version_7, from_version_8, from_version_9};
+static_assert(job_version == 10, "add the migration from the version before");
 } // namespace
 
 void migrate(Json& job, int version) {

@@ -152,8 +152,8 @@ TEST_CASE("a lift is planned: the length told, taken by a click, and the droop m
     Bench bench;
     bench.click("rail Links");
     CHECK(page(bench, "Length", "link plan").value("levels the bar") != "");
-    pick(bench, "trial/front/plan/by", 1); // spacers
-    bench.type("trial/front/plan/lift", "50");
+    pick(bench, "trial/front/stand/lift_by", 1); // spacers
+    bench.type("trial/front/stand/lift", "50");
     QTest::qWait(80);
     const FigureRows& rows = *bench.find<FigureRows>("link plan");
     const QString level = rows.value("levels the bar");

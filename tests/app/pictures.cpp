@@ -154,7 +154,7 @@ TEST_CASE("the readings under the bar: shares that add up, a ladder, three formu
         }
     CHECK(shares == 8);
     CHECK(sum == Approx(100).margin(0.5));
-    const auto ladder = study::eye_ladder(bench.job().trial.front);
+    const auto ladder = study::eye_ladder(bench.job().trial.front, bench.job().vehicle.front);
     for (const auto& row : ladder)
         for (const double k : row) CHECK(ink.says(QString::fromStdString(units::fixed(k / 1e3, 1))));
     const study::BarFigures& f = *bench.document().trial().front;
@@ -167,7 +167,7 @@ TEST_CASE("a click on the ladder takes the eyes, as one step back") {
     bench.window.show_station("Bar");
     auto* readings = bench.window.findChild<BarReadings*>();
     const job::Job before = bench.job();
-    const double softest = study::eye_ladder(bench.job().trial.front)[0][0];
+    const double softest = study::eye_ladder(bench.job().trial.front, bench.job().vehicle.front)[0][0];
     for (const Word& w : Ink::of(*readings).words)
         if (w.text == QString::fromStdString(units::fixed(softest / 1e3, 1)) && w.box.top() > 50) {
             QTest::mouseClick(readings, Qt::LeftButton, {}, w.box.center().toPoint());

@@ -73,7 +73,7 @@ TEST_CASE("what a change is worth: the fourth power of the diameter, eyes, mount
     a.left_eye = a.right_eye = 1;
     const double k = rate_of(a);
     std::map<std::string, double> ratio;
-    for (const Worth& w : worths(a, units::System::Metric)) ratio[w.change] = w.rate / k;
+    for (const Worth& w : worths(a, axle(), units::System::Metric)) ratio[w.change] = w.rate / k;
     CHECK(ratio.at("diameter + 1 mm") == Approx(std::pow(23.0 / 22, 4)).epsilon(0.05));
     CHECK(ratio.at("diameter - 1 mm") < 1);
     CHECK(ratio.at("next eye out") < 1);
@@ -82,8 +82,8 @@ TEST_CASE("what a change is worth: the fourth power of the diameter, eyes, mount
     CHECK(ratio.at("bushes half as stiff") < 1);
     CHECK(ratio.at("rigid mounts") > ratio.at("bushes twice as stiff"));
     a.left_eye = 0; // no eye further out on one side: not offered
-    for (const Worth& w : worths(a, units::System::Metric)) CHECK(w.change != "next eye out");
-    CHECK(worths(a, units::System::Inch)[0].change == "diameter + 1/32 in");
+    for (const Worth& w : worths(a, axle(), units::System::Metric)) CHECK(w.change != "next eye out");
+    CHECK(worths(a, axle(), units::System::Inch)[0].change == "diameter + 1/32 in");
 }
 
 TEST_CASE("the travel curve begins at the linear rate and tells where it yields and where it ends") {
@@ -127,9 +127,9 @@ TEST_CASE("a bar clamped to trailing arms at large travel: its closed form where
     double work = 0;
     for (std::size_t i = 1; i < bent.roll.size(); ++i)
         work += (bent.roll[i].force + bent.roll[i - 1].force).dot(bent.roll[i].travel - bent.roll[i - 1].travel) / -2;
-    const bar::Solution fine = solve(a, 0.12);
+    const bar::Solution fine = solve(a, axle(), 0.12);
     const bar::Mesh mesh = bar::mesh(fine);
-    CHECK(work == Approx(bar::reach(mesh, to_pull(a, fine.bar), {-0.1, 0.1}).energy).epsilon(2e-4));
+    CHECK(work == Approx(bar::reach(mesh, to_pull(a, axle(), fine.bar), {-0.1, 0.1}).energy).epsilon(2e-4));
 }
 
 TEST_CASE("friction: nothing without a coefficient or with bonded bushes, more with force and misalignment") {
@@ -267,7 +267,7 @@ TEST_CASE("a kind of bush or joint takes the place of what is only assumed, neve
     CHECK(usual_mounts(BushKind::Rubber).vertical.value < usual_mounts(BushKind::Urethane).vertical.value);
     // A grade is worth what the frame says of it.
     std::map<std::string, double> worth;
-    for (const Worth& w : worths(a, units::System::Metric)) worth[w.change] = w.rate;
+    for (const Worth& w : worths(a, axle(), units::System::Metric)) worth[w.change] = w.rate;
     CHECK(worth.at("rubber bushes") < rate_of(a));
     CHECK(worth.at("metal bushes") > rate_of(a));
     CHECK(worth.at("metal bushes") < worth.at("rigid mounts"));
@@ -281,7 +281,7 @@ TEST_CASE("a perished bush costs rate like a softer one, and a sound one in its 
     CHECK(rate_of(worn) == Approx(rate_of(soft)).epsilon(1e-12));
     CHECK(rate_of(worn) < 0.95 * rate_of(front()));
     double sound = 0;
-    for (const Worth& w : worths(worn, units::System::Metric))
+    for (const Worth& w : worths(worn, axle(), units::System::Metric))
         if (w.change == "sound bushes") sound = w.rate;
     CHECK(sound == Approx(rate_of(front())));
 }

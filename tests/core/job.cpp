@@ -177,7 +177,7 @@ TEST_CASE("a diameter's spread comes out four times on the rate, and measuring i
 TEST_CASE("the eye ladder is symmetric and stiffens towards the axis") {
     Job j = blank();
     j.trial.front.bar.eyes = {{{0.24}}, {{0.22}}, {{0.2}}};
-    const auto ladder = eye_ladder(j.trial.front);
+    const auto ladder = eye_ladder(j.trial.front, j.vehicle.front);
     REQUIRE(ladder.size() == 3);
     CHECK(ladder[0][2] == Approx(ladder[2][0]));
     CHECK(ladder[0][0] < ladder[0][1]);

@@ -49,7 +49,6 @@ TEST_CASE("choices are found with their words, and choosing fills in what was ne
             Job tried = j;
             choose(tried, c.path, word);
             CHECK(choices(tried, c.path)[0].chosen == word);
-            if (c.path.ends_with("/kind")) continue;
             CHECK_NOTHROW(check(tried)); // usable at once
         }
     j = car_with_links();
@@ -211,14 +210,14 @@ TEST_CASE("deliberate preload: the length found adds the load asked for") {
 TEST_CASE("the plan: springs, spacers and tyres raise the car differently, and each eye has its length") {
     Job j = car_with_links();
     j.trial.front.bar.eyes.push_back({{200 * mm}});
-    PlanData& plan = j.trial.front.plan;
+    StandData& stand = j.trial.front.stand;
     const double level = link_plan(front(j), j.vehicle.front, 0).level->length;
     CHECK(level == Approx(front(j).links.length.value).margin(0.1 * mm));
-    plan.lift.value = 40 * mm;
+    stand.lift.value = 40 * mm;
     const LinkPlan springs = link_plan(front(j), j.vehicle.front, 0);
-    plan.by = LiftBy::Spacers;
+    stand.lift_by = LiftBy::Spacers;
     const LinkPlan spacers = link_plan(front(j), j.vehicle.front, 0);
-    plan.by = LiftBy::Tyres;
+    stand.lift_by = LiftBy::Tyres;
     const LinkPlan tyres = link_plan(front(j), j.vehicle.front, 0);
     const double ratio = j.vehicle.front.motion_ratio.value;
     CHECK(springs.level->length - level == Approx(ratio * 40 * mm).epsilon(0.02));
@@ -226,8 +225,8 @@ TEST_CASE("the plan: springs, spacers and tyres raise the car differently, and e
     CHECK(spacers.now->off_square > springs.now->off_square); // they let the wheel down further
     CHECK(spacers.level->off_square < spacers.now->off_square);
     CHECK(tyres.level->length == Approx(level));
-    plan.by = LiftBy::Springs;
-    plan.lift.value = -30 * mm;
+    stand.lift_by = LiftBy::Springs;
+    stand.lift.value = -30 * mm;
     CHECK(link_plan(front(j), j.vehicle.front, 0).level->length < level - 15 * mm);
     REQUIRE(springs.by_eye.size() == 2);
     REQUIRE((springs.by_eye[0] && springs.by_eye[1]));

@@ -207,10 +207,10 @@ TEST_CASE("through the true linkage, work at the wheels is the energy of the who
     axle.linkage.arm_front = at(80, 250, 180);
     axle.linkage.arm_rear = at(420, 250, 175);
     axle.linkage.ball_joint = at(250, 620, 200);
-    const Solution s = model::solve(a, 0.12);
+    const Solution s = model::solve(a, axle, 0.12);
     const Mesh m = mesh(s);
     const linkage::Law law = model::to_law(a, axle, s);
-    Pull pull = model::to_pull(a, s.bar);
+    Pull pull = model::to_pull(a, axle, s.bar);
     for (std::size_t e = 0; e < 2; ++e) {
         pull.rods[e]->path = law.ends()[e].path;
         pull.rods[e]->length =

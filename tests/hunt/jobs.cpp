@@ -88,7 +88,7 @@ double work_out(const job::Job& j, std::string& longest) {
     for (const End end : both_ends) {
         const job::AxleSetup& bar = j.trial[end];
         const job::AxleData& axle = j.vehicle[end];
-        timed("eye ladder", [&] { study::eye_ladder(bar); });
+        timed("eye ladder", [&] { study::eye_ladder(bar, axle); });
         timed("travel", [&] { study::travel_curve(bar, axle, 0.1); });
         timed("tubes", [&] { study::equal_rate_tubes(bar, {0.002, 0.003, 0.004}); });
         timed("stock", [&] { study::from_stock(bar, job::usual_stock()); });

@@ -82,7 +82,7 @@ void of_bar(Sheet& s, const Assembly& a, const AxleSetup& on, const AxleData& ax
     s("ledger", f.ledger.energy);
     s("ledger's sigmas", sure::ledger_sigma(a));
     s.say("why", why_sums_differ(f));
-    for (const auto& row : eye_ladder(a)) s("ladder", row);
+    for (const auto& row : eye_ladder(on, axle)) s("ladder", row);
     const TravelCurve curve = travel_curve(on, axle, 0.08, 6);
     for (const auto* mode : {&curve.roll, &curve.one_side})
         for (const bar::TravelPoint& p : *mode)
@@ -91,7 +91,7 @@ void of_bar(Sheet& s, const Assembly& a, const AxleSetup& on, const AxleData& ax
     const Hysteresis loop = hysteresis(curve, a, f);
     for (const auto& p : loop.points) s("loop", p.wheel_travel, p.loading, p.unloading, loop.slack);
     for (const units::System system : {units::System::Metric, units::System::Inch})
-        for (const Worth& w : worths(a, system)) s("worth, " + w.change, w.rate);
+        for (const Worth& w : worths(on, axle, system)) s("worth, " + w.change, w.rate);
     for (const Substitute& t : equal_rate_tubes(a, {2e-3, 4e-3}))
         s("tube", t.outer_diameter, t.wall, t.rate, t.mass, t.stress);
     for (const Substitute& t : from_stock(a, {{0.02, 0}, {0.026, 0.003}, {0.03, 0.002}}))

@@ -424,6 +424,21 @@ TEST_CASE("a job of an older version opens as what it was, and is written as of 
     CHECK_THROWS_WITH(store::from_json(torn), Catch::Contains("trial/front/mounts"));
 }
 
+TEST_CASE("a ride height that version 9 planned is how Trial stands, and of a record a note in the book") {
+    const job::Job job = store::load(fs::path(DATA) / "job-v9.json").job, today = store::load(demo).job;
+    CHECK(job.trial.rear.stand.lift == job::Measured{0.025, 0.002, job::Source::Assumed});
+    CHECK(job.trial.rear.stand.lift_by == job::LiftBy::Spacers);
+    CHECK(job.trial.front.stand.lift.value == 0);
+    CHECK(job.fitted == today.fitted);
+    CHECK(job.drafts.at("trial/front/stand/lift").text == "about 40");
+    REQUIRE(job.book.size() == today.book.size() + 1);
+    CHECK(job.book.back().reason.find("Fitted, front: -15.0 mm by springs") != std::string::npos);
+    job::Job same = job;
+    same.trial.rear.stand = today.trial.rear.stand;
+    CHECK(same.trial == today.trial);
+    CHECK(same.vehicle == today.vehicle);
+}
+
 TEST_CASE("what the choices do not ask for is kept in the file, and may be left out of it") {
     job::Job job = store::load(demo).job;
     const job::Job plain = job;

@@ -61,7 +61,7 @@ BarDrawing::Shape BarDrawing::lay_out(const job::AxleSetup& assembly, const stud
         assembly.connected ? model::link_travel(assembly, axle, roll_) : Eigen::Vector2d(0, 0);
     Shape out;
     out.clamped = assembly.held == job::Held::Clamped;
-    const bar::Pull pull = model::to_pull(assembly, fine.bar);
+    const bar::Pull pull = model::to_pull(assembly, axle, fine.bar);
     // As far as small travel carries it, and from there by the true equilibrium where that is reached.
     bar::Moved at = bar::moved(fine, travel);
     std::vector<Vector3d> nodes;

@@ -96,10 +96,10 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::Bar
 
 void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
-    const job::Assembly& a = assembly();
+    const job::AxleSetup& a = assembly();
     if (!(ladder_of_ == a)) {
         try {
-            ladder_ = study::eye_ladder(a);
+            ladder_ = study::eye_ladder(a, document_.job().vehicle[end_]);
             ladder_of_ = a;
         } catch (const BadInput&) {
             ladder_.clear();

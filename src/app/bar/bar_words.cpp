@@ -209,7 +209,7 @@ QString BarDrawing::readout(QPointF at) const {
                             .arg(spot->index + 1)
                             .arg(with_band(arm, sigma, units::Quantity::Length));
         try {
-            const auto ladder = study::eye_ladder(a);
+            const auto ladder = study::eye_ladder(a, document_.job().vehicle[end_]);
             const auto i = static_cast<std::size_t>(spot->index);
             if (i < ladder.size() && i < ladder[i].size()) // arms may have unlike numbers of eyes
                 words +=

@@ -54,7 +54,7 @@ void ChoicesReading::bring_up_to_date() {
     tubes_.clear();
     stock_.clear();
     try {
-        worths_ = study::worths(a, document_.units());
+        worths_ = study::worths(a, document_.job().vehicle[end_], document_.units());
         tubes_ = study::equal_rate_tubes(
             a, {2.0 * units::mm, 2.5 * units::mm, 3 * units::mm, 4 * units::mm, 5 * units::mm, 6 * units::mm});
         stock_ = study::from_stock(a, stock.empty() ? job::usual_stock() : stock);

@@ -104,9 +104,9 @@ void PlanPage::take(std::optional<double> length, const QString& what) {
 
 void PlanPage::say() {
     const job::AxleSetup& a = assembly();
-    const QString plan = document_.look_path() + (QString("/") + name_of(end_) + "/plan");
+    const QString own = document_.look_path() + "/" + name_of(end_) + "/";
     const bool trial = document_.look() == Look::Trial;
-    fields_->show_fields({plan + "/by", plan + "/lift", plan + "/off_square"}, trial, true);
+    fields_->show_fields({own + "stand/lift_by", own + "stand/lift", own + "plan/off_square"}, trial, true);
     level_->setVisible(trial);
     kept_->setVisible(trial);
     level_length_.reset();
@@ -139,7 +139,7 @@ void PlanPage::say() {
                : l.off_square > linkage::caution_off_square ? Mark::Caution
                                                             : Mark::Plain;
     };
-    const double lift = a.plan.lift.value;
+    const double lift = a.stand.lift.value;
     rows.push_back(
         {lift == 0
              ? tr("The link at ride height")

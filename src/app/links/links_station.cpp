@@ -355,12 +355,14 @@ void LinksStation::pose(int shot) {
 
 bool LinksStation::go_to(const QString& path) {
     const bool linkage = path.startsWith("vehicle/") && path.contains("/linkage/");
-    const bool links = path.startsWith("trial/") && (path.contains("/plan/") || path.contains("/links/"));
+    const bool links = path.startsWith("trial/") &&
+                       (path.contains("/plan/") || path.contains("/links/") || path.contains("/stand/lift"));
     if (!linkage && !links) return false;
     const End end = path.contains("/front/") ? End::Front : End::Rear;
     if (links) document_.set_look(Look::Trial);
     show_end(end, drawing_->side());
-    if (path.contains("/plan/")) pages_->button(path.endsWith("/preload") ? 3 : 1)->click();
+    if (path.contains("/plan/") || path.contains("/stand/lift"))
+        pages_->button(path.endsWith("/preload") ? 3 : 1)->click();
     show_group(links ? link_group : path.contains("/obstacles/") ? near_group : path_group);
     if (path.contains("/obstacles/")) {
         parts_->setCurrentIndex(path.section('/', 4, 4).toInt());

@@ -210,9 +210,6 @@ template <class V, Is<SetupChecks> T> void describe(V& v, T& c) {
 
 template <class V, Is<PlanData> T> void describe(V& v, T& p) {
     using namespace detail;
-    v.choice("by", "Raised by", p.by, {"springs", "spacers", "tyres"});
-    v.field(p.lift, {"lift", "Ride height change", Length, Tape, -200 * mm, 400 * mm,
-                     "of the body; lowered is negative", "none", 0});
     v.field(p.off_square, {"off_square", "Off square, at most", Angle, AngleGauge, 10 * deg, 80 * deg,
                            "of the link at full droop; 55 is the usual caution"});
     v.field(p.preload, {"preload", "Preload, left wheel", Force, Scale, -20000, 20000,

@@ -74,6 +74,9 @@ template <class V, Is<BraceData> T> void describe(V& v, T& b) {
 
 template <class V, Is<StandData> T> void describe(V& v, T& s) {
     using namespace detail;
+    v.choice("lift_by", "Raised by", s.lift_by, {"springs", "spacers", "tyres"});
+    v.field(s.lift, {"lift", "Ride height change", Length, Tape, -200 * mm, 400 * mm,
+                     "of the body at this axle from where the car was measured; lowered is negative", "none", 0});
     v.field(s.pressure, {"pressure", "Pressure", Number, Test, 0.3, 2, "over the tyre's nominal one"});
     v.field(s.left_grip, {"left_grip", "Left tyre's grip", Number, Test, 0.3, 3, "over the right one's: unlike tyres"});
     v.field(s.left_pressure, {"left_pressure", "Left tyre's pressure", Number, Test, 0.3, 3, "over the right one's"});

@@ -101,8 +101,14 @@ struct BraceData : Part {
     bool operator==(const BraceData&) const = default;
 };
 
+/// What raises or lowers the car: longer or shorter springs leave the stops where they are, spacers take them along,
+/// other tyres lift axle and body alike.
+enum class LiftBy { Springs, Spacers, Tyres };
+
 /// How an axle's wheels and dampers stand, which a tuner sets without changing a part.
 struct StandData {
+    LiftBy lift_by = LiftBy::Springs;
+    Measured lift; ///< of the body over the ground at this axle from where the car was measured, up positive, m
     Measured pressure{1, 0};
     Measured left_grip{1, 0.03}, left_pressure{1, 0.02}; ///< the left tyre's over the right one's
     Measured camber, toe;
@@ -283,14 +289,8 @@ struct SetupChecks {
     bool operator==(const SetupChecks&) const = default;
 };
 
-/// What raises or lowers the car: longer or shorter springs leave the stops where they are, spacers take them along,
-/// other tyres leave the links alone.
-enum class LiftBy { Springs, Spacers, Tyres };
-
 /// What the links are planned for.
 struct PlanData {
-    LiftBy by = LiftBy::Springs;
-    Measured lift;                           ///< of the body, up positive, m
     Measured off_square{55 * units::deg, 0}; ///< at most, at full droop, rad
     Measured preload;                        ///< load that the bar is to add to the left wheel at rest, N
     bool operator==(const PlanData&) const = default;

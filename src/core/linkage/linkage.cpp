@@ -151,6 +151,27 @@ Carried carried(const ReadyPath& path, const Travel& travel, const Pickup& at, c
 
 std::optional<Pickup> pickup(const Path& path, const Travel& travel) { return follow(ready(path), travel); }
 
+std::optional<Path> from(const Path& path, double travel) {
+    const Travel to{travel, travel};
+    const ReadyPath set = ready(path);
+    const auto at = follow(set, to);
+    if (!at) return {};
+    if (const Arm* arm = std::get_if<Arm>(&path)) {
+        const Vector3d out = carried(set, to, *at, arm->wheel - arm->axis[0]).way;
+        return Arm{arm->axis, at->place, arm->axis[0] + out};
+    }
+    if (const Straight* straight = std::get_if<Straight>(&path))
+        return Straight{at->place, straight->per_travel, straight->kingpin};
+    if (const OnAxle* axle = std::get_if<OnAxle>(&path)) {
+        const Vector3d down(0, 0, axle->bar_on_axle ? 0 : travel);
+        return OnAxle{at->place, axle->middle + down, axle->track, axle->bar_on_axle};
+    }
+    Measured out = std::get<Measured>(path);
+    for (Measured::Point& p : out.points) p.travel -= travel;
+    if (out.points.front().travel > 0 || out.points.back().travel < 0) return {};
+    return out;
+}
+
 std::optional<Branch> branch_at_rest(const BarEnd& end) {
     const auto to = pickup(end.path, {});
     if (!to) return {};

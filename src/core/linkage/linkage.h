@@ -65,6 +65,10 @@ struct Pickup {
 /// Nothing beyond what an arm can reach.
 std::optional<Pickup> pickup(const Path& path, const Travel& travel);
 
+/// The same path told from where both wheels are at `travel`: pickup(*from(path, t), {w, w}) is pickup(path, {t + w, t
+/// + w}). Nothing where it does not go that far.
+std::optional<Path> from(const Path& path, double travel);
+
 /// A ball or rod-end joint swings freely about its stud, and tilts no further than `limit` from square to it.
 struct Joint {
     Stud stud = Stud::Sideways;

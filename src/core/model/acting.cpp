@@ -2,6 +2,7 @@
 
 #include "core/car/equilibrium.h"
 #include "core/model/room.h"
+#include "core/model/stand.h"
 
 namespace dervish::model {
 
@@ -29,11 +30,12 @@ Acting acting(const Assembly& a, const BarSums& sums, double scale) {
 }
 
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+    check_stand(vehicle, setup);
     PerAxle<Acting> bars;
     for (const End end : both_ends)
         if (const AxleSetup& a = setup[end]; a.fitted && a.connected)
-            bars[end] =
-                told_within(name_of(end), [&] { return acting(a, bar_sums(solve(a), a, vehicle[end]), bar_scale); });
+            bars[end] = told_within(
+                name_of(end), [&] { return acting(a, bar_sums(solve(a, vehicle[end]), a, vehicle[end]), bar_scale); });
     return told_within("vehicle", [&] {
         car::Car car = to_car(vehicle, setup, bars);
         car::check(car);
@@ -50,10 +52,11 @@ car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale
 const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle) {
     std::optional<Known>& known = known_[end];
     const auto same = [&](const AxleSetup& b) {
-        return static_cast<const Assembly&>(a) == b && a.springs == b.springs && a.dampers == b.dampers;
+        return static_cast<const Assembly&>(a) == b && a.springs == b.springs && a.dampers == b.dampers &&
+               a.stand.lift == b.stand.lift && a.stand.lift_by == b.stand.lift_by;
     };
     if (!known || !(same(known->setup) && known->axle == axle))
-        known = {a, axle, a.fitted ? bar_sums(solve(a), a, axle) : BarSums{}};
+        known = {a, axle, a.fitted ? bar_sums(solve(a, axle), a, axle) : BarSums{}};
     return known->sums;
 }
 

@@ -1,4 +1,5 @@
 #include "core/model/lie.h"
+#include "core/model/stand.h"
 
 #include <Eigen/Geometry>
 #include <algorithm>
@@ -6,9 +7,10 @@
 /// Links and pick-ups of the job as the linkage and the car take them.
 namespace dervish::model {
 
-std::array<linkage::BarEnd, 2> to_ends(const AxleSetup& a, const AxleData& axle) {
+namespace {
+/// Where the car was measured. Throws BadInput as to_ends().
+std::array<linkage::BarEnd, 2> measured_ends(const AxleSetup& a, const AxleData& axle, const Lie& lie) {
     return told_in_assembly(a, [&] {
-        const Lie lie = lie_of(a, lay_out(a));
         std::array<linkage::BarEnd, 2> out{still_end(a, lie, 0), still_end(a, lie, 1)};
         const LinkageData& data = axle.linkage;
         for (std::size_t e = 0; e < 2; ++e) {
@@ -60,6 +62,33 @@ std::array<linkage::BarEnd, 2> to_ends(const AxleSetup& a, const AxleData& axle)
         }
         return out;
     });
+}
+
+std::array<linkage::BarEnd, 2> ends_of(const AxleSetup& a, const AxleData& axle, const Lie& lie) {
+    std::array<linkage::BarEnd, 2> out = measured_ends(a, axle, lie);
+    if (const double up = raised(a.stand).body; up != 0)
+        for (linkage::BarEnd& end : out) {
+            const auto moved = linkage::from(end.path, -up);
+            if (!moved)
+                throw BadInput("stand/lift", "the pick-up's path does not go that far",
+                               "lift or lower it less, or measure the path further");
+            end.path = *moved;
+        }
+    return out;
+}
+} // namespace
+
+std::array<linkage::BarEnd, 2> to_ends(const AxleSetup& a, const AxleData& axle) {
+    return ends_of(a, axle, told_in_assembly(a, [&] { return lie_of(a, lay_out(a)); }));
+}
+
+Lie lie_where_it_stands(const AxleSetup& a, const AxleData& axle, const bar::Laid& laid) {
+    Lie out = told_in_assembly(a, [&] { return lie_of(a, laid); });
+    if (raised(a.stand).body == 0) return out;
+    const std::array<linkage::BarEnd, 2> ends = ends_of(a, axle, out);
+    for (std::size_t e = 0; e < 2; ++e) out.pickup[e] = linkage::pickup(ends[e].path, {})->place;
+    out.moved = true;
+    return out;
 }
 
 linkage::Law to_law(const AxleSetup& a, const AxleData& axle, const bar::Solution& solution, double scale) {

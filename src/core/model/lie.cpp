@@ -7,7 +7,7 @@ namespace dervish::model {
 BadInput in_assembly(const Assembly& a, const BadInput& e) {
     std::string where = e.where();
     const std::string list = a.bar.form == Form::Walk ? "walk" : "points"; // of the bar's own points
-    if (where.starts_with("links/") || where == "left_eye" || where == "right_eye")
+    if (where.starts_with("links/") || where.starts_with("stand/") || where == "left_eye" || where == "right_eye")
         return e; // already the assembly's own
     if (where.starts_with("arm_length/"))
         where = "bar/eyes/" + where.substr(11) + "/arm_length";
@@ -74,7 +74,7 @@ linkage::BarEnd still_end(const Assembly& a, const Lie& lie, std::size_t e) {
 }
 
 double turn_at_rest(const Assembly& a, const Lie& lie) {
-    if (a.links.pickups == Pickups::UnderEyes) return 0;
+    if (a.links.pickups == Pickups::UnderEyes && !lie.moved) return 0;
     double turn = 0;
     for (std::size_t e = 0; e < 2; ++e) {
         const linkage::BarEnd end = still_end(a, lie, e);

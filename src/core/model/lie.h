@@ -30,8 +30,11 @@ Eigen::Vector3d under_eye(const LinkData& l, bool left);
 struct Lie {
     std::array<Eigen::Vector3d, 2> axis, eye, pickup;
     Eigen::Vector3d middle; ///< where the axis crosses the car's middle
+    bool moved = false;     ///< the pick-ups are not where the bar was laid out to meet them
 };
 Lie lie_of(const Assembly& a, const bar::Laid& laid);
+/// With the pick-ups where they are on the car as it stands, lifted or not.
+Lie lie_where_it_stands(const AxleSetup& a, const AxleData& axle, const bar::Laid& laid);
 
 /// A place measured from the bar's axis at the car's middle.
 Eigen::Vector3d placed(const Eigen::Vector3d& middle, const Spot& s, bool left);

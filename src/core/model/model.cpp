@@ -1,5 +1,6 @@
 #include "core/balance/tyre.h"
 #include "core/model/lie.h"
+#include "core/model/stand.h"
 
 #include "core/car/equilibrium.h"
 
@@ -91,27 +92,28 @@ bar::Laid lay_out(const Assembly& a) {
 namespace {
 car::Axle to_axle(const AxleData& a, const AxleSetup& s, const Acting& bar) {
     const TravelData& t = a.travel;
-    const double droop = s.dampers.droop_gap.value, strap = t.strap.value;
+    const Raised up = raised(s.stand);
+    const StopGaps gaps = stop_gaps(s, a);
     std::vector<car::ForcePoint> springs;
     springs.reserve(s.springs.points.size());
     for (const SpringPoint& p : s.springs.points) springs.push_back({p.travel.value, p.force.value});
     return {.kind = a.kind,
             .track = a.track.value,
             .unsprung_mass = a.unsprung_mass.value,
-            .unsprung_height = a.unsprung_height.value,
+            .unsprung_height = a.unsprung_height.value + up.hubs,
             .tyre_rate = s.tyres.rate.value *
                          balance::rate_at_pressure(s.stand.pressure.value * (1 + s.stand.left_pressure.value) / 2),
             .spring_rate = s.springs.rate.value,
             .spring_base = a.spring_base.value,
             .bar_base = bar.base,
-            .bump_gap = a.bump_gap.value,
+            .bump_gap = gaps.bump,
             .bump_k1 = a.bump_k1.value,
             .bump_k3 = a.bump_k3.value,
-            .droop_gap = strap > 0 ? std::min(droop, strap) : droop,
+            .droop_gap = gaps.droop,
             .droop_k = s.dampers.droop_k.value,
             .left_bump = t.left_bump.value,
             .left_droop = t.left_droop.value,
-            .roll_centre_height = a.roll_centre_height.value,
+            .roll_centre_height = a.roll_centre_height.value + up.hubs + a.wheels.roll_centre_moves.value * up.body,
             .parasitic_roll_stiffness = a.parasitic_roll_stiffness.value,
             .captive_springs = s.springs.captive,
             .spring_table = std::move(springs),
@@ -181,21 +183,18 @@ std::vector<PointData> points_of(const Assembly& a) {
     return out;
 }
 
-bar::Bar to_bar(const Assembly& a) {
+namespace {
+/// `lie`: of a bar held by links.
+bar::Bar laid_bar(const Assembly& a, bar::Laid laid, const std::optional<Lie>& lie) {
     return told_in_assembly(a, [&] {
         const bar::Material material{a.bar.youngs_modulus.value, a.bar.shear_modulus.value, a.bar.density.value,
                                      a.bar.yield_strength.value};
         bar::constants(own_section(a.bar), material);
-        bar::Laid laid = lay_out(a);
-        std::array<Eigen::Vector3d, 2> pickup;
-        if (a.held == Held::Links) {
-            const Lie lie = lie_of(a, laid);
-            pickup = lie.pickup;
-            if (const double turn = turn_at_rest(a, lie); turn != 0) {
-                const Eigen::AngleAxisd by(turn, (lie.axis[1] - lie.axis[0]).normalized());
-                for (Eigen::Vector3d& p : laid.line.points) p = lie.middle + by * (p - lie.middle);
+        if (lie)
+            if (const double turn = turn_at_rest(a, *lie); turn != 0) {
+                const Eigen::AngleAxisd by(turn, (lie->axis[1] - lie->axis[0]).normalized());
+                for (Eigen::Vector3d& p : laid.line.points) p = lie->middle + by * (p - lie->middle);
             }
-        }
         bar::Bar out;
         const bool clamped = a.held == Held::Clamped; // at its ends, whatever eyes it has
         out.eyes = {eye_at(laid.left_eye, clamped ? 0 : a.left_eye, "left_eye"),
@@ -215,19 +214,44 @@ bar::Bar to_bar(const Assembly& a) {
             out.mounts.push_back({point, left * a.mounts.vertical.value, left * a.mounts.fore_aft.value,
                                   left * a.mounts.axial.value, a.mounts.torsional.value, a.mounts.bracket.value});
         for (std::size_t e = 0; e < 2; ++e) {
-            const Eigen::Vector3d down = pickup[e] - out.line.points[out.eyes[e]];
+            const Eigen::Vector3d down = lie->pickup[e] - out.line.points[out.eyes[e]];
             out.links[e] = {(down.z() < 0 ? -1 : 1) * down.normalized(), a.links.body.value, a.links.joint.value / 2};
         }
         return out;
     });
 }
 
-bar::Solution solve(const Assembly& a, double longest) {
+} // namespace
+
+bar::Bar to_bar(const Assembly& a) {
+    bar::Laid laid = to_laid(a);
+    std::optional<Lie> lie;
+    if (a.held == Held::Links) lie = told_in_assembly(a, [&] { return lie_of(a, laid); });
+    return laid_bar(a, std::move(laid), lie);
+}
+
+bar::Bar to_bar(const AxleSetup& a, const AxleData& axle) {
+    bar::Laid laid = to_laid(a);
+    std::optional<Lie> lie;
+    if (a.held == Held::Links) lie = lie_where_it_stands(a, axle, laid);
+    return laid_bar(a, std::move(laid), lie);
+}
+
+bar::Solution solve(const Assembly& a) {
     bar::Bar bar = to_bar(a);
+    return told_in_assembly(a, [&] { return bar::solve(std::move(bar)); });
+}
+
+bar::Solution solve(const AxleSetup& a, const AxleData& axle, double longest) {
+    bar::Bar bar = to_bar(a, axle);
     return told_in_assembly(a, [&] { return bar::solve(std::move(bar), longest); });
 }
 
-bar::Pull to_pull(const Assembly& a, const bar::Bar& bar) {
+bar::Pull to_pull(const AxleSetup& a, const AxleData& axle, const bar::Bar& bar) {
+    const bool moved = raised(a.stand).body != 0 && a.held == Held::Links;
+    std::optional<Lie> lie;
+    if (moved || (a.held == Held::Links && a.links.pickups == Pickups::Measured))
+        lie = lie_where_it_stands(a, axle, to_laid(a));
     bar::Pull out;
     for (std::size_t e = 0; e < 2; ++e) {
         if (a.held == Held::Clamped) {
@@ -236,8 +260,7 @@ bar::Pull to_pull(const Assembly& a, const bar::Bar& bar) {
             continue;
         }
         const Eigen::Vector3d eye = bar.line.points[bar.eyes[e]];
-        const Eigen::Vector3d pickup =
-            a.links.pickups == Pickups::Measured ? lie_of(a, lay_out(a)).pickup[e] : eye + under_eye(a.links, e == 0);
+        const Eigen::Vector3d pickup = lie ? lie->pickup[e] : eye + under_eye(a.links, e == 0);
         // At ride height both links are taken as just the length that leaves the bar straight.
         out.rods[e] = bar::Rod{bar::upward(pickup), (pickup - eye).norm(), rod_rate(bar.links[e])};
     }
@@ -285,10 +308,16 @@ car::Car to_car(const Vehicle& v, const Setup& setup, const PerAxle<Acting>& bar
     out.cg_left = (front_moment + rear_moment) / out.sprung_mass;
     out.twist = units::g * (front_moment - sprung[0].first * out.cg_left);
     for (const End end : both_ends) out[end] = to_axle(v[end], setup[end], bars[end]);
+    const auto rise = [&](double behind) { // of the body there
+        const Raised front = raised(setup.front.stand), rear = raised(setup.rear.stand);
+        return front.body + front.hubs + behind / out.wheelbase * (rear.body + rear.hubs - front.body - front.hubs);
+    };
+    out.cg_height += rise(out.cg_behind_front_axle);
     out.chassis_torsion = v.chassis_torsion.value + setup.brace.torsion.value;
     for (const Load& l : v.loads)
         if (is_aboard(l, setup))
-            out.loads.push_back({l.mass.value, -l.behind_front_axle.value, l.left.value, l.height.value});
+            out.loads.push_back({l.mass.value, -l.behind_front_axle.value, l.left.value,
+                                 l.height.value + rise(l.behind_front_axle.value)});
     return out;
 }
 

@@ -23,12 +23,15 @@ std::vector<PointData> points_of(const Assembly& assembly);
 /// The bar of an assembly with links in their direction at ride height. Throws BadInput with the path inside the
 /// assembly ("bar/wall").
 bar::Bar to_bar(const Assembly& assembly);
+/// The same where the car stands, lifted or not; "stand/lift" where its linkage does not go that far.
+bar::Bar to_bar(const AxleSetup& assembly, const AxleData& axle);
 
 /// The bar of an assembly solved; throws BadInput as to_bar().
-bar::Solution solve(const Assembly& assembly, double longest = 1e9);
+bar::Solution solve(const Assembly& assembly);
+bar::Solution solve(const AxleSetup& assembly, const AxleData& axle, double longest = 1e9);
 
 /// The links, or the trailing arms of a clamped bar, as large travel takes them.
-bar::Pull to_pull(const Assembly& assembly, const bar::Bar& bar);
+bar::Pull to_pull(const AxleSetup& assembly, const AxleData& axle, const bar::Bar& bar);
 
 /// The bar as the hand formulas see it, with the left eye's arm: a plain U of the same width and arm.
 bar::PlainU to_plain_u(const Assembly& assembly, const bar::Laid& laid);

@@ -3,6 +3,7 @@
 
 #include "core/car/equilibrium.h"
 #include "core/model/lie.h"
+#include "core/model/stand.h"
 
 #include <algorithm>
 
@@ -13,14 +14,13 @@ bool mirrored(const Assembly& a) { return a.links.right_longer.value == 0 && a.l
 
 linkage::Room to_room(const AxleSetup& setup, const AxleData& axle) {
     linkage::Room out;
-    const double gained = setup.springs.rate.value * axle.bump_gap.value, k1 = axle.bump_k1.value,
-                 k3 = axle.bump_k3.value;
+    const StopGaps gaps = stop_gaps(setup, axle);
+    const double gained = setup.springs.rate.value * gaps.bump, k1 = axle.bump_k1.value, k3 = axle.bump_k3.value;
     const auto short_of = [&](double x) { return (k1 + k3 * x * x) * x - gained; };
     constexpr double most = 0.1; // of a stop that hardly is one, m
     const double into = short_of(most) <= 0 ? most : root_between(short_of, 0, most, short_of(0), short_of(most), 1e-5);
-    const double strap = axle.travel.strap.value, droop = setup.dampers.droop_gap.value;
-    out.bump = axle.bump_gap.value + into + std::max(0.0, axle.travel.left_bump.value);
-    out.droop = strap > 0 ? std::min(droop, strap) : droop + std::max(0.0, axle.travel.left_droop.value);
+    out.bump = gaps.bump + into + std::max(0.0, axle.travel.left_bump.value);
+    out.droop = gaps.strapped ? gaps.droop : gaps.droop + std::max(0.0, axle.travel.left_droop.value);
     out.coupled = axle.kind == AxleKind::Solid;
     out.spread = out.coupled ? axle.track.value / axle.spring_base.value : 1;
     out.lock = axle.linkage.lock.value;
@@ -36,10 +36,16 @@ linkage::Room to_room(const AxleSetup& a, const AxleData& axle, std::size_t end)
         const Spot pin{axle.linkage.kingpin_behind, axle.linkage.kingpin_out, {}};
         out.kingpin[0] = placed(lie.middle, pin, left);
         out.kingpin[1] = out.kingpin[0] + Eigen::Vector3d::UnitZ();
-        for (const ObstacleData& o : axle.linkage.obstacles)
+        const Raised up = raised(a.stand);
+        const bool on_body = a.mounts.on == CarriedBy::Body;
+        for (const ObstacleData& o : axle.linkage.obstacles) { // seen from the bar
+            const double down = (o.moves == Carrier::Body) == on_body ? 0 : on_body ? up.body : -up.body;
             out.obstacles.push_back({o.name, static_cast<linkage::Obstacle::Kind>(o.kind), o.moves == Carrier::Body,
-                                     placed(lie.middle, o.at, left), o.radius.value, o.keep.value});
-        if (a.mounts.height.value > 0) out.ground = lie.middle.z() - a.mounts.height.value;
+                                     placed(lie.middle, o.at, left) - Eigen::Vector3d(0, 0, down), o.radius.value,
+                                     o.keep.value});
+        }
+        if (a.mounts.height.value > 0)
+            out.ground = lie.middle.z() - a.mounts.height.value - up.hubs - (on_body ? up.body : 0);
         out.link_radius = a.links.thickness.value / 2;
         out.bar_radius = a.bar.outer_diameter.value / 2;
         const double side = left ? 1 : -1;

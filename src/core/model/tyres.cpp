@@ -1,4 +1,5 @@
 #include "core/model/tyres.h"
+#include "core/model/stand.h"
 
 #include <cmath>
 
@@ -56,7 +57,7 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
     for (const End end : both_ends) {
         const std::size_t e = index(end);
         out.axle[e] = to_grip(v[end], setup[end], (weighed[0] + weighed[1]) / 4, weighed[e] / 2);
-        out.axle[e].camber += v[end].wheels.camber_moves.value * rises[e] / 0.1;
+        out.axle[e].camber += v[end].wheels.camber_moves.value * (rises[e] + raised(setup[end].stand).body) / 0.1;
         out.differential[e] = setup[end].stand.differential;
     }
     out.surface = balance::surface_of(ground);

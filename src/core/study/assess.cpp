@@ -1,4 +1,5 @@
 #include "core/study/assess.h"
+#include "core/model/stand.h"
 
 #include "core/study/links.h"
 
@@ -36,7 +37,7 @@ void put_bar(Outcomes& out, End end, const AxleSetup& a, const AxleData& axle, c
 
 std::optional<BarFigures> bar_figures(const AxleSetup& a, const AxleData& axle) {
     if (!a.fitted) return {};
-    BarFigures out{solve(a), to_laid(a), {}, {}, 0, 0, 0, 0, 0, 0, 0, 0};
+    BarFigures out{solve(a, axle), to_laid(a), {}, {}, 0, 0, 0, 0, 0, 0, 0, 0};
     out.ledger = bar::ledger(out.solution);
     out.sums = bar_sums(out.solution, a, axle);
     Outcomes figures{};
@@ -68,6 +69,7 @@ std::optional<std::pair<linkage::Margin, End>> smallest_link_margin(const Setup&
 }
 
 Assessment assess(const Vehicle& vehicle, const Setup& setup) {
+    check_stand(vehicle, setup);
     Assessment out{};
     PerAxle<Acting> bars;
     for (const End end : both_ends) {
@@ -88,15 +90,15 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup) {
     return out;
 }
 
-std::vector<std::vector<double>> eye_ladder(const Assembly& a) {
+std::vector<std::vector<double>> eye_ladder(const AxleSetup& a, const AxleData& axle) {
     const bar::Laid laid = to_laid(a);
     std::vector<std::vector<double>> out(laid.left_eye.size());
-    Assembly tried = a;
+    AxleSetup tried = a;
     for (std::size_t l = 0; l < laid.left_eye.size(); ++l)
         for (std::size_t r = 0; r < laid.right_eye.size(); ++r) {
             tried.left_eye = static_cast<int>(l);
             tried.right_eye = static_cast<int>(r);
-            out[l].push_back(bar::roll_rate(solve(tried).at_eyes));
+            out[l].push_back(bar::roll_rate(solve(tried, axle).at_eyes));
         }
     return out;
 }

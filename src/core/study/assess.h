@@ -83,6 +83,6 @@ std::optional<BarFigures> bar_figures(const AxleSetup& assembly, const AxleData&
 Assessment assess(const Vehicle& vehicle, const Setup& setup);
 
 /// Roll-mode rate at the eye for every pair of eyes: [left][right], N/m.
-std::vector<std::vector<double>> eye_ladder(const Assembly& assembly);
+std::vector<std::vector<double>> eye_ladder(const AxleSetup& assembly, const AxleData& axle);
 
 } // namespace dervish::study

@@ -38,9 +38,9 @@ double stress_of(const Assembly& a) { return bar::worst(bar::stress(solve(a), co
 TravelCurve travel_curve(const AxleSetup& a, const AxleData& axle, double wheel_travel, int steps) {
     TravelCurve out{{}, {}, 0, 0, 0, {}, {}};
     out.link_per_wheel = link_per_wheel(a, axle);
-    const bar::Solution solution = solve(a, 0.12);
+    const bar::Solution solution = solve(a, axle, 0.12);
     const bar::Mesh mesh = bar::mesh(solution);
-    const bar::Pull pull = to_pull(a, solution.bar);
+    const bar::Pull pull = to_pull(a, axle, solution.bar);
     const double far = wheel_travel * out.link_per_wheel;
     out.roll = bar::sweep(mesh, pull, {-far, far}, steps);
     out.one_side = bar::sweep(mesh, pull, {0, far}, steps);
@@ -70,13 +70,13 @@ TravelCurve travel_curve(const AxleSetup& a, const AxleData& axle, double wheel_
     return out;
 }
 
-std::vector<Worth> worths(const Assembly& a, units::System system) {
+std::vector<Worth> worths(const AxleSetup& a, const AxleData& axle, units::System system) {
     std::vector<Worth> out;
     const auto add = [&](const std::string& what, auto&& change) {
-        Assembly tried = a;
+        AxleSetup tried = a;
         change(tried);
         try {
-            out.push_back({what, eye_rate(tried)});
+            out.push_back({what, bar::roll_rate(solve(tried, axle).at_eyes)});
         } catch (const BadInput&) { // not on this bar
         }
     };

@@ -43,7 +43,7 @@ struct Worth {
 
 /// What a millimetre of diameter, the next eye either way, a grade of mounts (or twice as stiff or half, while their
 /// kind is not said), sound bushes, rigid mounts are worth.
-std::vector<Worth> worths(const Assembly& assembly, units::System system);
+std::vector<Worth> worths(const AxleSetup& assembly, const AxleData& axle, units::System system);
 
 /// A tube or bar in place of this one.
 struct Substitute {

@@ -1,4 +1,5 @@
 #include "core/study/flex.h"
+#include "core/model/stand.h"
 #include "core/model/tyres.h"
 
 #include "core/study/choices.h"
@@ -75,7 +76,7 @@ std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const ca
         const End end = end_of(w);
         const std::size_t side = w % 2, first = wheel_at(end, 0);
         const car::Axle& a = car[end];
-        const AxleData& data = of.vehicle[end];
+        const StopGaps gaps = stop_gaps(of.setup[end], of.vehicle[end]);
         const car::Wheel& wheel = at.wheels[w];
         Corner& c = out[w];
         // Of a solid axle the wheel goes further than its spring, in roll by track over spring base.
@@ -88,11 +89,9 @@ std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const ca
              left_down - wheel.travel,
              ground.wheel_height[w] + wheel.gap,
              {}};
-        const bool strapped =
-            data.travel.strap.value > 0 && data.travel.strap.value < of.setup[end].dampers.droop_gap.value;
-        c.limits = {{"bump stop", left_up}, {strapped ? "strap" : "damper out", left_down}};
-        if (data.travel.hose.value > 0) c.limits.push_back({"brake hose taut", data.travel.hose.value + wheel.travel});
-        if (data.travel.body.value > 0) c.limits.push_back({"tyre on body", data.travel.body.value - wheel.travel});
+        c.limits = {{"bump stop", left_up}, {gaps.strapped ? "strap" : "damper out", left_down}};
+        if (gaps.hose) c.limits.push_back({"brake hose taut", *gaps.hose + wheel.travel});
+        if (gaps.body) c.limits.push_back({"tyre on body", *gaps.body - wheel.travel});
         add_link_limits(c.limits, a, {at.wheels[first].travel, at.wheels[first + 1].travel}, side);
         std::stable_sort(c.limits.begin(), c.limits.end(),
                          [](const CornerLimit& x, const CornerLimit& y) { return x.left < y.left; });

@@ -18,8 +18,8 @@ std::optional<Launch> launch(const Vehicle& v, const Setup& setup) {
     const double mass = car::loaded(car).mass + car.front.unsprung_mass + car.rear.unsprung_mass,
                  along = h.launch.value * units::g, share = h.driven == Driven::All ? 0.5 : 1;
     // A propshaft that turns with the clock, seen from behind, presses the axle's right wheel down: about +x.
-    const double torque = (h.propshaft == Turns::Clockwise ? 1 : -1) * mass * along * share *
-                          axle.unsprung_height.value / h.axle_ratio.value;
+    const double torque = (h.propshaft == Turns::Clockwise ? 1 : -1) * mass * along * share * car[end].unsprung_height /
+                          h.axle_ratio.value;
     const std::size_t first = wheel_at(end, 0);
     const auto off_the_line = [&](const car::Car& c) {
         car::Situation s{.longitudinal_acceleration = along};

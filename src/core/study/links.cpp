@@ -1,4 +1,5 @@
 #include "core/study/links.h"
+#include "core/model/stand.h"
 
 #include "core/car/equilibrium.h"
 #include "core/model/lie.h"
@@ -69,8 +70,7 @@ LinkLimits link_limits(const LinkSide& s, std::size_t e) {
 LinkPlan link_plan(const AxleSetup& a, const AxleData& axle, std::size_t e) {
     const linkage::BarEnd end = to_ends(a, axle)[e];
     LinkPlan out;
-    const double lift = a.plan.by == LiftBy::Tyres ? 0 : a.plan.lift.value, droop = a.dampers.droop_gap.value;
-    out.stance = {-lift, a.plan.by == LiftBy::Spacers ? droop + lift : droop};
+    out.stance = {0, stop_gaps(a, axle).droop};
     out.now = linkage::with_length(end, end.link, out.stance);
     if (const auto level = linkage::level_length(end, out.stance.ride))
         out.level = linkage::with_length(end, *level, out.stance);

@@ -43,9 +43,9 @@ LinkLimits link_limits(const LinkSide& side, std::size_t end);
 /// A link's thread at a length, where it has one.
 std::optional<linkage::Thread> thread_of(const LinkData& links, double length);
 
-/// A link's length for what the assembly's plan asks.
+/// A link's length for what the assembly's plan asks, where the car stands.
 struct LinkPlan {
-    linkage::Stance stance;                    ///< with the ride height planned
+    linkage::Stance stance;                    ///< as the car stands
     std::optional<linkage::Length> now;        ///< as it is, there; nothing: it would not reach
     std::optional<linkage::Length> level;      ///< that levels the bar there
     std::optional<linkage::Length> kept;       ///< that keeps the off-square angle asked for at full droop

@@ -8,7 +8,8 @@
 
 namespace dervish::sure {
 bool bears_on_outcomes(const std::string& path) {
-    for (const char* own : {"/tyres/rate", "/stand/pressure", "/stand/left_pressure"}) // the tyre's vertical rate
+    for (const char* own : {"/tyres/rate", "/stand/pressure", "/stand/left_pressure", // the tyre's vertical rate
+                            "/stand/lift", "/wheels/roll_centre_moves"})
         if (path.ends_with(own)) return true;
     for (const char* part : {"/obstacles/",      "/plan/",       "/travel/hose",   "/travel/body",   "/tyres/",
                              "/stand/",          "/wheels/",     "/handling/",     "/bias_ratio",    "/dampers/bump",
