@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include "app/widgets/field_row.h"
+#include "app/shell/stations.h"
 #include "bench_window.h"
 #include "ink.h"
 
@@ -292,7 +293,8 @@ TEST_CASE("scrubbing and playing move the drawing, not the job") {
 TEST_CASE("a station prints on one page with its job, its setup and the caution") {
     Bench bench;
     const QString path = bench.folder.filePath("page.pdf");
-    for (const char* station : {"Car", "Bar", "Prove"}) {
+    for (const StationKind& kind : station_kinds()) {
+        const char* station = kind.title;
         bench.window.show_station(station);
         {
             QPdfWriter pdf(path);
@@ -341,7 +343,8 @@ TEST_CASE("a new job and the demo replace the open one, with their own history")
 
 TEST_CASE("every control can be reached with Tab and says its name to a screen reader") {
     Bench bench;
-    for (const char* station : {"Car", "Bar", "Prove"}) {
+    for (const StationKind& kind : station_kinds()) {
+        const char* station = kind.title;
         bench.window.show_station(station);
         for (QWidget* w : bench.window.findChildren<QWidget*>()) {
             if (!w->isVisible() || !(qobject_cast<QLineEdit*>(w) || qobject_cast<QAbstractButton*>(w))) continue;

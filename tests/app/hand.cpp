@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 
 #include "app/widgets/number_edit.h"
+#include "app/shell/stations.h"
 #include "bench_window.h"
 #include "core/job/fields.h"
 
@@ -74,14 +75,15 @@ TEST_CASE("no figure typed where text can be typed leaves the station, with Alt 
     Bench bench;
     bench.document().set_look(Look::Fitted); // shown, not to be typed in
     int looked = 0;
-    for (const char* station : {"Car", "Bar", "Links", "Balance", "Flex", "Prove"}) {
+    for (const StationKind& kind : station_kinds()) {
+        const char* station = kind.title;
         bench.window.show_station(station);
         for (QWidget* w : bench.window.findChildren<QWidget*>()) {
             if (!w->isVisible() || !(w->focusPolicy() & Qt::TabFocus)) continue;
             if (!qobject_cast<QLineEdit*>(w) && !qobject_cast<QComboBox*>(w) && !qobject_cast<QTableWidget*>(w))
                 continue;
             w->setFocus();
-            for (const char figure : {'1', '2', '3', '4', '5', '6'}) QTest::keyClick(w, figure);
+            for (const StationKind& each : station_kinds()) QTest::keyClick(w, static_cast<char>('0' + each.key));
             INFO(station << ": " << w->objectName().toStdString());
             CHECK(bench.window.station(station)->isVisible());
             bench.window.show_station(station);

@@ -10,6 +10,7 @@
 #include "app/links/sweep_reading.h"
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/measure_next.h"
+#include "app/shell/stations.h"
 #include "bench_window.h"
 #include "ink.h"
 
@@ -44,7 +45,8 @@ std::vector<QWidget*> painted(Bench& bench) {
 
 /// No word cut off and none over another, in every station.
 void check_clean(Bench& bench, const char* state) {
-    for (const char* station : {"Car", "Bar", "Links", "Balance", "Prove"}) {
+    for (const StationKind& kind : station_kinds()) {
+        const char* station = kind.title;
         bench.window.show_station(station);
         for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
         for (QWidget* w : painted(bench)) {
