@@ -90,11 +90,13 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                                                            {"as now", limit(conditions.rows[i][1])},
                                                            {"all aboard", limit(conditions.rows[i][2])}};
     for (const study::Means& m : study::same_balance(job.vehicle, setup, car, ground, study::School::Limit, 0))
-        if (!m.found)
-            means.push_back({{"what", m.what}, {"to", m.to}, {"found", false}});
+        if (!m.found())
+            means.push_back({{"what", say::words_of(m, job.vehicle)},
+                             {"to", say::answer_of(m, units::System::Metric)},
+                             {"found", false}});
         else
-            means.push_back({{"what", m.what},
-                             {"to", m.to},
+            means.push_back({{"what", say::words_of(m, job.vehicle)},
+                             {"to", say::answer_of(m, units::System::Metric)},
                              {"found", true},
                              {"roll_gradient_deg_per_g", units::rounded(m.roll / per_g)},
                              {"one_wheel_N_per_mm", units::rounded(m.one_wheel / units::N_per_mm)},

@@ -29,7 +29,7 @@ Json state(const study::FlexResult& r, const flex::Protocol& protocol) {
     Json wheels = Json::array();
     for (std::size_t w = 0; w < 4; ++w) wheels.push_back(corner(r.corner[w], w));
     const double front = r.ascent.front_travel, rear = r.ascent.rear_travel;
-    Json out = {{"state", r.of.name},
+    Json out = {{"state", say::name_of(r.of, units::System::Metric)},
                 {"lifts", r.ascent.lifted},
                 {(!r.ascent.lifted ? "more_than_"
                   : slope          ? "lifts_at_"
@@ -63,7 +63,8 @@ Json flex(const job::Job& job, const std::string& name, const flex::Protocol& pr
     for (const study::FlexState& s : states) results.push_back(study::flex_of(s, protocol));
     Json list = Json::array(), ranking = Json::array();
     for (const study::FlexResult& r : results) list.push_back(state(r, protocol));
-    for (const std::size_t i : study::ranked(results, track)) ranking.push_back(results[i].of.name);
+    for (const std::size_t i : study::ranked(results, track))
+        ranking.push_back(say::name_of(results[i].of, units::System::Metric));
     return {{"setup", setup.name},
             {"protocol", say::words_of(protocol)},
             {"states", list},

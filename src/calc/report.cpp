@@ -68,8 +68,8 @@ Json travel(const job::AxleSetup& a, const job::AxleData& axle, const study::Bar
 
 Json choices(const job::AxleSetup& a, const job::AxleData& axle) {
     Json worths, tubes = Json::array();
-    for (const study::Worth& w : study::worths(a, axle, units::System::Metric))
-        worths[w.change] = units::rounded(w.rate / N_per_mm);
+    for (const study::Worth& w : study::worths(a, axle, units::mm))
+        worths[say::words_of(w, units::System::Metric)] = units::rounded(w.rate / N_per_mm);
     for (const study::Substitute& t : study::equal_rate_tubes(a, {2 * mm, 2.5 * mm, 3 * mm, 4 * mm, 5 * mm, 6 * mm}))
         tubes.push_back({{"outer_diameter_mm", units::rounded(t.outer_diameter / mm)},
                          {"wall_mm", units::rounded(t.wall / mm)},

@@ -152,8 +152,7 @@ TEST_CASE("separate arms, clamps and links up are chosen in the panel, computed 
     bench.document().undo().undo();
     bench.click("Links");
     CHECK_FALSE(bench.find<QComboBox>("link end")); // measured pick-ups say where they are
-    bench.document().edit("pick-ups", {},
-                          [](job::Job& j) { j.trial.front.links.pickups = job::Pickups::UnderEyes; });
+    bench.document().edit("pick-ups", {}, [](job::Job& j) { j.trial.front.links.pickups = job::Pickups::UnderEyes; });
     choose(bench, "link end", 1);
     CHECK(bench.job().trial.front.links.end == job::LinkEnd::Above);
     bench.click("Mounts");
@@ -224,6 +223,7 @@ TEST_CASE("the travel reading follows the bar: force, yield, play, friction, the
         j.trial.front.links.play.value = 2e-3;
         j.trial.front.links.capacity.value = 3000;
     });
+    QTest::qWait(100);
     ink = Ink::of(*travel);
     CHECK(ink.says("yields at"));
     CHECK(ink.says("play: nothing until"));
@@ -258,6 +258,7 @@ TEST_CASE("a click on a tube or a stock size tries it, and the stock list is the
     QTest::mouseClick(choices, Qt::LeftButton, {}, QPoint(choices->width() - 60, 26));
     REQUIRE(bench.job().stock.size() == 2);
     CHECK(bench.job().stock[1].wall == Approx(3.5e-3));
+    QTest::qWait(100);
     CHECK(Ink::of(*choices).says("30 × 3.5"));
 }
 

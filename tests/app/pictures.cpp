@@ -8,11 +8,12 @@
 #include "app/car/measuring_list.h"
 #include "app/links/links_drawing.h"
 #include "app/links/sweep_reading.h"
+#include "app/shell/stations.h"
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/measure_next.h"
-#include "app/shell/stations.h"
 #include "bench_window.h"
 #include "ink.h"
+#include "solving_paints.h"
 
 using namespace dervish;
 using namespace dervish::app;
@@ -65,6 +66,26 @@ template <class W> Ink ink_of(Bench& bench) {
     return Ink::of(*w);
 }
 } // namespace
+
+TEST_CASE("nothing is solved inside a paint event, in any station and each of its pictures") {
+    Bench bench;
+    solving_paints.clear();
+    for (const bool changed : {false, true}) {
+        if (changed)
+            bench.document().edit("diameter", {}, [](job::Job& j) { j.trial.front.bar.outer_diameter.value = 25e-3; });
+        for (const StationKind& kind : station_kinds()) {
+            bench.window.show_station(kind.title);
+            Station* station = bench.window.station(kind.title);
+            for (int shot = 0; shot < station->shot_names().size(); ++shot) {
+                station->pose(shot);
+                QTest::qWait(60);
+                bench.window.grab();
+            }
+        }
+    }
+    CAPTURE(solving_paints.join(", ").toStdString());
+    CHECK(solving_paints.isEmpty());
+}
 
 TEST_CASE("no word is cut or covered: the demo, both looks, all units") {
     Bench bench;

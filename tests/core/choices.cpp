@@ -73,7 +73,7 @@ TEST_CASE("what a change is worth: the fourth power of the diameter, eyes, mount
     a.left_eye = a.right_eye = 1;
     const double k = rate_of(a);
     std::map<std::string, double> ratio;
-    for (const Worth& w : worths(a, axle(), units::System::Metric)) ratio[w.change] = w.rate / k;
+    for (const Worth& w : worths(a, axle(), 1 * mm)) ratio[say::words_of(w, units::System::Metric)] = w.rate / k;
     CHECK(ratio.at("diameter + 1 mm") == Approx(std::pow(23.0 / 22, 4)).epsilon(0.05));
     CHECK(ratio.at("diameter - 1 mm") < 1);
     CHECK(ratio.at("next eye out") < 1);
@@ -82,8 +82,9 @@ TEST_CASE("what a change is worth: the fourth power of the diameter, eyes, mount
     CHECK(ratio.at("bushes half as stiff") < 1);
     CHECK(ratio.at("rigid mounts") > ratio.at("bushes twice as stiff"));
     a.left_eye = 0; // no eye further out on one side: not offered
-    for (const Worth& w : worths(a, axle(), units::System::Metric)) CHECK(w.change != "next eye out");
-    CHECK(worths(a, axle(), units::System::Inch)[0].change == "diameter + 1/32 in");
+    for (const Worth& w : worths(a, axle(), 1 * mm)) CHECK(w.change != Worth::Change::EyeOut);
+    CHECK(say::words_of(worths(a, axle(), say::diameter_step(units::System::Inch))[0], units::System::Inch) ==
+          "diameter + 1/32 in");
 }
 
 TEST_CASE("the travel curve begins at the linear rate and tells where it yields and where it ends") {
@@ -267,7 +268,7 @@ TEST_CASE("a kind of bush or joint takes the place of what is only assumed, neve
     CHECK(usual_mounts(BushKind::Rubber).vertical.value < usual_mounts(BushKind::Urethane).vertical.value);
     // A grade is worth what the frame says of it.
     std::map<std::string, double> worth;
-    for (const Worth& w : worths(a, axle(), units::System::Metric)) worth[w.change] = w.rate;
+    for (const Worth& w : worths(a, axle(), 1 * mm)) worth[say::words_of(w, units::System::Metric)] = w.rate;
     CHECK(worth.at("rubber bushes") < rate_of(a));
     CHECK(worth.at("metal bushes") > rate_of(a));
     CHECK(worth.at("metal bushes") < worth.at("rigid mounts"));
@@ -281,8 +282,8 @@ TEST_CASE("a perished bush costs rate like a softer one, and a sound one in its 
     CHECK(rate_of(worn) == Approx(rate_of(soft)).epsilon(1e-12));
     CHECK(rate_of(worn) < 0.95 * rate_of(front()));
     double sound = 0;
-    for (const Worth& w : worths(worn, axle(), units::System::Metric))
-        if (w.change == "sound bushes") sound = w.rate;
+    for (const Worth& w : worths(worn, axle(), 1 * mm))
+        if (w.change == Worth::Change::SoundBushes) sound = w.rate;
     CHECK(sound == Approx(rate_of(front())));
 }
 

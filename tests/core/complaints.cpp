@@ -53,8 +53,8 @@ void springs(Job& j, double factor) {
     for (AxleSetup* a : {&j.trial.front, &j.trial.rear}) a->springs.rate.value *= factor;
 }
 
-void grips(Job& j, double end, double rear) {
-    j.trial.front.tyres.grip.value = end;
+void grips(Job& j, double front, double rear) {
+    j.trial.front.tyres.grip.value = front;
     j.trial.rear.tyres.grip.value = rear;
 }
 
@@ -125,9 +125,8 @@ TEST_CASE("evidence and means are told in the units chosen") {
         for (int i = 0; i < complaint_count; ++i)
             for (const Evidence& e : evidence(static_cast<Complaint>(i), j.vehicle, j.trial, a, f, {}, system))
                 all += e.words + "\n";
-        for (const Means& m :
-             same_balance(j.vehicle, j.trial, a.car, balance::Ground::Dry, School::Limit, 0, {}, system))
-            all += m.to + "\n";
+        for (const Means& m : same_balance(j.vehicle, j.trial, a.car, balance::Ground::Dry, School::Limit, 0))
+            all += answer_of(m, system) + "\n";
         return all;
     };
     const std::string metric = words(units::System::Metric), inch = words(units::System::Inch);
@@ -197,9 +196,9 @@ TEST_CASE("what is one thing at both ends is off at both: the balance is surer t
     CHECK(together.sigma[1] < apart.sigma[1]);
     CHECK(together.sigma[0] > apart.sigma[0]);
     // Brute: both ends' grip up by one sigma.
-    const auto limit_at = [&](double end, double rear) {
+    const auto limit_at = [&](double front, double rear) {
         Job k = blank();
-        k.trial.front.tyres.grip.value += end * 0.15;
+        k.trial.front.tyres.grip.value += front * 0.15;
         k.trial.rear.tyres.grip.value += rear * 0.15;
         return balance::outright_limit(to_model(k.vehicle, k.trial, car_with(k.vehicle, k.trial))).lateral;
     };

@@ -104,21 +104,22 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
     const auto all = same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, wanted);
     int found = 0;
     for (const Means& m : all) {
-        INFO(m.what << ": " << m.to);
-        CHECK_FALSE(m.to.empty());
-        if (!m.found) continue;
+        const std::string what = say::words_of(m, j.vehicle), to = say::answer_of(m, units::System::Metric);
+        INFO(what << ": " << to);
+        CHECK_FALSE(to.empty());
+        if (!m.found()) continue;
         ++found;
         double f = 0; // never by the locale
-        if (const std::size_t at = m.to.find(' '); m.to.starts_with("× "))
-            std::from_chars(m.to.data() + at + 1, m.to.data() + m.to.size(), f);
-        if (m.what == "front bar") {
+        if (const std::size_t at = to.find(' '); to.starts_with("× "))
+            std::from_chars(to.data() + at + 1, to.data() + to.size(), f);
+        if (what == "front bar") {
             CHECK(f < 1);
             CHECK(m.roll > 0); // softened, it leans more
             CHECK(m.link < 0);
             CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, with_bar(c, End::Front, f)))) ==
                   Approx(wanted).margin(1e-3));
         }
-        if (m.what == "rear bar") {
+        if (what == "rear bar") {
             CHECK(f > 1);
             CHECK(m.roll < 0);
             CHECK(m.articulation < 0.001);
@@ -128,9 +129,9 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
     CHECK(found >= 4);
     for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, wanted,
                                        {.bars = {false, true}, .springs = false, .tyres = false, .loads = false}))
-        CHECK(m.what == "rear bar"); // one bar only
+        CHECK((m.lever == Means::Lever::Bar && m.end == End::Rear)); // one bar only
     for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, now))
-        CHECK(m.to == "as it is");
+        CHECK(m.answer == Means::Answer::AsItIs);
 }
 
 TEST_CASE("by each school the means bring its own reading to what is wanted, and a bar's means can be cut from steel") {
@@ -146,10 +147,10 @@ TEST_CASE("by each school the means bring its own reading to what is wanted, and
         int bars = 0;
         for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, school, wanted,
                                            {.springs = false, .tyres = false, .loads = false})) {
-            INFO(words.name << ": " << m.what << " " << m.to);
-            if (!m.found) continue;
+            INFO(words.name << ": " << m.path());
+            if (!m.found()) continue;
             ++bars;
-            const End end = m.path == "trial/front/bar/outer_diameter" ? End::Front : End::Rear;
+            const End end = m.end;
             const auto reached = reading(school, to_model(j.vehicle, j.trial, with_bar(c, end, m.value)));
             CHECK(*reached == Approx(wanted).margin(0.02 * units::shown(words.quantity, units::System::Metric).factor));
             const auto bar = with_rate(j.trial[end], m.value);

@@ -27,7 +27,7 @@ Job two_bars() {
 
 const FlexResult& named(const std::vector<FlexResult>& all, const std::string& name) {
     for (const FlexResult& r : all)
-        if (r.of.name == name) return r;
+        if (say::name_of(r.of, units::System::Metric) == name) return r;
     throw std::runtime_error("no state " + name);
 }
 } // namespace
@@ -44,12 +44,14 @@ TEST_CASE("states: as it is, bars off, what could be bought, the shelf, another 
     other.vehicle.name = "neighbour";
     std::vector<std::string> names;
     const auto states = flex_states(j, j.trial, &other);
-    for (const FlexState& s : states) names.push_back(s.name);
+    for (const FlexState& s : states) names.push_back(say::name_of(s, units::System::Metric));
     CHECK(names == std::vector<std::string>{"as it is", "front off", "rear off", "both off", "dampers 50 mm longer",
                                             "soft front bar, × 0.4", "thin one, front", "thin one, rear", "neighbour"});
     Job bare = j;
     bare.trial.front.fitted = bare.trial.rear.fitted = false;
-    CHECK(flex_states(bare, bare.trial)[1].name == "dampers 50 mm longer");
+    const FlexState longer = flex_states(bare, bare.trial)[1];
+    CHECK(say::name_of(longer, units::System::Metric) == "dampers 50 mm longer");
+    CHECK(say::name_of(longer, units::System::Inch) == "dampers 2 in longer");
     const auto all = flex_all(states, {.highest = 2});
     CHECK(all.size() == states.size());
     CHECK(named(all, "as it is").ascent.height ==
@@ -65,9 +67,8 @@ TEST_CASE("corners: what is used and left adds up to the stops, and the nearest 
     Job j = two_bars();
     j.trial.front.connected = j.trial.rear.connected = false; // they would hold the wheels up
     const auto at = [&](const Job& job, double reach) {
-        const FlexState s{"", job.vehicle, job.trial};
         const car::Car c = car_with(job.vehicle, job.trial);
-        return corners(s, c, flex::at_reach(c, {}, reach), flex::situation({}, reach));
+        return corners(job.vehicle, job.trial, c, flex::at_reach(c, {}, reach), flex::situation({}, reach));
     };
     const auto level = at(j, 0);
     for (const Corner& c : level) {
@@ -155,7 +156,7 @@ TEST_CASE("the numbers of why are those of the loads and the ground: two cars on
             const auto number = [&](const char* after) { return examples::number_in(told, after); };
             const auto& w = now.ascent.state.wheels;
             const int light = now.ascent.light_wheel, end = light / 2;
-            const double track = (end == 0 ? j.vehicle.front : j.vehicle.rear).track.value;
+            const double track = j.vehicle[static_cast<End>(end)].track.value;
             CHECK(number("goes light with ") == Approx(w[2 * end].load + w[2 * end + 1].load).margin(0.6));
             CHECK(number("the frame passes ") ==
                   Approx(track / 2 * std::abs(w[2 * end].load - w[2 * end + 1].load)).margin(0.6));
@@ -179,7 +180,7 @@ TEST_CASE("the numbers of why are those of the loads and the ground: two cars on
 TEST_CASE("where a link would go over centre is told for the way that the wheel goes there") {
     Job j = two_bars();
     const car::Car c = car_with(j.vehicle, j.trial);
-    const auto corner = corners({"", j.vehicle, j.trial}, c, flex::at_reach(c, {}, 0.1), flex::situation({}, 0.1));
+    const auto corner = corners(j.vehicle, j.trial, c, flex::at_reach(c, {}, 0.1), flex::situation({}, 0.1));
     int told = 0;
     for (std::size_t w = 0; w < 4; ++w) {
         const auto& law = (w < 2 ? c.front : c.rear).linkage;

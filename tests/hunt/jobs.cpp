@@ -95,9 +95,9 @@ double work_out(const job::Job& j, std::string& longest) {
         timed("rest", [&] { study::rest_state(j.vehicle, j.trial, end); });
         timed("links", [&] {
             if (const auto sides = study::link_sides(bar, axle))
-                for (std::size_t end : {std::size_t{0}, std::size_t{1}}) {
-                    study::link_limits((*sides)[end], end);
-                    study::link_plan(bar, axle, end);
+                for (std::size_t side : {std::size_t{0}, std::size_t{1}}) {
+                    study::link_limits((*sides)[side], side);
+                    study::link_plan(bar, axle, side);
                 }
         });
     }

@@ -91,7 +91,7 @@ void of_bar(Sheet& s, const Assembly& a, const AxleSetup& on, const AxleData& ax
     const Hysteresis loop = hysteresis(curve, a, f);
     for (const auto& p : loop.points) s("loop", p.wheel_travel, p.loading, p.unloading, loop.slack);
     for (const units::System system : {units::System::Metric, units::System::Inch})
-        for (const Worth& w : worths(on, axle, system)) s("worth, " + w.change, w.rate);
+        for (const Worth& w : worths(on, axle, diameter_step(system))) s("worth, " + words_of(w, system), w.rate);
     for (const Substitute& t : equal_rate_tubes(a, {2e-3, 4e-3}))
         s("tube", t.outer_diameter, t.wall, t.rate, t.mass, t.stress);
     for (const Substitute& t : from_stock(a, {{0.02, 0}, {0.026, 0.003}, {0.03, 0.002}}))
@@ -212,10 +212,11 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
                 s(words_of(school).name, now);
                 if (!now) continue;
                 const auto system = school == School::Limit ? units::System::Metric : units::System::Inch;
-                for (const Means& m : same_balance(v, setup, a.car, ground, school, *now * 0.9, {}, system)) {
-                    s(m.what, double(m.found), m.value, m.roll, m.one_wheel, m.limit, m.wet, m.first_lift,
+                for (const Means& m : same_balance(v, setup, a.car, ground, school, *now * 0.9)) {
+                    const std::string what = words_of(m, v);
+                    s(what, double(m.found()), m.value, m.roll, m.one_wheel, m.limit, m.wet, m.first_lift,
                       m.articulation, m.link);
-                    s.say(m.what, m.to + " | " + m.path);
+                    s.say(what, answer_of(m, system) + " | " + m.path());
                 }
             }
             for (const balance::Manoeuvre m : balance::all_manoeuvres)
@@ -261,7 +262,7 @@ void of_flex(Sheet& s, const Job& j, const Assessment& a) {
             const bool all = kind == flex::Kind::Diagonal || kind == flex::Kind::Slope;
             const auto results = flex_all(all ? states : std::vector{states[0]}, p);
             for (const FlexResult& r : results)
-                s.under(r.of.name, [&] {
+                s.under(say::name_of(r.of, units::System::Metric), [&] {
                     s("reach", r.ascent.height, double(r.ascent.lifted), double(r.ascent.light_wheel),
                       r.ascent.front_travel, r.ascent.rear_travel, r.lowest(), r.ascent.state.roll,
                       r.ascent.state.pitch, flex::ramp_index(p, j.vehicle.wheelbase.value, r.ascent.height));

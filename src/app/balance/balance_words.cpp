@@ -175,41 +175,41 @@ void BalanceStation::put_on_trial() {
     const auto chosen = static_cast<std::size_t>(cure_->currentData().toInt());
     if (chosen >= found_.size()) return;
     const study::Means m = found_[chosen];
-    if (!m.path.starts_with("trial/")) { // where a load stands is the car's own
-        emit field_wanted(qs(m.path));
+    const QString what = qs(say::words_of(m, document_.job().vehicle)), to = qs(say::answer_of(m, document_.units()));
+    if (m.lever == study::Means::Lever::Load) { // where it stands is the car's own
+        emit field_wanted(qs(m.path()));
         return;
     }
-    if (m.path.ends_with("/bar")) { // none acts there: its figure is what to look for
-        means_note_->setText(tr("Fit a bar there (Bar, Front or Rear) that has %1 on the car.").arg(qs(m.to)));
+    if (m.lever == study::Means::Lever::NewBar) { // its figure is what to look for
+        means_note_->setText(tr("Fit a bar there (Bar, Front or Rear) that has %1 on the car.").arg(to));
         return;
     }
-    const End end = m.path.starts_with("trial/front") ? End::Front : End::Rear;
+    const End end = m.end;
     const job::Setup setup = document_.looked_setup();
-    if (!m.path.ends_with("/outer_diameter")) {
-        document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {}, [&](job::Job& job) {
+    if (m.lever != study::Means::Lever::Bar) {
+        document_.edit(tr("%1 %2 on Trial").arg(what, to), {}, [&](job::Job& job) {
             job::AxleSetup& on = job.trial[end];
             const job::AxleSetup& from = setup[end]; // that it was worked out on
             on.springs = from.springs;
             on.stand = from.stand;
-            edit::take_means(job, m.path, m.value);
+            edit::take_means(job, m.path(), m.value);
         });
         document_.set_look(Look::Trial);
-        means_note_->setText(tr("On Trial: %1 %2.").arg(qs(m.what), qs(m.to)));
+        means_note_->setText(tr("On Trial: %1 %2.").arg(what, to));
         return;
     }
     const auto bar = study::with_rate(setup[end], m.value);
     if (!bar) {
-        means_note_->setText(tr("No diameter up to 100 mm makes this bar %1.").arg(qs(m.to)));
+        means_note_->setText(tr("No diameter up to 100 mm makes this bar %1.").arg(to));
         return;
     }
-    document_.edit(tr("%1 %2 on Trial").arg(qs(m.what), qs(m.to)), {},
+    document_.edit(tr("%1 %2 on Trial").arg(what, to), {},
                    [&](job::Job& job) { static_cast<job::Assembly&>(job.trial[end]) = *bar; });
     document_.set_look(Look::Trial);
-    means_note_->setText(bar->connected
-                             ? tr("On Trial: %1 now %2.")
-                                   .arg(qs(m.what), qs(units::text(bar->bar.outer_diameter.value,
-                                                                   units::Quantity::Length, document_.units(), 2)))
-                             : tr("On Trial: %1 off. Tie its links up or take them off.").arg(qs(m.what)));
+    means_note_->setText(bar->connected ? tr("On Trial: %1 now %2.")
+                                              .arg(what, qs(units::text(bar->bar.outer_diameter.value,
+                                                                        units::Quantity::Length, document_.units(), 2)))
+                                        : tr("On Trial: %1 off. Tie its links up or take them off.").arg(what));
 }
 
 void BalanceStation::work_out_means() {
@@ -219,11 +219,10 @@ void BalanceStation::work_out_means() {
     if (rule > 0) rules = {.bars = {rule != 2, rule != 1}, .springs = false, .tyres = false, .loads = false};
     means_->show_rows({}, 1, tr("Being worked out …"));
     cures_->hide();
-    working_means_.start([vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
-                          car = document_.looked().car, ground = sums_->ground(), school, wanted = wanted_->value(),
-                          rules, system = document_.units()](const auto&) {
-        return study::same_balance(vehicle, setup, car, ground, school, wanted, rules, system);
-    });
+    working_means_.start(
+        [vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
+         car = document_.looked().car, ground = sums_->ground(), school, wanted = wanted_->value(),
+         rules](const auto&) { return study::same_balance(vehicle, setup, car, ground, school, wanted, rules); });
 }
 
 QStringList BalanceStation::costs(const study::Means& m) const {
@@ -257,14 +256,16 @@ void BalanceStation::show_means() {
     cure_->clear();
     means_note_->clear();
     for (const study::Means& m : found_) {
-        if (m.found) cure_->addItem(qs(m.what + " " + m.to), static_cast<int>(&m - found_.data()));
-        if (!m.found) {
-            rows.push_back({qs(m.what), {}, qs(m.to), Mark::Plain});
+        const QString what = qs(say::words_of(m, document_.job().vehicle)),
+                      to = qs(say::answer_of(m, document_.units()));
+        if (!m.found()) {
+            rows.push_back({what, {}, to, Mark::Plain});
             continue;
         }
+        cure_->addItem(what + " " + to, static_cast<int>(&m - found_.data()));
         const QStringList lines = costs(m);
         for (int line = 0; line < lines.size(); ++line)
-            rows.push_back({line == 0 ? qs(m.what) : QString(), line == 0 ? qs(m.to) : QString(), lines[line],
+            rows.push_back({line == 0 ? what : QString(), line == 0 ? to : QString(), lines[line],
                             line == 0 && m.limit < -0.005 * units::g ? Mark::Caution : Mark::Plain});
     }
     cures_->setVisible(cure_->count() > 0);

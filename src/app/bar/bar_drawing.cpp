@@ -3,6 +3,7 @@
 #include "app/bar/bar_shape.h"
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
 #include "core/model/model.h"
 
 #include <QMouseEvent>
@@ -22,18 +23,18 @@ BarDrawing::BarDrawing(Document& document, QWidget* parent)
     setMinimumHeight(300);
     setMouseTracking(true);
     setAccessibleName(tr("The bar, drawn to scale"));
-    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
+    new Follow(document_, this, [this] { take_up(); });
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
 void BarDrawing::show_axle(End end) {
     end_ = end;
-    update();
+    take_up();
 }
 
 void BarDrawing::set_roll(double radians) {
     roll_ = std::clamp(radians, -8 * units::deg, 8 * units::deg);
-    update();
+    take_up();
 }
 
 std::vector<QPointF> BarDrawing::eye_places(bool left) const {
@@ -100,15 +101,29 @@ BarDrawing::Shape BarDrawing::lay_out(const job::AxleSetup& assembly, const stud
     return out;
 }
 
-const BarDrawing::Shape& BarDrawing::ghost(const job::AxleSetup& fitted, const study::BarFigures& of) {
-    const job::AxleData& axle = document_.job().vehicle[end_];
-    if (!ghost_ || !(ghost_of_ == fitted) || ghost_roll_ != roll_ || !(ghost_on_ == axle)) {
-        ghost_ = std::make_unique<Shape>(lay_out(fitted, of, 0.06));
-        ghost_of_ = fitted;
-        ghost_roll_ = roll_;
-        ghost_on_ = axle;
+void BarDrawing::showEvent(QShowEvent*) { take_up(); }
+
+void BarDrawing::take_up() {
+    update();
+    if (!isVisible()) return;
+    const auto& now = figures(false);
+    shape_.reset();
+    if (!now || !assembly().fitted) return;
+    double length = 0;
+    for (const bar::Element& e : now->solution.elements) length += e.stretch.length;
+    // A model's wire as smooth as a bar. Of the last good bar while a field waits: its own shape, not the typed one's.
+    shape_ = std::make_unique<Shape>(lay_out(assembly(), *now, std::min(0.04, length / 28)));
+    const job::AxleSetup& fitted = document_.computed_setup(Look::Fitted)[end_];
+    if (document_.look() != Look::Trial || !figures(true) || !fitted.fitted || fitted == assembly()) {
+        ghost_.reset();
+        return;
     }
-    return *ghost_;
+    const job::AxleData& axle = document_.job().vehicle[end_];
+    if (ghost_ && ghost_of_ == fitted && ghost_roll_ == roll_ && ghost_on_ == axle) return;
+    ghost_ = std::make_unique<Shape>(lay_out(fitted, *figures(true), 0.06));
+    ghost_of_ = fitted;
+    ghost_roll_ = roll_;
+    ghost_on_ = axle;
 }
 
 QPointF BarDrawing::on_paper(const Vector3d& place) const {
@@ -242,19 +257,13 @@ void BarDrawing::paintEvent(QPaintEvent*) {
     line_.clear();
     const auto& now = figures(false);
     paint_heading(p, now ? &*now : nullptr);
-    if (!now || !assembly().fitted) {
+    if (!now || !shape_) {
         paint::text(p, rect().center(), Qt::AlignHCenter, tr("No bar on this axle. Tick “Bar fitted” to try one."), 15,
                     theme().soft);
         return;
     }
-    // A drawing of the last good bar while a field waits: its own shape, not the typed one's.
-    double length = 0;
-    for (const bar::Element& e : now->solution.elements) length += e.stretch.length;
-    const Shape shape = lay_out(assembly(), *now, std::min(0.04, length / 28)); // a model's wire as smooth as a bar
-    const job::AxleSetup& fitted = document_.computed_setup(Look::Fitted)[end_];
-    const Shape* before = document_.look() == Look::Trial && figures(true) && fitted.fitted && !(fitted == assembly())
-                              ? &ghost(fitted, *figures(true))
-                              : nullptr;
+    const Shape& shape = *shape_;
+    const Shape* before = ghost_.get();
     fit_scale(shape, before);
     paint_bar(p, shape);
     if (before) paint_ghost(p, *before);

@@ -38,7 +38,8 @@ private:
     struct Shape;
     Shape lay_out(const job::AxleSetup& assembly, const study::BarFigures& figures, double longest) const;
     /// The fitted bar's shape, laid out again only when it or the roll changes.
-    const Shape& ghost(const job::AxleSetup& fitted, const study::BarFigures& figures);
+    void showEvent(QShowEvent*) override;
+    void take_up(); ///< lays the bar and its ghost out, when seen
     QPointF on_paper(const Eigen::Vector3d& place) const;
     void fit_scale(const Shape& shape, const Shape* ghost);
     void paint_bar(QPainter& p, const Shape& shape);
@@ -70,7 +71,7 @@ private:
         QPointF place;
         double along, stress; ///< m from the left end, Pa
     };
-    std::unique_ptr<Shape> ghost_;
+    std::unique_ptr<Shape> shape_, ghost_;
     job::Assembly ghost_of_;
     double ghost_roll_ = 0;
     job::AxleData ghost_on_;

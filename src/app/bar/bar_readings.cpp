@@ -4,6 +4,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
 #include "core/study/choices.h"
 
 #include <QMouseEvent>
@@ -22,18 +23,35 @@ QColor pale(const QColor& c, double by) {
 BarReadings::BarReadings(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setAccessibleName(tr("Where the stiffness goes, eye ladder, formulas"));
     setMouseTracking(true);
-    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
+    new Follow(document_, this, [this] { take_up(); });
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
 void BarReadings::show_axle(End end) {
     end_ = end;
-    update();
+    take_up();
 }
 
 const job::AxleSetup& BarReadings::assembly() const {
     const job::Setup& s = document_.computed_setup(document_.look());
     return s[end_];
+}
+
+void BarReadings::showEvent(QShowEvent*) { take_up(); }
+
+void BarReadings::take_up() {
+    update();
+    const job::AxleSetup& a = assembly();
+    const job::AxleData& axle = document_.job().vehicle[end_];
+    if (!isVisible() || (ladder_of_ == a && ladder_on_ == axle)) return;
+    ladder_.clear();
+    if (!a.fitted) return;
+    try {
+        ladder_ = study::eye_ladder(a, axle);
+        ladder_of_ = a;
+        ladder_on_ = axle;
+    } catch (const BadInput&) { // told at its field
+    }
 }
 
 void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
@@ -97,14 +115,6 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::Bar
 void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
     const job::AxleSetup& a = assembly();
-    if (!(ladder_of_ == a)) {
-        try {
-            ladder_ = study::eye_ladder(a, document_.job().vehicle[end_]);
-            ladder_of_ = a;
-        } catch (const BadInput&) {
-            ladder_.clear();
-        }
-    }
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Eye ladder"), 14, t.ink, true);
     paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft,

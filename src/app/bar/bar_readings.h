@@ -31,7 +31,10 @@ private:
     End end_ = End::Front;
     std::vector<std::pair<QRectF, std::pair<int, int>>> cells_;
     std::vector<QRectF> shares_; ///< of the ledger's parts, as last painted
-    job::Assembly ladder_of_;
+    void showEvent(QShowEvent*) override;
+    void take_up(); ///< works the ladder out, when seen
+    job::AxleSetup ladder_of_;
+    job::AxleData ladder_on_;
     std::vector<std::vector<double>> ladder_;
 };
 

@@ -1,9 +1,11 @@
 #include "app/bar/choices_reading.h"
 #include "core/job/stock.h"
+#include "core/say/bar_words.h"
 #include "core/study/assess.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
 #include "core/job/fields.h"
 
 #include <QInputDialog>
@@ -31,14 +33,14 @@ ChoicesReading::ChoicesReading(Document& document, QWidget* parent) : QWidget(pa
     auto* later = new QTimer(this);
     later->setSingleShot(true);
     later->setInterval(60);
-    connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
-    connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
+    connect(later, &QTimer::timeout, this, &ChoicesReading::take_up);
+    new Follow(document_, this, [later] { later->start(); });
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
 void ChoicesReading::show_axle(End end) {
     end_ = end;
-    update();
+    take_up();
 }
 
 const job::AxleSetup& ChoicesReading::assembly() const {
@@ -46,15 +48,20 @@ const job::AxleSetup& ChoicesReading::assembly() const {
     return s[end_];
 }
 
-void ChoicesReading::bring_up_to_date() {
+void ChoicesReading::showEvent(QShowEvent*) { take_up(); }
+
+void ChoicesReading::take_up() {
+    update();
+    if (!isVisible()) return;
     const job::AxleSetup& a = assembly();
     const auto& stock = document_.job().stock;
-    if (of_ == a && stock_of_ == stock && worths_in_ == document_.units() && !worths_.empty()) return;
+    const job::AxleData& axle = document_.job().vehicle[end_];
+    if (of_ == a && on_ == axle && stock_of_ == stock && worths_in_ == document_.units() && !worths_.empty()) return;
     worths_.clear();
     tubes_.clear();
     stock_.clear();
     try {
-        worths_ = study::worths(a, document_.job().vehicle[end_], document_.units());
+        worths_ = study::worths(a, axle, say::diameter_step(document_.units()));
         tubes_ = study::equal_rate_tubes(
             a, {2.0 * units::mm, 2.5 * units::mm, 3 * units::mm, 4 * units::mm, 5 * units::mm, 6 * units::mm});
         stock_ = study::from_stock(a, stock.empty() ? job::usual_stock() : stock);
@@ -63,6 +70,7 @@ void ChoicesReading::bring_up_to_date() {
     of_ = a;
     stock_of_ = stock;
     worths_in_ = document_.units();
+    on_ = axle;
 }
 
 QString ChoicesReading::now_words(double now) const {
@@ -85,7 +93,7 @@ void ChoicesReading::paint_worths(QPainter& p, const QRectF& room, double now) {
     for (const study::Worth& w : worths_) {
         if (y > room.bottom()) break;
         const double by = w.rate / now - 1;
-        paint::text_within(p, {room.left(), y}, 0.5 * room.width(), qs(w.change), 12, t.ink);
+        paint::text_within(p, {room.left(), y}, 0.5 * room.width(), qs(say::words_of(w, worths_in_)), 12, t.ink);
         const double x = std::clamp(by, -0.28, 0.28) * scale;
         p.fillRect(QRectF(std::min(middle, middle + x), y - 5, std::abs(x), 10), axle_colour(end_));
         paint::text(p, {room.right(), y}, Qt::AlignRight,
@@ -142,7 +150,6 @@ void ChoicesReading::paintEvent(QPaintEvent*) {
         paint::text(p, {20, 24}, Qt::AlignLeft, tr("No bar on this axle, nothing to choose from."), 13, theme().soft);
         return;
     }
-    bring_up_to_date();
     const QRectF room = QRectF(rect()).adjusted(20, 8, -20, -6);
     const double gap = 24, w = (room.width() - 2 * gap) / 3;
     paint_worths(p, QRectF(room.left(), room.top(), w, room.height()), figures->eye_rate);

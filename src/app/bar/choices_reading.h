@@ -21,7 +21,8 @@ protected:
 
 private:
     const job::AxleSetup& assembly() const;
-    void bring_up_to_date();
+    void showEvent(QShowEvent*) override;
+    void take_up(); ///< works out what is painted, when seen
     void edit_stock();
     QString now_words(double now) const; ///< the rate that changes start from, with its band
     void paint_worths(class QPainter& p, const QRectF& room, double now);
@@ -32,6 +33,7 @@ private:
     End end_ = End::Front;
     job::Assembly of_;
     std::vector<job::StockSize> stock_of_;
+    job::AxleData on_;
     units::System worths_in_ = units::System::Metric;
     std::vector<study::Worth> worths_;
     std::vector<study::Substitute> tubes_, stock_;

@@ -65,7 +65,6 @@ RigReading::RigReading(Document& document, QWidget* parent)
         document_, [](int, int column) { return specs[column]; }, [](int) { return false; }, table_));
     connect(table_, &QTableWidget::cellChanged, this, &RigReading::type_cell);
     new Follow(document_, this, [this] { refresh(); });
-    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
 void RigReading::show_axle(End end) {
@@ -127,7 +126,7 @@ void RigReading::refresh() {
     problem_->setText(problem);
     problem_->setVisible(!problem.isEmpty());
     filling_ = false;
-    update();
+    work_out();
 }
 
 void RigReading::type_cell(int row, int column) {
@@ -155,7 +154,11 @@ void RigReading::type_cell(int row, int column) {
     });
 }
 
+void RigReading::showEvent(QShowEvent*) { work_out(); }
+
 void RigReading::work_out() {
+    update();
+    if (!isVisible()) return;
     const job::AxleSetup& a = assembly();
     const job::RigCheck& rig = job::rig_of(document_.job(), a);
     if (of_ == a && read_ == rig && in_ == document_.units()) return;
@@ -226,7 +229,6 @@ void RigReading::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), theme().ground);
     const Theme& t = theme();
     const double left = left_width + 44;
-    work_out();
     if (expected_.empty()) {
         paint::text_within(p, {left, 20}, width() - left - 16,
                            assembly().held == job::Held::Clamped ? tr("A clamped bar cannot stand in this rig.")

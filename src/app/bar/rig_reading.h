@@ -29,7 +29,8 @@ private:
     void edit_rig(const QString& what, const std::function<void(job::RigCheck&)>& change);
     const job::AxleSetup& assembly() const;
     std::string draft(int row, int column) const;
-    void work_out();
+    void showEvent(QShowEvent*) override;
+    void work_out(); ///< what is painted, when seen
     void paint_chart(class QPainter& p, const QRectF& room);
 
     Document& document_;

@@ -3,6 +3,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
 #include "core/model/model.h"
 
 #include <QPainter>
@@ -21,14 +22,14 @@ TravelReading::TravelReading(Document& document, QWidget* parent) : QWidget(pare
     auto* later = new QTimer(this); // a blink later: while someone types, the drawing and the tally come first
     later->setSingleShot(true);
     later->setInterval(60);
-    connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
-    connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
+    connect(later, &QTimer::timeout, this, &TravelReading::take_up);
+    new Follow(document_, this, [later] { later->start(); });
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }
 
 void TravelReading::show_axle(End end) {
     end_ = end;
-    update();
+    take_up();
 }
 
 const job::AxleSetup& TravelReading::assembly() const {
@@ -38,11 +39,20 @@ const job::AxleSetup& TravelReading::assembly() const {
 
 const job::AxleData& TravelReading::axle() const { return document_.job().vehicle[end_]; }
 
-bool TravelReading::current() {
-    if (curve_ && curve_of_ == assembly() && curve_on_ == axle()) return !curve_->roll.empty();
+void TravelReading::showEvent(QShowEvent*) { take_up(); }
+
+bool TravelReading::current() const { return curve_ && !curve_->roll.empty(); }
+
+void TravelReading::take_up() {
+    update();
+    if (isVisible()) work_out();
+}
+
+void TravelReading::work_out() {
+    if (curve_ && curve_of_ == assembly() && curve_on_ == axle()) return;
     curve_.reset();
     loop_ = {};
-    if (!assembly().fitted) return false;
+    if (!assembly().fitted) return;
     try {
         curve_ = study::travel_curve(assembly(), axle(), shown_travel);
         loop_ = study::hysteresis(*curve_, assembly(), *document_.looked()[end_]);
@@ -50,7 +60,6 @@ bool TravelReading::current() {
         curve_on_ = axle();
     } catch (const BadInput&) { // told at its field
     }
-    return curve_ && !curve_->roll.empty();
 }
 
 void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
@@ -223,6 +232,7 @@ void TravelReading::paintEvent(QPaintEvent*) {
 }
 
 QString TravelReading::csv() {
+    work_out();
     if (!current()) return {};
     QString out = "case,wheel_travel_mm,left_link_N,right_link_N,left_eye_mm,right_eye_mm,stress_MPa,off_square_deg,"
                   "wheel_travel_with_play_mm,right_link_going_out_N,right_link_coming_back_N\n";

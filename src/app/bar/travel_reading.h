@@ -24,7 +24,10 @@ protected:
 private:
     const job::AxleSetup& assembly() const;
     const job::AxleData& axle() const;
-    bool current(); ///< brings the curves up to date; false without a bar that has any
+    void showEvent(QShowEvent*) override;
+    void take_up(); ///< brings the curves up to date, when seen
+    void work_out();
+    bool current() const; ///< false without a bar that has any
     void paint_chart(class QPainter& p, const QRectF& room);
     void paint_words(class QPainter& p, const QRectF& room, const study::BarFigures& figures);
 

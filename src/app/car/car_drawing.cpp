@@ -2,6 +2,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
 #include "core/model/model.h"
 
 #include <QMouseEvent>
@@ -20,8 +21,12 @@ CarDrawing::CarDrawing(Document& document, QWidget* parent) : QWidget(parent), d
     setMinimumHeight(250);
     setMouseTracking(true);
     setAccessibleName(tr("The car from the side and from above, to scale"));
-    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
-    connect(&document_, &Document::changed, this, &CarDrawing::fit_scale);
+    const auto take_up = [this] {
+        level_ = car::settle(document_.looked().car, {});
+        fit_scale();
+    };
+    new Follow(document_, this, take_up);
+    take_up();
 }
 
 void CarDrawing::resizeEvent(QResizeEvent*) { fit_scale(); }
@@ -65,7 +70,7 @@ void CarDrawing::paint_side(QPainter& p) {
     p.setBrush(t.panel);
     p.drawPolygon(body);
     for (int end = 0; end < 2; ++end) {
-        const job::AxleData& a = end == 0 ? v.front : v.rear;
+        const job::AxleData& a = v[static_cast<End>(end)];
         const QPointF hub = side(end == 0 ? 0 : -wheelbase, a.unsprung_height.value);
         const double r = a.unsprung_height.value * scale_;
         p.setPen(Qt::NoPen);
@@ -125,9 +130,8 @@ void CarDrawing::paint_axle_plan(QPainter& p, End end) {
         p.setBrush(t.panel);
         for (const double sign : {+1.0, -1.0}) p.drawEllipse(plan(x, sign * a.spring_base.value / 2), 5, 5);
     }
-    const car::State level = car::settle(document_.looked().car, {});
     for (int s = 0; s < 2; ++s) {
-        const double load = level.wheels[wheel_at(end, 0) + static_cast<std::size_t>(s)].load;
+        const double load = level_.wheels[wheel_at(end, 0) + static_cast<std::size_t>(s)].load;
         const QPointF at = plan(x, (s == 0 ? 1 : -1) * (half + wide)) + QPointF(0, s == 0 ? 13 : -13);
         paint::text(p, at, Qt::AlignHCenter,
                     qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), 0)), 13, t.ink, true);

@@ -38,6 +38,7 @@ private:
     void paint_axle_plan(QPainter& p, End end);
 
     Document& document_;
+    car::State level_; ///< on level ground
     double scale_ = 80;
     QPointF side_origin_, plan_origin_;
     int dragged_ = -1;

@@ -138,7 +138,7 @@ void CarStation::refresh() {
     load_tools_->setVisible(loads);
     kind_tools_->setVisible(axle);
     car_tools_->setVisible(!loads && !axle);
-    if (axle) kind_->setCurrentIndex(static_cast<int>((part_ == "vehicle/front" ? v.front : v.rear).kind));
+    if (axle) kind_->setCurrentIndex(static_cast<int>(v[part_ == "vehicle/front" ? End::Front : End::Rear].kind));
     const auto set = [](QLineEdit* edit, const std::string& text) {
         if (edit->text() != QString::fromStdString(text)) edit->setText(QString::fromStdString(text));
     };

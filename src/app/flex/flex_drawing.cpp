@@ -2,6 +2,8 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/widgets/follow.h"
+#include "core/say/flex_words.h"
 
 #include <Eigen/Geometry>
 #include <QMouseEvent>
@@ -22,15 +24,20 @@ FlexDrawing::FlexDrawing(Document& document, FlexSums& sums, QWidget* parent)
     setObjectName("flex drawing");
     setMinimumHeight(250);
     setAccessibleName(tr("The car on its ramps, to scale"));
-    connect(&sums_, &FlexSums::changed, this, [this] {
-        stale_ = true;
-        update();
-    });
+    connect(&sums_, &FlexSums::changed, this, &FlexDrawing::take_up_anew);
+    new Follow(document_, this, [this] { take_up_anew(); });
 }
 
 void FlexDrawing::set_reach(double reach) {
     reach_ = reach;
+    take_up_anew();
+}
+
+void FlexDrawing::showEvent(QShowEvent*) { take_up(); }
+
+void FlexDrawing::take_up_anew() {
     stale_ = true;
+    if (isVisible()) take_up();
     update();
 }
 
@@ -49,7 +56,7 @@ void FlexDrawing::take_up() {
         const car::State at = flex::at_reach(fitted->car, sums_.protocol(), reach_);
         if (at.converged) ghost_ = flex::scene(fitted->car, at);
     }
-    corner_ = study::corners(shown->of, *car_, state_, ground_);
+    corner_ = study::corners(shown->of.vehicle, shown->of.setup, *car_, state_, ground_);
     QStringList words;
     for (std::size_t w = 0; w < 4; ++w)
         words << tr("%1: %2, %3")
@@ -156,7 +163,7 @@ void FlexDrawing::paint_body(QPainter& p) {
 
 void FlexDrawing::paint_axle(QPainter& p, std::size_t end) {
     const QColor hue = axle_colour(static_cast<End>(end));
-    const bool solid = (end == 0 ? car_->front : car_->rear).kind == AxleKind::Solid;
+    const bool solid = (*car_)[static_cast<End>(end)].kind == AxleKind::Solid;
     p.setBrush(Qt::NoBrush);
     for (std::size_t side = 0; side < 2; ++side) {
         p.setPen(QPen(hue, solid ? 7 : 4, Qt::SolidLine, Qt::RoundCap));
@@ -285,7 +292,6 @@ void FlexDrawing::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().ground);
-    take_up();
     if (!car_) {
         paint::text_within(p, {20, 70}, width() - 40,
                            tr("No car to put on ramps until the waiting field is put right."), 14, theme().soft);
@@ -321,8 +327,8 @@ void FlexDrawing::paintEvent(QPaintEvent*) {
             .arg(length(apart(0)), length(apart(2)))
             .arg(std::lround(100 * apart(0) / std::max(1e-9, apart(0) + apart(2))))
             .arg(qs(units::fixed(lean / units::deg, 1)), qs(units::fixed(state_.pitch / units::deg, 1)));
-    paint::text_within(p, {20, height() - 32.0}, width() - 220.0, qs(sums_.shown()->of.name) + ": " + totals, 13,
-                       theme().ink);
+    paint::text_within(p, {20, height() - 32.0}, width() - 220.0,
+                       qs(say::name_of(sums_.shown()->of, document_.units())) + ": " + totals, 13, theme().ink);
     paint::text_within(p, {20, height() - 13.0}, width() - 220.0,
                        tr("to scale · drag to turn · dashed: as fitted on the same ground"), 12, theme().soft);
 }

@@ -26,6 +26,8 @@ protected:
 
 private:
     void take_up();
+    void take_up_anew(); ///< at another reach, of other sums
+    void showEvent(QShowEvent*) override;
     void fit();
     QPointF at(const Eigen::Vector3d& point) const;
     double depth(const Eigen::Vector3d& point) const;

@@ -1,4 +1,5 @@
 #include "app/flex/flex_readings.h"
+#include "core/say/flex_words.h"
 #include "core/study/flex.h"
 
 #include "app/paint/pen.h"
@@ -32,7 +33,7 @@ StatesReading::StatesReading(Document& document, FlexSums& sums, QWidget* parent
     connect(&sums_, &FlexSums::changed, this, [this] {
         QStringList words;
         for (const study::FlexResult& r : sums_.all())
-            words << qs(r.of.name) + " " + reached(r, sums_.protocol(), document_.units());
+            words << qs(say::name_of(r.of, document_.units())) + " " + reached(r, sums_.protocol(), document_.units());
         setAccessibleDescription(words.join("; "));
         update();
     });
@@ -55,7 +56,8 @@ void StatesReading::paint_card(QPainter& p, std::size_t state, double most) cons
     p.drawRoundedRect(box, 3, 3);
     const QRectF value = paint::text(p, {box.right() - 6, box.top() + 12}, Qt::AlignRight,
                                      reached(r, sums_.protocol(), document_.units()), 12, t.ink, true);
-    paint::text_within(p, {box.left() + 6, box.top() + 12}, value.left() - box.left() - 10, qs(r.of.name), 12, t.ink);
+    paint::text_within(p, {box.left() + 6, box.top() + 12}, value.left() - box.left() - 10,
+                       qs(say::name_of(r.of, document_.units())), 12, t.ink);
     const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
     const double zero = box.top() + 22 + (box.height() - 34) / 2, room = (box.height() - 34) / 2 - 12;
     const double each = box.width() / 5.2;
@@ -163,7 +165,8 @@ void TradeReading::paintEvent(QPaintEvent*) {
         const bool right = place.x() < room.center().x();
         const double space = right ? room.right() - place.x() - 10 : place.x() - room.left() - 10;
         p.setFont(face(12, true));
-        const QString name = QFontMetricsF(p.font()).elidedText(qs(shown->of.name), Qt::ElideRight, space);
+        const QString name =
+            QFontMetricsF(p.font()).elidedText(qs(say::name_of(shown->of, document_.units())), Qt::ElideRight, space);
         paint::text(p, place + QPointF(right ? 10 : -10, 0), right ? Qt::AlignLeft : Qt::AlignRight, name, 12, t.ink,
                     true);
     }

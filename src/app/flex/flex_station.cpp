@@ -1,6 +1,7 @@
 #include "app/flex/flex_station.h"
 #include "app/widgets/car_fields.h"
 #include "core/edit/edits.h"
+#include "core/say/flex_words.h"
 #include "core/study/flex.h"
 
 #include "app/flex/flex_drawing.h"
@@ -318,6 +319,7 @@ void FlexStation::put_on_trial() {
     const study::FlexResult* shown = sums_->shown();
     if (!shown) return;
     const study::FlexState state = shown->of;
+    const QString name = qs(say::name_of(state, document_.units()));
     const auto without_straps = [](job::Vehicle v) {
         v.front.travel.strap.value = v.rear.travel.strap.value = 0;
         return v;
@@ -327,12 +329,12 @@ void FlexStation::put_on_trial() {
         return;
     }
     const bool strapped = !(state.vehicle == document_.job().vehicle);
-    document_.edit(tr("%1 on Trial").arg(qs(state.name)), {}, [&](job::Job& job) {
+    document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) {
         job.trial.front = state.setup.front;
         job.trial.rear = state.setup.rear;
     });
     document_.set_look(Look::Trial);
-    taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(qs(state.name)) +
+    taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(name) +
                     (strapped ? tr(" Its straps are left off: let the car's out too.") : QString()));
 }
 

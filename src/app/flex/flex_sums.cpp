@@ -79,11 +79,11 @@ void FlexSums::ask() {
         std::optional<job::Setup> fitted; ///< to be set beside Trial
         std::optional<job::Job> other;
         flex::Protocol protocol;
-        std::string chosen;
+        study::FlexState::What chosen;
     };
     const bool trial = document_.look() == Look::Trial;
-    Asked asked{document_.job(), document_.computed_setup(document_.look()), {}, other_,
-                protocol_,       shown() ? shown()->of.name : std::string()};
+    Asked asked{document_.job(), document_.computed_setup(document_.look()),           {}, other_,
+                protocol_,       shown() ? shown()->of.what : study::FlexState::What()};
     if (trial) asked.fitted = document_.computed_setup(Look::Fitted);
     worker_.start([this, asked = std::move(asked)](const auto& cancelled, const auto& post) {
         const auto all =
@@ -91,13 +91,16 @@ void FlexSums::ask() {
                             asked.protocol, cancelled);
         std::optional<study::FlexResult> fitted;
         if (asked.fitted) {
-            const auto one =
-                study::flex_all({{"as Fitted", asked.job.vehicle, *asked.fitted}}, asked.protocol, cancelled);
+            study::FlexState state;
+            state.what.kind = study::FlexState::What::Kind::Fitted;
+            state.vehicle = asked.job.vehicle;
+            state.setup = *asked.fitted;
+            const auto one = study::flex_all({state}, asked.protocol, cancelled);
             if (!one.empty()) fitted = one[0];
         }
         std::size_t chosen = 0;
         for (std::size_t i = 0; i < all.size(); ++i)
-            if (all[i].of.name == asked.chosen) chosen = i;
+            if (all[i].of.what == asked.chosen) chosen = i;
         post([this, all, fitted, chosen] {
             all_ = all;
             fitted_ = fitted;

@@ -42,7 +42,7 @@ void FlexStation::tell_why() {
     if (!shown) return;
     const double track = weight_->value() / 100.0;
     QStringList order;
-    for (const std::size_t i : study::ranked(all, track)) order << qs(all[i].of.name);
+    for (const std::size_t i : study::ranked(all, track)) order << qs(say::name_of(all[i].of, document_.units()));
     best_->setText(tr("Best so weighed: <b>%1</b>, then %2")
                        .arg(order[0].toHtmlEscaped(), order.size() > 1 ? order[1].toHtmlEscaped() : tr("nothing")));
     const auto deg = [](double a) { return qs(units::fixed(a / units::deg, 1)) + "°"; };
@@ -52,7 +52,8 @@ void FlexStation::tell_why() {
         return tr("leans %1/g, %2 in a lane change, tips on a slope of %3")
             .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), slope);
     };
-    QString road = tr("On the road <b>%1</b> %2").arg(qs(shown->of.name).toHtmlEscaped(), told(shown->road));
+    QString road = tr("On the road <b>%1</b> %2")
+                       .arg(qs(say::name_of(shown->of, document_.units())).toHtmlEscaped(), told(shown->road));
     if (sums_->fitted()) road += tr(". Fitted %1").arg(told(sums_->fitted()->road));
     road += ".";
     if (all.size() > 1 && std::all_of(all.begin(), all.end(), [&](const study::FlexResult& r) {

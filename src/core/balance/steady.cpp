@@ -147,7 +147,7 @@ Corner corner_along(const Model& m, double lateral, double longitudinal, const c
     out.spins = pull.spins;
     double turning = 0; // into the turn, N·m: the outer wheels pull harder
     for (std::size_t a = 0; a < 2; ++a)
-        turning += side * (pull.force[2 * a + 1] - pull.force[2 * a]) * (a == 0 ? m.car.front : m.car.rear).track / 2;
+        turning += side * (pull.force[2 * a + 1] - pull.force[2 * a]) * m.car[static_cast<End>(a)].track / 2;
     out.need = {by_mass[0] - turning / m.car.wheelbase, by_mass[1] + turning / m.car.wheelbase};
     out.holds = true;
     for (std::size_t a = 0; a < 2; ++a) {

@@ -1,4 +1,5 @@
 #include "core/bar/frame.h"
+#include "core/num/solves.h"
 
 #include "core/num/bad_input.h"
 
@@ -216,6 +217,7 @@ std::size_t Solution::station_of_point(std::size_t point) const {
 }
 
 Solution solve(Bar bar, double longest) {
+    ++solves;
     Solution out;
     out.bar = std::move(bar);
     std::vector<std::size_t> held(out.bar.eyes.begin(), out.bar.eyes.end());

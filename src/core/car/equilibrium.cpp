@@ -1,4 +1,5 @@
 #include "core/car/equilibrium.h"
+#include "core/num/solves.h"
 
 #include "core/car/axle.h"
 #include "core/num/bad_input.h"
@@ -45,7 +46,7 @@ Problem pose(const Car& car, const Situation& s) {
 
     Problem p{};
     for (int a = 0; a < 2; ++a) {
-        const Axle& axle = a == 0 ? car.front : car.rear;
+        const Axle& axle = car[static_cast<End>(a)];
         AxleFrame& f = p.axle[a];
         f = {&axle,
              (a == 0 ? 0 : -car.wheelbase) - now.x,
@@ -197,6 +198,7 @@ double energy(const Car& car, const Situation& situation, const Vector8& q) {
 }
 
 State settle(const Car& car, const Situation& situation, const State* start) {
+    ++solves;
     check(car);
     const Problem p = pose(car, situation);
     State out;

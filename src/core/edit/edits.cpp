@@ -184,7 +184,7 @@ void set_aboard(Job& job, std::size_t index, bool aboard) {
 }
 
 void take_means(Job& job, const std::string& path, double value) {
-    AxleSetup& a = path.starts_with("trial/front/") ? job.trial.front : job.trial.rear;
+    AxleSetup& a = job.trial[path.starts_with("trial/front/") ? End::Front : End::Rear];
     if (path.ends_with("/springs/rate")) {
         a.springs.rate.value = units::as_filed(value * a.springs.rate.value, units::Quantity::Rate);
         for (SpringPoint& p : a.springs.points)

@@ -21,7 +21,7 @@ Lightest lightest(const car::Car& car, const Protocol& protocol, const std::vect
     if (!s.converged) return {-1e6, watch.front()}; // it no longer stands
     for (int w : watch) {
         const car::Wheel& at = s.wheels[static_cast<std::size_t>(w)];
-        const double margin = at.load - (w < 2 ? car.front : car.rear).tyre_rate * at.gap - protocol.threshold_load;
+        const double margin = at.load - car[end_of(w)].tyre_rate * at.gap - protocol.threshold_load;
         if (margin < out.margin) out = {margin, w};
     }
     return out;

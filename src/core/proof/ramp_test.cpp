@@ -54,7 +54,7 @@ Prediction predict(const car::Car& car, const RampTest& test) {
     } else {
         const flex::FixedRamps f = flex::on_fixed_ramps(car, test.raised, test.ramp_height);
         const auto hang = [&](int w) {
-            return f.state.wheels[w].gap - f.state.wheels[w].load / (w < 2 ? car.front : car.rear).tyre_rate;
+            return f.state.wheels[w].gap - f.state.wheels[w].load / car[end_of(w)].tyre_rate;
         };
         const auto low = flex::low_wheels(test.raised);
         out.light_wheel = hang(low[0]) >= hang(low[1]) ? low[0] : low[1];

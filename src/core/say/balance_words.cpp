@@ -66,4 +66,55 @@ std::vector<std::string> validity(const BalanceFigures& f) {
     return out;
 }
 
+std::string words_of(const Means& m, const Vehicle& vehicle) {
+    using L = Means::Lever;
+    const std::string end = name_of(m.end);
+    switch (m.lever) {
+    case L::Bar:
+        return end + " bar";
+    case L::NewBar:
+        return "a " + end + " bar";
+    case L::Springs:
+        return end + " springs";
+    case L::Pressure:
+        return end + " pressure";
+    case L::Camber:
+        return end + " camber";
+    case L::Load:
+        return vehicle.loads.at(m.load).name + ", further back";
+    }
+    return {};
+}
+
+std::string answer_of(const Means& m, units::System system) {
+    using L = Means::Lever;
+    const auto told = [&](double value) {
+        switch (m.lever) {
+        case L::Bar:
+        case L::Springs:
+            return "× " + units::fixed(value, 2);
+        case L::NewBar:
+            return units::text(value, units::Quantity::TorsionalRate, system);
+        case L::Pressure:
+            return units::fixed(100 * value, 0) + " %";
+        case L::Camber:
+            return units::fixed(value / units::deg, 1) + "°";
+        case L::Load:
+            return units::text(value, units::Quantity::Length, system, 0);
+        }
+        return std::string();
+    };
+    switch (m.answer) {
+    case Means::Answer::Found:
+        return told(m.value);
+    case Means::Answer::AsItIs:
+        return "as it is";
+    case Means::Answer::OutOfReach:
+        return "not within " + told(m.low) + " to " + told(m.high);
+    case Means::Answer::NoReading:
+        return "the car has no such reading here";
+    }
+    return {};
+}
+
 } // namespace dervish::say

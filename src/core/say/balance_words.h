@@ -1,5 +1,6 @@
 #pragma once
 #include "core/study/balance.h"
+#include "core/study/means.h"
 
 namespace dervish::say {
 using namespace study;
@@ -15,5 +16,9 @@ std::vector<std::string> validity(const BalanceFigures& figures);
 
 /// What the turn that holds more does, where the two differ by over 0.005 g.
 std::optional<std::string> other_turn(const BalanceFigures& figures);
+
+/// What a means changes, "front bar", "Water tank, further back"; and to what: "× 0.62", "−2.1°", or why not.
+std::string words_of(const Means& means, const Vehicle& vehicle);
+std::string answer_of(const Means& means, units::System system);
 
 } // namespace dervish::say

@@ -38,4 +38,32 @@ std::string why_sums_differ(const BarFigures& f) {
     return out;
 }
 
+double diameter_step(units::System system) { return system == units::System::Metric ? units::mm : 0.0254 / 32; }
+
+std::string words_of(const Worth& worth, units::System system) {
+    static constexpr const char* bushes[] = {"bushes", "rubber bushes", "urethane bushes", "metal bushes"};
+    const std::string by = system == units::System::Metric ? "1 mm" : "1/32 in";
+    switch (worth.change) {
+    case Worth::Change::Thicker:
+        return "diameter + " + by;
+    case Worth::Change::Thinner:
+        return "diameter - " + by;
+    case Worth::Change::EyeOut:
+        return "next eye out";
+    case Worth::Change::EyeIn:
+        return "next eye in";
+    case Worth::Change::Stiffer:
+        return "bushes twice as stiff";
+    case Worth::Change::Softer:
+        return "bushes half as stiff";
+    case Worth::Change::Bushes:
+        return bushes[static_cast<std::size_t>(worth.bushes)];
+    case Worth::Change::SoundBushes:
+        return "sound bushes";
+    case Worth::Change::RigidMounts:
+        return "rigid mounts";
+    }
+    return {};
+}
+
 } // namespace dervish::say

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/study/choices.h"
 #include "core/sure/bands.h"
 
 namespace dervish::say {
@@ -8,6 +9,12 @@ using namespace sure;
 /// quarter wider than the other. A band that is even only because it was not drawn yet, of a figure that is always
 /// `positive` and more than a quarter of it, reads in its logarithm. Empty where there is none.
 std::string band_text(double value, Sides band, int decimals, bool positive = true);
+
+/// The step of a diameter that a person thinks in: 1 mm, or 1/32 in. m.
+double diameter_step(units::System system);
+
+/// "diameter + 1 mm", "next eye in", "urethane bushes".
+std::string words_of(const Worth& worth, units::System system);
 
 /// Why the hand formulas differ from the frame, by this bar's own ledger. Empty for a clamped bar, which has none.
 std::string why_sums_differ(const BarFigures& figures);

@@ -4,6 +4,7 @@
 
 namespace dervish::say {
 namespace {
+using Kind = FlexState::What::Kind;
 constexpr const char* sides[] = {"left", "right"};
 bool acts(const Assembly& a) { return a.fitted && a.connected; }
 
@@ -76,9 +77,10 @@ void tell_body(Teller& t, const flex::Protocol& p, const FlexResult& now) {
 void tell_removals(Teller& t, const std::vector<FlexResult>& all) {
     const FlexResult& now = all[0];
     for (const FlexResult& r : all)
-        if (r.of.name == "front off" || r.of.name == "rear off" || r.of.name == "both off")
-            t.out.push_back(r.of.name + ": front " + t.change(r.ascent.front_travel - now.ascent.front_travel) +
-                            ", rear " + t.change(r.ascent.rear_travel - now.ascent.rear_travel) + " of travel");
+        if (const auto kind = r.of.what.kind; kind == Kind::EndOff || kind == Kind::BothOff)
+            t.out.push_back(name_of(r.of, t.system) + ": front " +
+                            t.change(r.ascent.front_travel - now.ascent.front_travel) + ", rear " +
+                            t.change(r.ascent.rear_travel - now.ascent.rear_travel) + " of travel");
 }
 
 void tell_end(Teller& t, const FlexResult& now) {
@@ -97,6 +99,30 @@ void tell_end(Teller& t, const FlexResult& now) {
     if (!now.ascent.lifted) t.out.push_back("The ramps end before a wheel goes light: more than this");
 }
 } // namespace
+
+std::string name_of(const FlexState& state, units::System system) {
+    const FlexState::What& what = state.what;
+    const std::string end = dervish::name_of(what.end);
+    switch (what.kind) {
+    case Kind::AsItIs:
+        return "as it is";
+    case Kind::Fitted:
+        return "as Fitted";
+    case Kind::EndOff:
+        return end + " off";
+    case Kind::BothOff:
+        return "both off";
+    case Kind::LongerDampers:
+        return "dampers " + units::text(longer_dampers, units::Quantity::Length, system, 0) + " longer";
+    case Kind::SofterBar:
+        return "soft " + end + " bar, × " + units::trimmed(softer_bar, 2);
+    case Kind::FromShelf:
+        return what.called + ", " + end;
+    case Kind::OtherJob:
+        return what.called;
+    }
+    return {};
+}
 
 std::vector<std::string> why(const flex::Protocol& p, const std::vector<FlexResult>& all, units::System system) {
     Teller t{system, {}};

@@ -8,6 +8,9 @@ using namespace study;
 /// whose ground the body follows, what each removal changes, what ends the travel. `all` as from flex_states().
 std::vector<std::string> why(const flex::Protocol& protocol, const std::vector<FlexResult>& all, units::System system);
 
+/// "front off", "dampers 50 mm longer": what a state is called where states stand side by side.
+std::string name_of(const FlexState& state, units::System system);
+
 /// Words of a protocol: "diagonal ramps, front left and rear right up", "ramp of 20° under the front left".
 std::string words_of(const flex::Protocol& protocol);
 

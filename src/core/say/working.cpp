@@ -43,7 +43,7 @@ struct Scribe {
 };
 
 double wheel_roll_moment(const car::Car& car, const car::State& s, int left) {
-    const car::Axle& axle = left == 0 ? car.front : car.rear;
+    const car::Axle& axle = car[end_of(static_cast<std::size_t>(left))];
     const auto l = static_cast<std::size_t>(left);
     return axle.track * (s.wheels[l + 1].load - s.wheels[l].load) / 2;
 }

@@ -70,24 +70,22 @@ TravelCurve travel_curve(const AxleSetup& a, const AxleData& axle, double wheel_
     return out;
 }
 
-std::vector<Worth> worths(const AxleSetup& a, const AxleData& axle, units::System system) {
+std::vector<Worth> worths(const AxleSetup& a, const AxleData& axle, double step) {
+    using Change = Worth::Change;
     std::vector<Worth> out;
-    const auto add = [&](const std::string& what, auto&& change) {
+    const auto add = [&](Change what, auto&& change, BushKind bushes = BushKind::Unsaid) {
         AxleSetup tried = a;
         change(tried);
         try {
-            out.push_back({what, bar::roll_rate(solve(tried, axle).at_eyes)});
+            out.push_back({what, bushes, bar::roll_rate(solve(tried, axle).at_eyes)});
         } catch (const BadInput&) { // not on this bar
         }
     };
-    const bool inch = system != units::System::Metric;
-    const double step = inch ? 0.0254 / 32 : units::mm;
-    const std::string by = inch ? "1/32 in" : "1 mm";
-    add("diameter + " + by, [&](Assembly& t) { t.bar.outer_diameter.value += step; });
-    add("diameter - " + by, [&](Assembly& t) { t.bar.outer_diameter.value -= step; });
+    add(Change::Thicker, [&](Assembly& t) { t.bar.outer_diameter.value += step; });
+    add(Change::Thinner, [&](Assembly& t) { t.bar.outer_diameter.value -= step; });
     const int last = static_cast<int>(to_laid(a).left_eye.size()) - 1;
-    if (a.left_eye > 0 && a.right_eye > 0) add("next eye out", [](Assembly& t) { --t.left_eye, --t.right_eye; });
-    if (a.left_eye < last && a.right_eye < last) add("next eye in", [](Assembly& t) { ++t.left_eye, ++t.right_eye; });
+    if (a.left_eye > 0 && a.right_eye > 0) add(Change::EyeOut, [](Assembly& t) { --t.left_eye, --t.right_eye; });
+    if (a.left_eye < last && a.right_eye < last) add(Change::EyeIn, [](Assembly& t) { ++t.left_eye, ++t.right_eye; });
     if (a.held == Held::Clamped) return out;
     const auto scaled = [](double f) {
         return [f](Assembly& t) {
@@ -95,17 +93,15 @@ std::vector<Worth> worths(const AxleSetup& a, const AxleData& axle, units::Syste
         };
     };
     if (a.mounts.kind == BushKind::Unsaid) {
-        add("bushes twice as stiff", scaled(2));
-        add("bushes half as stiff", scaled(0.5));
+        add(Change::Stiffer, scaled(2));
+        add(Change::Softer, scaled(0.5));
     }
     const double now = usual_mounts(a.mounts.kind).vertical.value;
-    for (const auto& [word, kind] : {std::pair{"rubber bushes", BushKind::Rubber},
-                                     {"urethane bushes", BushKind::Urethane},
-                                     {"metal bushes", BushKind::Metal}})
+    for (const BushKind kind : {BushKind::Rubber, BushKind::Urethane, BushKind::Metal})
         if (a.mounts.kind != BushKind::Unsaid && kind != a.mounts.kind)
-            add(word, scaled(usual_mounts(kind).vertical.value / now));
-    if (a.mounts.rate_left.value < 1) add("sound bushes", [](Assembly& t) { t.mounts.rate_left.value = 1; });
-    add("rigid mounts", [](Assembly& t) {
+            add(Change::Bushes, scaled(usual_mounts(kind).vertical.value / now), kind);
+    if (a.mounts.rate_left.value < 1) add(Change::SoundBushes, [](Assembly& t) { t.mounts.rate_left.value = 1; });
+    add(Change::RigidMounts, [](Assembly& t) {
         for (Measured* k : {&t.mounts.vertical, &t.mounts.fore_aft}) k->value = 1e11;
         t.mounts.bracket.value = bar::rigid;
     });

@@ -37,13 +37,15 @@ Hysteresis hysteresis(const TravelCurve& curve, const Assembly& assembly, const 
 
 /// One change of the bar and the roll-mode rate at the eye it gives, N/m.
 struct Worth {
-    std::string change;
+    enum class Change { Thicker, Thinner, EyeOut, EyeIn, Stiffer, Softer, Bushes, SoundBushes, RigidMounts };
+    Change change;
+    BushKind bushes; ///< of Bushes
     double rate;
 };
 
-/// What a millimetre of diameter, the next eye either way, a grade of mounts (or twice as stiff or half, while their
-/// kind is not said), sound bushes, rigid mounts are worth.
-std::vector<Worth> worths(const AxleSetup& assembly, const AxleData& axle, units::System system);
+/// What `step` m of diameter, the next eye either way, a grade of mounts (or twice as stiff or half, while their kind
+/// is not said), sound bushes, rigid mounts are worth.
+std::vector<Worth> worths(const AxleSetup& assembly, const AxleData& axle, double step);
 
 /// A tube or bar in place of this one.
 struct Substitute {

@@ -33,28 +33,41 @@ void add_link_limits(std::vector<CornerLimit>& out, const car::Axle& a, const st
 }
 } // namespace
 
+namespace {
+FlexState state_of(FlexState::What::Kind kind, End end, const Vehicle& vehicle, const Setup& setup,
+                   const std::string& called = {}) {
+    FlexState out;
+    out.what.kind = kind;
+    out.what.end = end;
+    out.what.called = called;
+    out.vehicle = vehicle;
+    out.setup = setup;
+    return out;
+}
+} // namespace
+
 std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job* other) {
-    std::vector<FlexState> out{{"as it is", job.vehicle, setup}};
-    const auto with = [&](const std::string& name, auto&& change) {
-        FlexState s{name, job.vehicle, setup};
+    std::vector<FlexState> out{state_of(FlexState::What::Kind::AsItIs, End::Front, job.vehicle, setup)};
+    using Kind = FlexState::What::Kind;
+    const auto with = [&](Kind kind, End end, auto&& change) {
+        FlexState s = state_of(kind, end, job.vehicle, setup);
         change(s);
         out.push_back(std::move(s));
     };
     for (const End end : both_ends)
-        if (acts(setup[end]))
-            with(name_of(end) + std::string(" off"), [end](FlexState& s) { s.setup[end].connected = false; });
+        if (acts(setup[end])) with(Kind::EndOff, end, [end](FlexState& s) { s.setup[end].connected = false; });
     if (acts(setup.front) && acts(setup.rear))
-        with("both off", [](FlexState& s) { s.setup.front.connected = s.setup.rear.connected = false; });
-    with("dampers 50 mm longer", [](FlexState& s) {
-        for (AxleSetup* a : {&s.setup.front, &s.setup.rear}) a->dampers.droop_gap.value += 0.05;
+        with(Kind::BothOff, End::Front, [](FlexState& s) { s.setup.front.connected = s.setup.rear.connected = false; });
+    with(Kind::LongerDampers, End::Front, [](FlexState& s) {
+        for (AxleSetup* a : {&s.setup.front, &s.setup.rear}) a->dampers.droop_gap.value += longer_dampers;
         for (AxleData* a : {&s.vehicle.front, &s.vehicle.rear}) a->travel.strap.value = 0;
     });
     if (acts(setup.front))
-        if (const auto soft = with_rate(setup.front, 0.4))
-            with("soft front bar, × 0.4", [&](FlexState& s) { static_cast<Assembly&>(s.setup.front) = *soft; });
+        if (const auto soft = with_rate(setup.front, softer_bar))
+            with(Kind::SofterBar, End::Front, [&](FlexState& s) { static_cast<Assembly&>(s.setup.front) = *soft; });
     for (const Assembly& bar : job.shelf)
         for (const End end : both_ends) {
-            FlexState s{bar.bar.name + ", " + name_of(end), job.vehicle, setup};
+            FlexState s = state_of(Kind::FromShelf, end, job.vehicle, setup, bar.bar.name);
             Assembly& at = s.setup[end];
             at = bar;
             at.fitted = at.connected = true;
@@ -65,18 +78,19 @@ std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job
             }
         }
     if (other)
-        out.push_back({other->vehicle.name.empty() ? other->name : other->vehicle.name, other->vehicle, other->fitted});
+        out.push_back(state_of(Kind::OtherJob, End::Front, other->vehicle, other->fitted,
+                               other->vehicle.name.empty() ? other->name : other->vehicle.name));
     return out;
 }
 
-std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const car::State& at,
+std::array<Corner, 4> corners(const Vehicle& vehicle, const Setup& setup, const car::Car& car, const car::State& at,
                               const car::Situation& ground) {
     std::array<Corner, 4> out;
     for (std::size_t w = 0; w < 4; ++w) {
         const End end = end_of(w);
         const std::size_t side = w % 2, first = wheel_at(end, 0);
         const car::Axle& a = car[end];
-        const StopGaps gaps = stop_gaps(of.setup[end], of.vehicle[end]);
+        const StopGaps gaps = stop_gaps(setup[end], vehicle[end]);
         const car::Wheel& wheel = at.wheels[w];
         Corner& c = out[w];
         // Of a solid axle the wheel goes further than its spring, in roll by track over spring base.
@@ -108,7 +122,8 @@ double FlexResult::lowest() const {
 FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
     FlexResult out{state, car_with(state.vehicle, state.setup), {}, {}, {}};
     out.ascent = flex::climb(out.car, protocol);
-    out.corner = corners(state, out.car, out.ascent.state, flex::situation(protocol, out.ascent.height));
+    out.corner =
+        corners(state.vehicle, state.setup, out.car, out.ascent.state, flex::situation(protocol, out.ascent.height));
     // On a slope the side that is asked; else the worse.
     const bool slope = protocol.kind == flex::Kind::Slope;
     auto tips = flex::tipping_slope(out.car, !slope || protocol.wheel % 2 == 0);

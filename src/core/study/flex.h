@@ -7,12 +7,20 @@ using namespace model;
 
 /// A car to set beside others on the same ramps.
 struct FlexState {
-    std::string name; ///< "front off"
+    /// In which respect it differs from the setup that is looked at.
+    struct What {
+        enum class Kind { AsItIs, Fitted, EndOff, BothOff, LongerDampers, SofterBar, FromShelf, OtherJob };
+        Kind kind = Kind::AsItIs;
+        End end = End::Front; ///< of EndOff, SofterBar and FromShelf
+        std::string called;   ///< a bar of the shelf; another job's car
+        bool operator==(const What&) const = default;
+    } what;
     Vehicle vehicle;
     Setup setup;
 };
-/// First the setup as it is, then its bars off one by one and both (where there are any), what could be bought: dampers
-/// 50 mm longer, a front bar of 0.4 times the rate, each bar of the shelf where it fits; last another job's Fitted.
+inline constexpr double longer_dampers = 0.05, softer_bar = 0.4; ///< m; times the rate
+/// First the setup as it is, then its bars off one by one and both (where there are any), what could be bought: longer
+/// dampers, a softer front bar, each bar of the shelf where it fits; last another job's Fitted.
 std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job* other = nullptr);
 
 /// What ends a wheel's travel: how much travel is left to it, m; 0 or less: it is reached.
@@ -30,7 +38,7 @@ struct Corner {
     const CornerLimit& first() const { return limits[0]; }
 };
 /// Every wheel at a state of the car. On a solid axle stops at the springs are told as travel of the wheel.
-std::array<Corner, 4> corners(const FlexState& of, const car::Car& car, const car::State& at,
+std::array<Corner, 4> corners(const Vehicle& vehicle, const Setup& setup, const car::Car& car, const car::State& at,
                               const car::Situation& ground);
 
 /// What the road pays for a state.

@@ -35,8 +35,8 @@ std::optional<double> reading(School school, const balance::Model& m) {
     }
     case School::Share: {
         const car::Loaded l = car::loaded(m.car);
-        const double end = l.share[0] + m.car.front.unsprung_mass, rear = l.share[1] + m.car.rear.unsprung_mass;
-        return car::roll_and_share(m.car).second - end / (end + rear);
+        const double front = l.share[0] + m.car.front.unsprung_mass, rear = l.share[1] + m.car.rear.unsprung_mass;
+        return car::roll_and_share(m.car).second - front / (front + rear);
     }
     case School::Ride: {
         const car::Loaded l = car::loaded(m.car);
@@ -48,70 +48,74 @@ std::optional<double> reading(School school, const balance::Model& m) {
     return {};
 }
 
+std::string Means::path() const {
+    const std::string on = "trial/" + std::string(name_of(end)) + "/";
+    switch (lever) {
+    case Lever::Bar:
+        return on + "bar/outer_diameter";
+    case Lever::NewBar:
+        return on + "bar";
+    case Lever::Springs:
+        return on + "springs/rate";
+    case Lever::Pressure:
+        return on + "stand/pressure";
+    case Lever::Camber:
+        return on + "stand/camber";
+    case Lever::Load:
+        return "vehicle/loads/" + std::to_string(load) + "/behind_front_axle";
+    }
+    return {};
+}
+
 namespace {
-/// A car that can be changed by one number, and how that number reads.
+/// A car that can be changed by one number.
 struct Lever {
-    std::string what, path;
+    Means::Lever lever;
+    End end;
+    std::size_t load;
     double from, low, high;
     std::function<void(Setup&, car::Car&, double)> set;
-    std::function<std::string(double)> told;
 };
 
-std::string factor_text(double f) { return "× " + units::fixed(f, 2); }
-
-std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const car::Car& car, const Rules& rules,
-                          units::System system) {
+std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const car::Car& car, const Rules& rules) {
+    using L = Means::Lever;
     std::vector<Lever> out;
-    const auto named = [](End end, const char* part) { return name_of(end) + std::string(" ") + part; };
-    const auto at = [](End end, const char* field) { return "trial/" + std::string(name_of(end)) + "/" + field; };
-    const auto scale = [](const std::string& what, const std::string& path, auto apply) {
-        return Lever{what, path, 1, 0, 6, apply, factor_text};
-    };
     for (const End end : both_ends) {
         if (!rules.bars[end]) continue;
-        const car::Axle& now = car[end];
-        if (now.linkage || !now.bar.isZero())
-            out.push_back(scale(named(end, "bar"), at(end, "bar/outer_diameter"),
-                                [end](Setup&, car::Car& c, double f) { c = with_bar(c, end, f); }));
+        if (car[end].linkage || !car[end].bar.isZero())
+            out.push_back({L::Bar, end, 0, 1, 0, 6, [end](Setup&, car::Car& c, double f) { c = with_bar(c, end, f); }});
         else // none acts: a factor of nothing is nothing, so by what a new one has on the car
-            out.push_back({"a " + named(end, "bar"), at(end, "bar"), 0, 0, 3000 / units::deg,
-                           [end](Setup&, car::Car& c, double k) {
+            out.push_back({L::NewBar, end, 0, 0, 0, 3000 / units::deg, [end](Setup&, car::Car& c, double k) {
                                car::Axle& a = c[end];
                                a.bar_base = a.track;
                                a.bar << 1, -1, -1, 1; // K t² = roll stiffness
                                a.bar *= k / (a.track * a.track);
-                           },
-                           [system](double k) { return units::text(k, units::Quantity::TorsionalRate, system); }});
+                           }});
     }
     if (rules.springs)
         for (const End end : both_ends)
-            out.push_back({named(end, "springs"), at(end, "springs/rate"), 1, 0.5, 2.5,
-                           [end](Setup&, car::Car& c, double f) { c[end].spring_rate *= f; }, factor_text});
+            out.push_back(
+                {L::Springs, end, 0, 1, 0.5, 2.5, [end](Setup&, car::Car& c, double f) { c[end].spring_rate *= f; }});
     if (rules.tyres)
         for (const End end : both_ends) {
             const StandData& stand = setup[end].stand;
-            out.push_back({named(end, "pressure"), at(end, "stand/pressure"), stand.pressure.value, 0.7, 1.5,
-                           [end](Setup& t, car::Car& c, double p) {
+            out.push_back({L::Pressure, end, 0, stand.pressure.value, 0.7, 1.5, [end](Setup& t, car::Car& c, double p) {
                                double& now = t[end].stand.pressure.value;
                                const double left = (1 + t[end].stand.left_pressure.value) / 2;
                                c[end].tyre_rate *=
                                    balance::rate_at_pressure(p * left) / balance::rate_at_pressure(now * left);
                                now = p;
-                           },
-                           [](double p) { return units::fixed(100 * p, 0) + " %"; }});
+                           }});
             if (v[end].kind == AxleKind::Independent)
-                out.push_back({named(end, "camber"), at(end, "stand/camber"), stand.camber.value, -6 * units::deg,
-                               3 * units::deg, [end](Setup& t, car::Car&, double c) { t[end].stand.camber.value = c; },
-                               [](double c) { return units::fixed(c / units::deg, 1) + "°"; }});
+                out.push_back({L::Camber, end, 0, stand.camber.value, -6 * units::deg, 3 * units::deg,
+                               [end](Setup& t, car::Car&, double c) { t[end].stand.camber.value = c; }});
         }
     if (rules.loads)
         for (std::size_t i = 0, aboard = 0; i < v.loads.size(); ++i) {
             if (!is_aboard(v.loads[i], setup)) continue;
             if (v.loads[i].mass.value > 0)
-                out.push_back({v.loads[i].name + ", further back",
-                               "vehicle/loads/" + std::to_string(i) + "/behind_front_axle", 0, -1.5, 1.5,
-                               [aboard](Setup&, car::Car& c, double by) { c.loads[aboard].x -= by; },
-                               [system](double by) { return units::text(by, units::Quantity::Length, system, 0); }});
+                out.push_back({L::Load, End::Front, i, 0, -1.5, 1.5,
+                               [aboard](Setup&, car::Car& c, double by) { c.loads[aboard].x -= by; }});
             ++aboard;
         }
     return out;
@@ -125,10 +129,11 @@ struct Costs {
 double link_force(const car::Car& car) {
     const car::State s = car::settle(car, {.lateral_acceleration = 0.5 * units::g});
     double out = 0;
-    for (const std::size_t first : {0u, 2u})
-        if (const auto& law = (first == 0 ? car.front : car.rear).linkage)
-            out =
-                std::max(out, (*law)({s.wheels[first].travel, s.wheels[first + 1].travel}).link.cwiseAbs().maxCoeff());
+    for (const End end : both_ends)
+        if (const auto& law = car[end].linkage)
+            out = std::max(out, (*law)({s.wheels[wheel_at(end, 0)].travel, s.wheels[wheel_at(end, 1)].travel})
+                                    .link.cwiseAbs()
+                                    .maxCoeff());
     return out;
 }
 
@@ -148,10 +153,10 @@ Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
 } // namespace
 
 std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, const car::Car& car, Ground ground,
-                                School school, double wanted, const Rules& rules, units::System system) {
+                                School school, double wanted, const Rules& rules) {
     std::vector<Means> out;
     const Costs now = costs_of(vehicle, setup, car);
-    for (const Lever& lever : levers(vehicle, setup, car, rules, system)) {
+    for (const Lever& lever : levers(vehicle, setup, car, rules)) {
         const auto changed = [&](double x) {
             std::pair<Setup, car::Car> to{setup, car};
             lever.set(to.first, to.second, x);
@@ -162,23 +167,27 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, cons
             const auto value = reading(school, to_model(vehicle, s, c, ground));
             return value ? *value - wanted : std::nan("");
         };
-        Means m{lever.what, "", lever.path, lever.from, false, 0, 0, 0, 0, 0, 0, 0};
+        Means m{lever.lever, Means::Answer::Found,
+                lever.end,   lever.load,
+                lever.from,  lever.low,
+                lever.high,  0,
+                0,           0,
+                0,           0,
+                0,           0};
         const double here = off(lever.from), at_low = off(lever.low), at_high = off(lever.high);
         const bool up = std::isfinite(at_high) && (here > 0) != (at_high > 0),
                    down = std::isfinite(at_low) && (here > 0) != (at_low > 0);
         if (!std::isfinite(here)) {
-            m.to = "the car has no such reading here";
+            m.answer = Means::Answer::NoReading;
         } else if (std::abs(here) < 1e-4 * (school == School::Understeer ? 0.01 : 1)) {
-            m.to = "as it is";
+            m.answer = Means::Answer::AsItIs;
         } else if (!up && !down) {
-            m.to = "not within " + lever.told(lever.low) + " to " + lever.told(lever.high);
+            m.answer = Means::Answer::OutOfReach;
         } else {
             const double end = up ? lever.high : lever.low;
             const double x =
                 root_between(off, lever.from, end, here, up ? at_high : at_low, 1e-4 * (lever.high - lever.low));
-            m.to = lever.told(x);
             m.value = x;
-            m.found = true;
             const auto [s, c] = changed(x);
             const Costs then = costs_of(vehicle, s, c);
             m.roll = then.roll - now.roll;

@@ -20,11 +20,19 @@ std::optional<double> reading(School school, const balance::Model& model);
 
 /// A change that would bring the balance to where it is wanted, and what it costs elsewhere.
 struct Means {
-    std::string what; ///< "front bar"
-    std::string to;   ///< "× 0.62", "−2.1°"; why not, where nothing within reach does it
-    std::string path; ///< of what it changes: "trial/front/bar/outer_diameter", "trial/rear/springs/rate"
-    double value;     ///< a bar's or spring's factor; else the field's new value or, of a load, how much further back
-    bool found;
+    /// NewBar: where none acts, so that a factor of it would be nothing.
+    enum class Lever { Bar, NewBar, Springs, Pressure, Camber, Load };
+    enum class Answer { Found, AsItIs, OutOfReach, NoReading };
+    Lever lever;
+    Answer answer;
+    End end;          ///< of all but a load
+    std::size_t load; ///< of the vehicle's
+    /// A bar's or spring's factor, a new bar's roll stiffness on the car (N·m/rad), the pressure or camber itself, how
+    /// much further back a load (m); and between what it was looked for.
+    double value, low, high;
+    bool found() const { return answer == Answer::Found; }
+    /// Of what it changes: "trial/front/bar/outer_diameter", "trial/rear/springs/rate".
+    std::string path() const;
     double roll;         ///< change of roll gradient, rad per m/s²
     double one_wheel;    ///< of the rate that one wheel feels over a bump, on the axle where it changes most, N/m
     double limit, wet;   ///< of the outright limit, dry and wet, m/s²
@@ -36,9 +44,8 @@ struct Rules {
     PerAxle<bool> bars{true, true};
     bool springs = true, tyres = true, loads = true;
 };
-/// Each means solved for reading(school) = wanted; bars only where the rules allow it. Told in the units of `system`.
+/// Each means solved for reading(school) = wanted; bars only where the rules allow it.
 std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, const car::Car& car, balance::Ground ground,
-                                School school, double wanted, const Rules& rules = {},
-                                units::System system = units::System::Metric);
+                                School school, double wanted, const Rules& rules = {});
 
 } // namespace dervish::study
