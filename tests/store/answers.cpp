@@ -130,6 +130,13 @@ job::Job small_front_driver() {
                                             {"trial/rear/trailing_arms/to_wheel", "405"},
                                             {"trial/rear/stand/camber", "-1.1"}});
     j.trial.aboard = {"load-1", "load-2"};
+    j.trial.front.stand.pressure.source = job::Source::Measured; // of one end alone
+    j.trial.rear.stand.pressure.source = job::Source::Assumed;
+    j.trial.front.dampers.droop_gap.source = job::Source::Assumed;
+    job::checks_for(j, j.trial.front).bump.reset(); // half a step
+    job::checks_for(j, j.trial.front).right_stub.reset();
+    job::checks_for(j, j.trial.front).left_link.reset();
+    job::checks_for(j, j.trial.front).eye_height.reset();
     return j;
 }
 

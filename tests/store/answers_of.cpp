@@ -21,6 +21,7 @@
 #include "core/sure/draws.h"
 #include "core/sure/outcomes.h"
 #include "core/units/entry.h"
+#include "core/units/spelling.h"
 
 #include <charconv>
 #include <map>
@@ -420,6 +421,21 @@ std::string typed_answers() {
                             s.say("shows", units::text(e.values.front(), quantity, system));
                         });
             }
+    for (int q = 0; q <= static_cast<int>(Number); ++q)
+        for (const units::System system :
+             {units::System::Metric, units::System::Inch, units::System::InchMetricRates}) {
+            const auto quantity = static_cast<units::Quantity>(q);
+            s.under(std::string(units::name_of(quantity)) + " in system " + std::to_string(static_cast<int>(system)),
+                    [&] {
+                        for (const double value : {0.04, 1.0, 12345.678}) {
+                            const std::string shown = units::text(value, quantity, system, 6);
+                            s.say("of " + std::to_string(value), units::text(value, quantity, system) + " | " + shown);
+                            s("read again", units::read_entry(shown, quantity, system).values.front());
+                        }
+                    });
+        }
+    for (const units::Named& n : units::named_units())
+        s("unit " + n.spelling, double(static_cast<int>(n.quantity)), n.factor);
     return s.text;
 }
 
