@@ -103,8 +103,12 @@ TEST_CASE("how wheels stand on Fitted is followed by setups that stood so too") 
 TEST_CASE("what comes off is spare, unless it was found never to have been there") {
     const Job job = after(blank(), [](Job& j) { j.trial.front.springs.rate.value = 31000; });
     Job fitted = job, found = job;
+    fitted.standard.rear.fitted = true; // somebody said what it is
     edit::fit_trial(fitted, "2031-05-11");
     REQUIRE(fitted.spares.springs.size() == 0); // the standard still has them
+    fitted = job;
+    edit::fit_trial(fitted, "2031-05-11");
+    REQUIRE(fitted.spares.springs.size() == 1); // a standard that nobody knows has nothing
     fitted = job;
     fitted.standard = fitted.trial;
     edit::fit_trial(fitted, "2031-05-11");

@@ -1,5 +1,6 @@
 #include "app/balance/balance_station.h"
 #include "app/widgets/car_fields.h"
+#include "core/edit/setups.h"
 #include "core/say/balance_words.h"
 #include "core/study/outside.h"
 
@@ -288,10 +289,7 @@ void BalanceStation::build_heard(QVBoxLayout* side) {
                             "QPushButton:checked { font-weight: bold; }");
         chip->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         connect(chip, &QPushButton::clicked, this, [this, words](bool on) {
-            document_.edit(tr("what is heard"), {}, [&](job::Job& job) {
-                std::erase(job.heard, words);
-                if (on) job.heard.emplace_back(words);
-            });
+            document_.edit(tr("what is heard"), {}, [&](job::Job& job) { edit::set_heard(job, words, on); });
         });
         complaints_.push_back(chip);
         grid->addWidget(chip, i / 2, i % 2);

@@ -4,6 +4,7 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "core/edit/setups.h"
 #include "core/model/model.h"
 
 #include <QMouseEvent>
@@ -300,9 +301,9 @@ void BarDrawing::mousePressEvent(QMouseEvent* event) {
             if (document_.look() != Look::Trial) return;
             const bool both = !(event->modifiers() & Qt::ControlModifier), left = spot.what.startsWith("left");
             document_.edit(tr("eye"), {}, [&](job::Job& job) {
-                job::Assembly& a = job.trial[end_];
-                if (both || left) a.left_eye = spot.index;
-                if (both || !left) a.right_eye = spot.index;
+                const job::Assembly& a = job.trial[end_];
+                edit::use_eyes(job, end_, both || left ? spot.index : a.left_eye,
+                               both || !left ? spot.index : a.right_eye);
             });
         } else {
             emit part_picked(spot.what);
@@ -333,7 +334,7 @@ void BarDrawing::mouseMoveEvent(QMouseEvent* event) {
         const double smallest = std::max(1e-3, 2.05 * assembly().bar.wall.value);
         const double value = units::as_filed(std::clamp(wanted, smallest, 0.1), units::Quantity::Length);
         document_.edit(tr("drag of the diameter"), QString("drag diameter %1").arg(dragged_from_),
-                       [&](job::Job& job) { job.trial[end_].bar.outer_diameter.value = value; });
+                       [&](job::Job& job) { edit::set_size(job, end_, value, job.trial[end_].bar.wall.value); });
     } else {
         const bool near =
             std::abs(event->position().y() - handle_.y()) < 14 && std::abs(event->position().x() - handle_.x()) < 70;

@@ -5,6 +5,7 @@
 #include "app/widgets/number_edit.h"
 #include "core/bar/bushing.h"
 #include "core/edit/edits.h"
+#include "core/edit/setups.h"
 #include "core/job/fields.h"
 #include "core/model/model.h"
 #include "core/study/choices.h"
@@ -94,12 +95,8 @@ void BarStation::write_centreline(const QString& file) const {
 
 void BarStation::take_centreline(const QString& file) {
     const std::vector<job::PointData> points = store::read_centreline(store::read_file(file.toStdString(), 1 << 20));
-    document_.edit(tr("centreline from a file"), {}, [&](job::Job& job) {
-        job::Assembly& a = of_trial(job);
-        a.bar.points = points;
-        a.bar.form = job::Form::Points;
-        a.left_eye = a.right_eye = 0;
-    });
+    document_.edit(tr("centreline from a file"), {},
+                   [&](job::Job& job) { edit::take_points(job, drawing_->end(), points); });
 }
 
 void BarStation::export_to(const QString& file) {
@@ -139,12 +136,8 @@ void BarStation::export_to(const QString& file) {
 
 void BarStation::estimate_bush(double shore, double outer, double length) {
     const bar::BushRate rate = bar::radial_rate(shore, assembly().bar.outer_diameter.value, outer, length);
-    document_.edit(tr("bush by its size"), {}, [&](job::Job& job) {
-        job::MountData& m = of_trial(job).mounts;
-        for (job::Measured* k : {&m.vertical, &m.fore_aft})
-            *k = {units::as_filed(rate.value, units::Quantity::Rate),
-                  units::as_filed(rate.sigma, units::Quantity::Rate), job::Source::Assumed};
-    });
+    document_.edit(tr("bush by its size"), {},
+                   [&](job::Job& job) { edit::set_bush_rate(job, drawing_->end(), rate.value, rate.sigma); });
 }
 
 void BarStation::ask_bush() {

@@ -1,4 +1,5 @@
 #include "app/bar/bar_readings.h"
+#include "core/edit/setups.h"
 #include "core/say/bar_words.h"
 #include "core/sure/bands.h"
 
@@ -243,11 +244,8 @@ void BarReadings::mousePressEvent(QMouseEvent* event) {
     if (document_.look() != Look::Trial) return;
     for (const auto& [box, eyes] : cells_)
         if (box.contains(event->position()))
-            document_.edit(tr("eyes"), {}, [this, e = eyes](job::Job& job) {
-                job::Assembly& a = job.trial[end_];
-                a.left_eye = e.first;
-                a.right_eye = e.second;
-            });
+            document_.edit(tr("eyes"), {},
+                           [this, e = eyes](job::Job& job) { edit::use_eyes(job, end_, e.first, e.second); });
 }
 
 } // namespace dervish::app

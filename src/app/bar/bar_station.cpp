@@ -1,4 +1,6 @@
 #include "app/bar/bar_station.h"
+#include "core/edit/edits.h"
+#include "core/edit/setups.h"
 #include "core/study/assess.h"
 
 #include "app/bar/bar_drawing.h"
@@ -124,13 +126,13 @@ BarStation::BarStation(Document& document, QWidget* parent)
             [this](int tenths) { drawing_->set_roll(tenths / 10.0 * units::deg); });
     connect(player_, &QTimer::timeout, this,
             [this] { roll_->setValue(static_cast<int>(50 * std::sin(++phase_ * 0.08))); });
-    const auto toggle = [this](QCheckBox* box, bool job::Assembly::*flag, const QString& what) {
+    for (const auto& [box, flag, what] :
+         {std::tuple{fitted_, "/fitted", tr("bar fitted")}, {connected_, "/connected", tr("links connected")}})
         connect(box, &QCheckBox::clicked, this, [this, flag, what](bool on) {
-            document_.edit(what, {}, [&](job::Job& job) { job.trial[drawing_->end()].*flag = on; });
+            document_.edit(what, {}, [&](job::Job& job) {
+                edit::choose(job, std::string("trial/") + name_of(drawing_->end()) + flag, on);
+            });
         });
-    };
-    toggle(fitted_, &job::Assembly::fitted, tr("bar fitted"));
-    toggle(connected_, &job::Assembly::connected, tr("links connected"));
     connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         document_.edit(tr("name of the bar"), "bar name",
                        [&](job::Job& job) { job.trial[drawing_->end()].bar.name = text.toStdString(); });
@@ -163,8 +165,6 @@ QWidget* BarStation::build_reading() {
         {{tr("Stiffness"), readings_}, {tr("Travel"), travel_}, {tr("Choices"), choices_}, {tr("Rig check"), rig_}},
         out);
 }
-
-job::Assembly& BarStation::of_trial(job::Job& job) const { return job.trial[drawing_->end()]; }
 
 const job::Assembly& BarStation::assembly() const {
     const job::Setup& s = document_.looked_setup();
@@ -257,19 +257,7 @@ void BarStation::measure_next() { next_->setFocus(); }
 
 void BarStation::change_eye_count(int by) {
     document_.edit(by > 0 ? tr("eye added") : tr("eye taken off"), {}, [&](job::Job& job) {
-        job::Assembly& a = job.trial[drawing_->end()];
-        auto& eyes = a.bar.eyes;
-        if (by > 0 && eyes.size() < 4) {
-            job::Eye next = eyes.back();
-            next.arm_length.value = units::as_filed(0.92 * next.arm_length.value, units::Quantity::Length);
-            next.arm_length.source = job::Source::Assumed;
-            eyes.push_back(next);
-        } else if (by < 0 && eyes.size() > 1) {
-            eyes.pop_back();
-            const int last = static_cast<int>(eyes.size()) - 1;
-            a.left_eye = std::min(a.left_eye, last);
-            a.right_eye = std::min(a.right_eye, last);
-        }
+        by > 0 ? edit::add_eye(job, drawing_->end()) : edit::remove_eye(job, drawing_->end());
     });
 }
 
@@ -280,15 +268,13 @@ void BarStation::show_shelf() {
     for (std::size_t i = 0; i < shelf.size(); ++i)
         connect(menu.addAction(tr("Try %1").arg(QString::fromStdString(shelf[i].bar.name))), &QAction::triggered, this,
                 [this, i] {
-                    document_.edit(tr("bar from the shelf"), {}, [&](job::Job& job) {
-                        static_cast<job::Assembly&>(job.trial[drawing_->end()]) = job.shelf[i];
-                    });
+                    document_.edit(tr("bar from the shelf"), {},
+                                   [&](job::Job& job) { edit::try_from_shelf(job, drawing_->end(), i); });
                 });
     menu.addSeparator();
     connect(menu.addAction(tr("Put this bar's numbers on the shelf")), &QAction::triggered, this, [this] {
         document_.edit(tr("bar put on the shelf"), {}, [&](job::Job& job) {
-            const job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted;
-            job.shelf.push_back(s[drawing_->end()]);
+            edit::put_on_shelf(job, document_.look() == Look::Trial, drawing_->end());
         });
     });
     menu.exec(QCursor::pos());

@@ -55,7 +55,6 @@ private:
     QStringList field_paths() const;
     QWidget* build_forms();
     QWidget* build_reading();
-    job::Assembly& of_trial(job::Job& job) const;
     const job::Assembly& assembly() const;
     void show_shelf();
     QString prefix() const;

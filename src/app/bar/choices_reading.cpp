@@ -1,4 +1,5 @@
 #include "app/bar/choices_reading.h"
+#include "core/edit/setups.h"
 #include "core/job/stock.h"
 #include "core/say/bar_words.h"
 #include "core/study/assess.h"
@@ -169,9 +170,7 @@ void ChoicesReading::mousePressEvent(QMouseEvent* event) {
     for (const auto& [box, s] : places_)
         if (box.contains(event->position())) {
             document_.edit(tr("size of the bar"), {}, [this, size = s](job::Job& job) {
-                job::BarData& b = job.trial[end_].bar;
-                b.outer_diameter.value = units::as_filed(size.outer_diameter, units::Quantity::Length);
-                b.wall.value = units::as_filed(size.wall, units::Quantity::Length);
+                edit::set_size(job, end_, size.outer_diameter, size.wall);
             });
             return;
         }

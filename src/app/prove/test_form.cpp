@@ -1,5 +1,6 @@
 #include "app/prove/test_form.h"
 #include "core/edit/edits.h"
+#include "core/edit/setups.h"
 #include "core/proof/predict.h"
 
 #include "app/shell/theme.h"
@@ -179,11 +180,7 @@ void TestForm::type_length(NumberEdit* line, const QString& key,
 
 void TestForm::new_test() {
     document_.edit(tr("test planned"), {}, [](job::Job& job) {
-        job::PlannedTest t;
-        t.name = "Diagonal ramps " + std::to_string(job.tests.size() + 1);
-        t.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-        t.car = {job.vehicle, job.fitted};
-        job.tests.push_back(t);
+        edit::plan_ramp_test(job, QDate::currentDate().toString(Qt::ISODate).toStdString());
     });
     show_test(static_cast<int>(document_.job().tests.size()) - 1);
     guess_->setFocus();

@@ -1,5 +1,6 @@
 #include "app/shell/top_bar.h"
 #include "core/edit/edits.h"
+#include "core/edit/setups.h"
 
 #include "app/shell/cards.h"
 #include "app/shell/theme.h"
@@ -130,19 +131,10 @@ void TopBar::choose_trial() {
     connect(menu.addAction(tr("Name of Trial …")), &QAction::triggered, this, [this] { rename(true); });
     connect(menu.addAction(tr("Name of Fitted …")), &QAction::triggered, this, [this] { rename(false); });
     menu.addSeparator();
-    connect(menu.addAction(tr("Start Trial again from Fitted")), &QAction::triggered, this, [this] {
-        document_.edit(tr("Trial from Fitted"), {}, [](job::Job& job) {
-            job.trial = job.fitted;
-            job.trial.name = "trial";
-        });
-    });
+    connect(menu.addAction(tr("Start Trial again from Fitted")), &QAction::triggered, this,
+            [this] { document_.edit(tr("Trial from Fitted"), {}, edit::begin_trial_again); });
     connect(menu.addAction(tr("Keep Trial as “%1”").arg(qs(document_.job().trial.name))), &QAction::triggered, this,
-            [this] {
-                document_.edit(tr("setup kept"), {}, [](job::Job& job) {
-                    std::erase_if(job.kept, [&](const job::Setup& s) { return s.name == job.trial.name; });
-                    job.kept.push_back(job.trial);
-                });
-            });
+            [this] { document_.edit(tr("setup kept"), {}, edit::keep_trial); });
     menu.addSeparator();
     for (const bool trial : {false, true})
         connect(
@@ -151,13 +143,14 @@ void TopBar::choose_trial() {
             &QAction::triggered, this, [this, trial] { call_standard(trial); });
     if (!document_.job().kept.empty()) menu.addSeparator();
     for (const job::Setup& s : document_.job().kept)
-        connect(menu.addAction(tr("Try “%1”").arg(qs(s.name))), &QAction::triggered, this,
-                [this, s] { document_.edit(tr("kept setup"), {}, [&](job::Job& job) { job.trial = s; }); });
+        connect(menu.addAction(tr("Try “%1”").arg(qs(s.name))), &QAction::triggered, this, [this, name = s.name] {
+            document_.edit(tr("kept setup"), {}, [&](job::Job& job) { edit::try_kept(job, name); });
+        });
     menu.exec(QCursor::pos());
 }
 
 void TopBar::call_standard(bool trial) {
-    document_.edit(tr("the standard"), {}, [trial](job::Job& job) { job.standard = trial ? job.trial : job.fitted; });
+    document_.edit(tr("the standard"), {}, [trial](job::Job& job) { edit::call_standard(job, trial); });
 }
 
 void TopBar::rename(bool trial) {
@@ -187,11 +180,7 @@ void TopBar::change_fitted(bool found_so) {
     FitSheet sheet;
     if (!ask_fit_sheet(this, document_, found_so, sheet)) return;
     document_.edit(found_so ? tr("Found so") : tr("Fit it"), {}, [&](job::Job& job) {
-        const job::Setup was = job.fitted;
-        edit::fit_trial(job, sheet.date.toStdString(), found_so);
-        job.book.push_back({sheet.date.toStdString(), found_so ? job::EntryKind::Found : job::EntryKind::Fitted,
-                            sheet.reason.toStdString(), sheet.odometer, edit::parts_changed(was, job.fitted),
-                            job::Snapshot{job.vehicle, job.fitted}});
+        edit::change_fitted(job, {sheet.date.toStdString(), sheet.reason.toStdString(), sheet.odometer}, found_so);
     });
 }
 

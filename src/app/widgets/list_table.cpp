@@ -3,6 +3,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/source_mark.h"
+#include "core/edit/setups.h"
 #include "core/job/describe.h"
 #include "core/job/fields.h"
 
@@ -168,27 +169,8 @@ void ListTable::ask_about(QPoint place) {
 }
 
 void ListTable::change_rows(int by) {
-    document_.edit(by > 0 ? tr("line added") : tr("line taken off"), {}, [&](job::Job& job) {
-        job::BarData& b = job.trial[end_].bar;
-        const auto change = [by](auto& list, auto next) {
-            if (by > 0)
-                list.push_back(next);
-            else if (list.size() > 1)
-                list.pop_back();
-        };
-        const job::Measured tape{units::as_filed(0.05, units::Quantity::Length), 1.5e-3, job::Source::Assumed};
-        if (form_ == job::Form::Walk) {
-            job::StepData next;
-            next.length = tape;
-            next.mark = Mark::End;
-            change(b.walk, next);
-        } else {
-            job::PointData next = b.points.empty() ? job::PointData{} : b.points.back();
-            next.y.value = units::as_filed(next.y.value - 0.05, units::Quantity::Length);
-            next.mark = Mark::End;
-            change(b.points, next);
-        }
-    });
+    document_.edit(by > 0 ? tr("line added") : tr("line taken off"), {},
+                   [&](job::Job& job) { by > 0 ? edit::add_bar_line(job, end_) : edit::remove_bar_line(job, end_); });
 }
 
 } // namespace dervish::app

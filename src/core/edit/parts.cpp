@@ -110,9 +110,11 @@ std::vector<std::string> other_places(const Job& job, const std::string& path) {
 }
 
 void spare_what_came_off(Job& job, const Setup& setup) {
+    Job known = job;
+    if (!job.standard.front.fitted && !job.standard.rear.fitted) known.standard = {}; // nobody said what it is
     each_part(setup, [&]<class P>(const char*, const P& part) {
         bool stands = false;
-        each_part_of_job(job, [&](const char*, const Part& p) { stands = stands || p.id == part.id; });
+        each_part_of_job(known, [&](const char*, const Part& p) { stands = stands || p.id == part.id; });
         if (!stands) of_kind(job.spares, part).push_back(part);
     });
 }

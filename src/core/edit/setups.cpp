@@ -1,0 +1,121 @@
+#include "core/edit/setups.h"
+
+#include "core/edit/edits.h"
+
+#include <algorithm>
+
+namespace dervish::edit {
+namespace {
+double filed(double metres) { return units::as_filed(metres, units::Quantity::Length); }
+} // namespace
+
+void begin_trial_again(Job& job) {
+    job.trial = job.fitted;
+    job.trial.name = "trial";
+}
+
+void keep_trial(Job& job) {
+    std::erase_if(job.kept, [&](const Setup& s) { return s.name == job.trial.name; });
+    job.kept.push_back(job.trial);
+}
+
+void try_kept(Job& job, const std::string& name) {
+    for (const Setup& s : job.kept)
+        if (s.name == name) {
+            job.trial = s;
+            return;
+        }
+}
+
+void call_standard(Job& job, bool trial) { job.standard = trial ? job.trial : job.fitted; }
+
+void change_fitted(Job& job, const FittedLine& line, bool found) {
+    const Setup was = job.fitted;
+    fit_trial(job, line.date, found);
+    job.book.push_back({line.date, found ? EntryKind::Found : EntryKind::Fitted, line.reason, line.odometer,
+                        parts_changed(was, job.fitted), Snapshot{job.vehicle, job.fitted}});
+}
+
+void put_on_shelf(Job& job, bool trial, End end) { job.shelf.push_back((trial ? job.trial : job.fitted)[end]); }
+
+void try_from_shelf(Job& job, End end, std::size_t index) {
+    if (index < job.shelf.size()) static_cast<Assembly&>(job.trial[end]) = job.shelf[index];
+}
+
+void add_eye(Job& job, End end) {
+    auto& eyes = job.trial[end].bar.eyes;
+    if (eyes.empty() || eyes.size() >= 4) return;
+    Eye next = eyes.back();
+    next.arm_length.value = filed(0.92 * next.arm_length.value);
+    next.arm_length.source = Source::Assumed;
+    eyes.push_back(next);
+}
+
+void remove_eye(Job& job, End end) {
+    Assembly& a = job.trial[end];
+    if (a.bar.eyes.size() < 2) return;
+    a.bar.eyes.pop_back();
+    const int last = static_cast<int>(a.bar.eyes.size()) - 1;
+    use_eyes(job, end, std::min(a.left_eye, last), std::min(a.right_eye, last));
+}
+
+void use_eyes(Job& job, End end, int left, int right) {
+    job.trial[end].left_eye = left;
+    job.trial[end].right_eye = right;
+}
+
+void set_size(Job& job, End end, double outer_diameter, double wall) {
+    BarData& b = job.trial[end].bar;
+    b.outer_diameter.value = filed(outer_diameter);
+    b.wall.value = filed(wall);
+}
+
+void add_bar_line(Job& job, End end) {
+    BarData& b = job.trial[end].bar;
+    if (b.form == Form::Walk) {
+        StepData next;
+        next.length = {filed(0.05), 1.5e-3, Source::Assumed};
+        next.mark = Mark::End;
+        b.walk.push_back(next);
+    } else {
+        PointData next = b.points.empty() ? PointData{} : b.points.back();
+        next.y.value = filed(next.y.value - 0.05);
+        next.mark = Mark::End;
+        b.points.push_back(next);
+    }
+}
+
+void remove_bar_line(Job& job, End end) {
+    BarData& b = job.trial[end].bar;
+    const auto off = [](auto& list) {
+        if (list.size() > 1) list.pop_back();
+    };
+    b.form == Form::Walk ? off(b.walk) : off(b.points);
+}
+
+void take_points(Job& job, End end, const std::vector<PointData>& points) {
+    job.trial[end].bar.points = points;
+    job.trial[end].bar.form = Form::Points;
+    use_eyes(job, end, 0, 0);
+}
+
+void set_bush_rate(Job& job, End end, double rate, double sigma) {
+    MountData& m = job.trial[end].mounts;
+    m.vertical = m.fore_aft = {units::as_filed(rate, units::Quantity::Rate),
+                               units::as_filed(sigma, units::Quantity::Rate), Source::Assumed};
+}
+
+void plan_ramp_test(Job& job, const std::string& date) {
+    PlannedTest t;
+    t.name = "Diagonal ramps " + std::to_string(job.tests.size() + 1);
+    t.date = date;
+    t.car = {job.vehicle, job.fitted};
+    job.tests.push_back(t);
+}
+
+void set_heard(Job& job, const std::string& words, bool heard) {
+    std::erase(job.heard, words);
+    if (heard) job.heard.push_back(words);
+}
+
+} // namespace dervish::edit
