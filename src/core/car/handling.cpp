@@ -15,15 +15,23 @@ double axle_moment(const Axle& axle, const State& s, int left) {
 /// Load above zero, gap below it: crosses zero with a kink when the wheel lifts.
 double load_or_gap(const Axle& axle, const Wheel& w) { return w.load - axle.tyre_rate * w.gap; }
 
+constexpr double most = 2 * units::g; ///< looked for up to here, m/s²
+
 /// The turn to one side (`way` 1 left, −1 right) at which `measure` of the settled car falls through zero, walking up
-/// with warm starts. A car that tips over before that ends the walk at the last turn it stood, found to 1e-4 m/s².
-template <class Measure> std::optional<Lift> walk(const Car& car, double way, Measure&& measure) {
-    constexpr double top = 2 * units::g;
-    State low = settle(car, {});
-    if (!low.converged) return {};
-    double f_low = measure(low).first, from = 0, step = top / 20;
-    const auto at = [&](double lateral) { return settle(car, {.lateral_acceleration = way * lateral}, &low); };
+/// with warm starts from `level`; nothing up to `top`. A car that tips over before that ends the walk at the last turn
+/// it stood, found to 1e-4 m/s².
+template <class Measure>
+std::optional<Lift> walk(const Car& car, const State& level, double way, double top, Measure&& measure) {
+    State low = level, near = level;
+    double f_low = measure(low).first, from = 0, step = most / 20;
+    const auto at = [&](double lateral) {
+        const State out = settle(car, {.lateral_acceleration = way * lateral}, &near);
+        if (out.converged) near = out;
+        return out;
+    };
     while (from < top) {
+        step = std::min(step, top - from);
+        near = low;
         const State high = at(from + step);
         if (!high.converged) {
             if (step < 1e-4) return Lift{from, measure(low).second, low};
@@ -47,8 +55,11 @@ template <class Measure> std::optional<Lift> walk(const Car& car, double way, Me
 /// Of turns to either side the one that comes first.
 template <class Measure> std::optional<Lift> sooner(const Car& car, Measure&& measure) {
     std::optional<Lift> out;
-    for (const int inside : {0, 1}) {
-        const auto found = walk(car, inside == 0 ? 1 : -1, [&](const State& s) {
+    const State level = settle(car, {});
+    if (!level.converged) return {};
+    for (const int inside : {0, 1}) { // the other side no further than the first one's
+        const double top = out ? out->acceleration : most;
+        const auto found = walk(car, level, inside == 0 ? 1 : -1, top, [&](const State& s) {
             const int front = front_left + inside, rear = rear_left + inside;
             return measure(std::pair{load_or_gap(car.front, s.wheels[static_cast<std::size_t>(front)]), front},
                            std::pair{load_or_gap(car.rear, s.wheels[static_cast<std::size_t>(rear)]), rear});
