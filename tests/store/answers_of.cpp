@@ -425,14 +425,14 @@ std::string typed_answers() {
         for (const units::System system :
              {units::System::Metric, units::System::Inch, units::System::InchMetricRates}) {
             const auto quantity = static_cast<units::Quantity>(q);
-            s.under(std::string(units::name_of(quantity)) + " in system " + std::to_string(static_cast<int>(system)),
-                    [&] {
-                        for (const double value : {0.04, 1.0, 12345.678}) {
-                            const std::string shown = units::text(value, quantity, system, 6);
-                            s.say("of " + std::to_string(value), units::text(value, quantity, system) + " | " + shown);
-                            s("read again", units::read_entry(shown, quantity, system).values.front());
-                        }
-                    });
+            s.under(
+                std::string(units::name_of(quantity)) + " in system " + std::to_string(static_cast<int>(system)), [&] {
+                    for (const double value : {0.04, 1.0, 12345.678}) {
+                        const std::string shown = units::text(value, quantity, system, 6);
+                        s.say("of " + units::trimmed(value, 3), units::text(value, quantity, system) + " | " + shown);
+                        s("read again", units::read_entry(shown, quantity, system).values.front());
+                    }
+                });
         }
     for (const units::Named& n : units::named_units())
         s("unit " + n.spelling, double(static_cast<int>(n.quantity)), n.factor);
