@@ -4,6 +4,7 @@
 #include "core/model/check.h"
 #include "core/model/room.h"
 #include "core/model/tyres.h"
+#include "core/say/setup_steps.h"
 #include "core/study/assess.h"
 #include "core/study/flex.h"
 #include "core/study/hand_sums.h"
@@ -159,6 +160,19 @@ TEST_CASE("the plan of a lifted car's link levels its bar, and the rates follow 
                      slope = ((*f.sums.law)({-d, d}).force[1] - (*f.sums.law)({d, -d}).force[1]) / (2 * d);
         CHECK(std::abs(slope) == Approx(f.wheel_rate).epsilon(5e-3));
     }
+}
+
+TEST_CASE("the set-up's steps are judged by the stops of the car as it stands") {
+    const Job j = lifted(measured_car(), 30 * mm, 0, LiftBy::Springs);
+    SetupChecks checks;
+    checks.droop = j.trial.front.dampers.droop_gap.value - 30 * mm;
+    checks.bump = j.vehicle.front.bump_gap.value + 30 * mm;
+    const auto state = [&](const SetupChecks& c) {
+        return say::look_at(say::Step::Limits, j.trial.front, c, j.vehicle.front, units::System::Metric).state;
+    };
+    CHECK(state(checks) == say::StepFound::State::Good);
+    *checks.droop += 30 * mm; // of the car where it was measured
+    CHECK(state(checks) == say::StepFound::State::Attend);
 }
 
 TEST_CASE("a lift that leaves no travel, or a path that ends before it, says so where it was typed") {

@@ -46,6 +46,7 @@ void BarReadings::take_up() {
     const job::AxleData& axle = document_.job().vehicle[end_];
     if (!isVisible() || (ladder_of_ == a && ladder_on_ == axle)) return;
     ladder_.clear();
+    cells_.clear(); // of the ladder as it was painted
     if (!a.fitted) return;
     try {
         ladder_ = study::eye_ladder(a, axle);

@@ -1,5 +1,6 @@
 #include "app/links/sweep_reading.h"
 #include "core/model/room.h"
+#include "core/model/stand.h"
 #include "core/study/assess.h"
 
 #include "app/paint/pen.h"
@@ -68,7 +69,7 @@ void SweepReading::work_out() {
     const linkage::Reach reach = linkage::wheel_reach(room, mode_);
     droop_ = reach.droop;
     bump_ = reach.bump;
-    contact_ = axle.bump_gap.value * bump_ / room.bump;
+    contact_ = model::stop_gaps(setup[end_], axle).bump * bump_ / room.bump;
 }
 
 void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& curve) {

@@ -118,7 +118,7 @@ void choose(Job& job, const std::string& path, int chosen) {
 
 void set_link_length(Job& job, End end, double length) {
     LinkData& links = job.trial[end].links;
-    if (links.pickups == Pickups::UnderEyes) choose(job, std::string("trial/") + (name_of(end)) + "/links/pickups", 1);
+    if (links.pickups == Pickups::UnderEyes) choose(job, std::string("trial/") + name_of(end) + "/links/pickups", 1);
     links.length.value = units::as_filed(length, units::Quantity::Length);
 }
 

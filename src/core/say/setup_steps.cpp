@@ -1,4 +1,5 @@
 #include "core/say/setup_steps.h"
+#include "core/model/stand.h"
 
 #include "core/model/lie.h"
 
@@ -64,9 +65,10 @@ void limits(StepFound& out, const SetupChecks& c, const AxleSetup& a, const Axle
         "Set straps, stops and dampers first: all that follows holds only between them. On stands, wheels chocked, "
         "read how far the wheel (on a solid axle: the spring) goes from ride height until it is stopped.";
     if (!c.droop || !c.bump) return;
-    const double droop = *c.droop - a.dampers.droop_gap.value, bump = *c.bump - axle.bump_gap.value;
+    const StopGaps gaps = stop_gaps(a, axle);
+    const double droop = *c.droop - gaps.droop, bump = *c.bump - gaps.bump;
     out.found = "droop " + t.length(*c.droop) + ", bump " + t.length(*c.bump) + "; the car's list has " +
-                t.length(a.dampers.droop_gap.value) + " and " + t.length(axle.bump_gap.value);
+                t.length(gaps.droop) + " and " + t.length(gaps.bump);
     const bool good = std::abs(droop) <= limit_tolerance && std::abs(bump) <= limit_tolerance;
     out.state = good ? State::Good : State::Attend;
     if (!good)
@@ -169,14 +171,14 @@ void left_right(StepFound& out, const AxleSetup& a, const SetupChecks& c, const 
     }
 }
 
-void hang(StepFound& out, const AxleSetup& a, const SetupChecks& c, const std::array<LinkSide, 2>& sides,
-          const Teller& t) {
+void hang(StepFound& out, const AxleSetup& a, const AxleData& axle, const SetupChecks& c,
+          const std::array<LinkSide, 2>& sides, const Teller& t) {
     out.title = "Hang check";
     out.how =
         "Car on stands on firm ground, axle lowered slowly to full droop, hands clear: the bend that is left between "
         "link and arm (0: in line, about to go over centre). Look at hoses and joints there too.";
     if (!c.hang_bend) return;
-    const double read = *c.hang_bend, droop = a.dampers.droop_gap.value;
+    const double read = *c.hang_bend, droop = stop_gaps(a, axle).droop;
     const auto at = linkage::at(sides[0].end, sides[0].branch, {-droop, -droop});
     const double expected = at ? units::pi / 2 - at->off_square : 0, least = units::pi / 2 - linkage::stop_off_square;
     out.found = t.angle(read) + " left, by the sum " + t.angle(expected) + "; at least " + t.angle(least);
@@ -259,7 +261,7 @@ StepFound look_at(Step step, const AxleSetup& a, const SetupChecks& c, const Axl
         left_right(out, a, c, axle, *sides, t);
         break;
     case Step::Hang:
-        hang(out, a, c, *sides, t);
+        hang(out, a, axle, c, *sides, t);
         break;
     }
     return out;
