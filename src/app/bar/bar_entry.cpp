@@ -82,7 +82,7 @@ QWidget* BarStation::build_forms() {
                                            {bush_kind_, "mounts/kind", tr("kind of bushes")},
                                            {joint_kind_, "links/joints", tr("kind of joints")},
                                            {end_, "links/end", tr("the links' other end")}})
-        connect(box, &QComboBox::activated, this, [this, field, what](int chosen) {
+        connect(box, &QComboBox::activated, this, [this, field = field, what = what](int chosen) {
             document_.edit(what, {},
                            [&](job::Job& job) { edit::choose(job, (prefix() + field).toStdString(), chosen); });
         });

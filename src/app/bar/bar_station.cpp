@@ -128,7 +128,7 @@ BarStation::BarStation(Document& document, QWidget* parent)
             [this] { roll_->setValue(static_cast<int>(50 * std::sin(++phase_ * 0.08))); });
     for (const auto& [box, flag, what] :
          {std::tuple{fitted_, "/fitted", tr("bar fitted")}, {connected_, "/connected", tr("links connected")}})
-        connect(box, &QCheckBox::clicked, this, [this, flag, what](bool on) {
+        connect(box, &QCheckBox::clicked, this, [this, flag = flag, what = what](bool on) {
             document_.edit(what, {}, [&](job::Job& job) {
                 edit::choose(job, std::string("trial/") + name_of(drawing_->end()) + flag, on);
             });
