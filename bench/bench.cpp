@@ -7,7 +7,7 @@
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/sure/draws.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 #include "store/job_file.h"
 
 #include <benchmark/benchmark.h>
@@ -168,7 +168,7 @@ void bands(benchmark::State& state) {
 BENCHMARK(bands)->Unit(benchmark::kMillisecond);
 
 void draws(benchmark::State& state) {
-    for (auto _ : state) benchmark::DoNotOptimize(sure::draw(demo().vehicle, demo().fitted, 1000, 1));
+    for (auto _ : state) benchmark::DoNotOptimize(sure::draw(demo().vehicle, demo().fitted, sure::tally(), 1000, 1));
 }
 BENCHMARK(draws)->Unit(benchmark::kMillisecond);
 /// Files of 60 MB that mean nothing: how soon they are refused.

@@ -329,15 +329,11 @@ void Document::start_draws() {
     draws_.start([this, job = job_, look = look_, bands = *bands_, limit_bands = *limit_bands_](const auto& cancelled,
                                                                                                 const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
-        const auto drawn = [&](const sure::Bands& of, const auto& outcomes) {
-            auto once = outcomes;
-            const study::Outcomes nominal = once(job->vehicle, setup, 1);
-            return sure::with_draws(of, nominal,
-                                    sure::draw(job->vehicle, setup, outcomes, sure::draws_for_sides, sure::draws_seed,
-                                               [&](int) { return !cancelled(); }));
+        const auto drawn = [&](const sure::Bands& of, const sure::Question& question) {
+            return sure::with_draws(of, job->vehicle, setup, question, [&](int) { return !cancelled(); });
         };
-        const sure::Bands figures = drawn(bands, sure::TallyOutcomes()),
-                          limits = drawn(limit_bands, sure::LimitOutcomes(balance::Ground::Dry));
+        const sure::Bands figures = drawn(bands, sure::tally()),
+                          limits = drawn(limit_bands, sure::limit(balance::Ground::Dry));
         post([this, figures, limits] {
             *bands_ = figures;
             *limit_bands_ = limits;

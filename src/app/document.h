@@ -5,7 +5,7 @@
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
 #include "core/sure/draws.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 #include "store/job_file.h"
 
 #include <QObject>

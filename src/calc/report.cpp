@@ -2,7 +2,7 @@
 #include "core/say/bar_words.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 
 #include "core/study/choices.h"
 
@@ -135,8 +135,9 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
 Json bands(const job::Job& job, const std::string& name, int draws, unsigned seed) {
     const job::Setup& setup = job::setup_named(job, name);
     const sure::Bands linear = sure::bands(job.vehicle, setup);
-    const sure::Draws drawn = sure::draw(job.vehicle, setup, draws, seed);
-    const sure::Bands shown = sure::with_draws(linear, study::assess(job.vehicle, setup).outcomes, drawn);
+    const sure::Draws drawn = sure::draw(job.vehicle, setup, sure::tally(), draws, seed);
+    const study::Outcomes now = study::assess(job.vehicle, setup).outcomes;
+    const sure::Bands shown = sure::with_draws(linear, {now.begin(), now.end()}, drawn);
     Json figures;
     for (std::size_t o = 0; o < study::outcome_count; ++o) {
         const units::Unit unit = units::filed(study::outcome_names[o].quantity);
@@ -153,7 +154,7 @@ Json bands(const job::Job& job, const std::string& name, int draws, unsigned see
     return {{"setup", setup.name},
             {"draws", drawn.count},
             {"impossible_draws", drawn.impossible},
-            {"ramps_ended_first", drawn.ended_first},
+            {"ramps_ended_first", drawn.count > 0 ? drawn.ended[study::LiftHeight] : 0},
             {"figures", figures}};
 }
 

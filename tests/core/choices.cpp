@@ -185,9 +185,10 @@ TEST_CASE("500 synthetic bars: the 90 % band covers the true rate in 86 to 94 of
     Job truth = blank();
     int covered = 0;
     const int bars = 500;
-    const auto outcomes = [](const Vehicle& v, const Setup& s, double scale) {
-        return Outcomes{scale * bar_figures(s.front, v.front)->eye_rate};
-    };
+    const Question asked{{{"rate", units::Quantity::Rate}}, [](const Asked& car) {
+                            return std::vector<double>{car.bar_scale *
+                                                       bar_figures(car.setup.front, car.vehicle.front)->eye_rate};
+                        }};
     for (int i = 0; i < bars; ++i) {
         AxleSetup& a = truth.trial.front;
         a = blank().trial.front;
@@ -212,7 +213,7 @@ TEST_CASE("500 synthetic bars: the 90 % band covers the true rate in 86 to 94 of
         for (FieldRef& f : fields(read, "vehicle")) f.value->sigma = 0;
         for (FieldRef& f : fields(read, "trial/rear")) f.value->sigma = 0;
         for (FieldRef& f : fields(read, "fitted")) f.value->sigma = 0;
-        const Bands b = propagate(read.vehicle, read.trial, outcomes);
+        const Bands b = propagate(read.vehicle, read.trial, asked);
         const double predicted = bar_figures(r, read.vehicle.front)->eye_rate;
         covered += std::abs(predicted - rate) <= band_90 * b.sigma[0];
     }

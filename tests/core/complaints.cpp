@@ -8,7 +8,7 @@
 #include "core/study/means.h"
 #include "core/study/outside.h"
 #include "core/sure/bands.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -193,8 +193,8 @@ TEST_CASE("what is one thing at both ends is off at both: the balance is surer t
     const Bands together = limit_bands(j.vehicle, j.trial, balance::Ground::Dry);
     j.trial.rear.tyres.grip.sigma *= 1.0001; // not alike any more
     const Bands apart = limit_bands(j.vehicle, j.trial, balance::Ground::Dry);
-    CHECK(together.sigma[1] < apart.sigma[1]);
-    CHECK(together.sigma[0] > apart.sigma[0]);
+    CHECK(together.sigma[LimitBalance] < apart.sigma[LimitBalance]);
+    CHECK(together.sigma[LimitLateral] > apart.sigma[LimitLateral]);
     // Brute: both ends' grip up by one sigma.
     const auto limit_at = [&](double front, double rear) {
         Job k = blank();

@@ -2,7 +2,7 @@
 #include "core/job/fields.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -26,7 +26,7 @@ TEST_CASE("drawn cars and straight lines give the same bands while spreads are s
     // Clearly the same wheel lifts in all of them; where two are as likely, the lower of two is no straight line.
     for (Measured* m : {&j.vehicle.front_left_load, &j.vehicle.front_right_load}) m->value = 420;
     const Bands b = bands(j.vehicle, j.trial);
-    const Draws d = draw(j.vehicle, j.trial, 1500, 7);
+    const Draws d = draw(j.vehicle, j.trial, tally(), 1500, 7);
     REQUIRE(d.count == 1500);
     const Assessment a = assess(j.vehicle, j.trial);
     for (const Outcome o : {RollGradient, FrontShare, LiftHeight, FrontRate, RearWheelRate, FrontOneSide,
@@ -41,15 +41,15 @@ TEST_CASE("drawn cars and straight lines give the same bands while spreads are s
 TEST_CASE("a wide spread of the diameter is skewed, and drawn cars show it", "[slow]") {
     Job j = surely(0);
     j.trial.front.bar.outer_diameter.sigma = 3e-3;
-    const Draws d = draw(j.vehicle, j.trial, 1500, 3);
+    const Draws d = draw(j.vehicle, j.trial, tally(), 1500, 3);
     CHECK(d.high[FrontRate] - d.median[FrontRate] > 1.2 * (d.median[FrontRate] - d.low[FrontRate]));
     CHECK(d.high[RearRate] - d.low[RearRate] < 0.05 * d.median[RearRate]); // beam theory's own share
 }
 
 TEST_CASE("the same seed draws the same cars, another seed others") {
     const Job j = blank();
-    const Draws a = draw(j.vehicle, j.trial, 120, 5), b = draw(j.vehicle, j.trial, 120, 5),
-                c = draw(j.vehicle, j.trial, 120, 6);
+    const Draws a = draw(j.vehicle, j.trial, tally(), 120, 5), b = draw(j.vehicle, j.trial, tally(), 120, 5),
+                c = draw(j.vehicle, j.trial, tally(), 120, 6);
     CHECK(a.low == b.low);
     CHECK(a.high == b.high);
     CHECK(a.high != c.high);
@@ -58,7 +58,7 @@ TEST_CASE("the same seed draws the same cars, another seed others") {
 TEST_CASE("drawing stops when asked, with what was drawn") {
     const Job j = blank();
     int heard = 0;
-    const Draws d = draw(j.vehicle, j.trial, 1000, 1, [&](int done) {
+    const Draws d = draw(j.vehicle, j.trial, tally(), 1000, 1, [&](int done) {
         heard = done;
         return done < 40;
     });
@@ -72,29 +72,64 @@ TEST_CASE("draws that cannot be are counted and drawn again, never taken") {
     Measured& eye = j.trial.front.bar.eyes[0].arm_length; // half of its draws lie beyond the arm's end
     eye.value = j.trial.front.bar.arm_end.value;
     eye.sigma = 2e-3;
-    const Draws d = draw(j.vehicle, j.trial, 200, 1);
+    const Draws d = draw(j.vehicle, j.trial, tally(), 200, 1);
     CHECK(d.count == 200);
     CHECK(d.impossible > 60);
     CHECK(d.impossible < 500);
     j.trial.front.bar.outer_diameter.value = 0;
-    CHECK_THROWS_AS(draw(j.vehicle, j.trial, 10, 1), BadInput);
+    CHECK_THROWS_AS(draw(j.vehicle, j.trial, tally(), 10, 1), BadInput);
 }
 
 TEST_CASE("cars that have no such figure are left out of its quantiles, and none gives none") {
     const Job j = blank();
     int asked = 0;
-    const auto outcomes = [&](const Vehicle&, const Setup&, double) {
-        Outcomes out{};
-        out[0] = ++asked % 3 ? 5.0 : std::nan("");
-        out[1] = std::nan("");
-        return out;
-    };
-    const Draws d = draw(j.vehicle, j.trial, outcomes, 300, 1);
+    const Question question{{{"five, where there is one", units::Quantity::Number, 5}, {"none", units::Quantity::Number}},
+                            [&](const Asked&) {
+                                return std::vector<double>{++asked % 3 ? 5.0 : std::nan(""), std::nan("")};
+                            }};
+    const Draws d = draw(j.vehicle, j.trial, question, 300, 1);
+    CHECK(d.ended[0] == 200); // of 300 cars, after the car itself
+    CHECK(d.ended[1] == 0);
     CHECK(d.count == 300);
     CHECK(d.low[0] == 5);
     CHECK(d.high[0] == 5);
     CHECK(std::isnan(d.median[1]));
     Bands lines;
-    lines.sigma[1] = 2;
-    CHECK(with_draws(lines, Outcomes{}, d).sides(1).below == Approx(2 * band_90)); // by the lines then
+    lines.sigma = {0, 2};
+    CHECK(with_draws(lines, {0, 0}, d).sides(1).below == Approx(2 * band_90)); // by the lines then
+}
+
+TEST_CASE("bands by the derivative at the answer are those by central differences of the whole") {
+    Job j = blank();
+    j.vehicle.chassis_torsion.value = 9000 / units::deg;
+    const auto compare = [&](const Question& by_derivative, const Question& whole, double within) {
+        const Bands one = propagate(j.vehicle, j.trial, by_derivative), other = propagate(j.vehicle, j.trial, whole);
+        REQUIRE(one.shares.size() == other.shares.size());
+        for (std::size_t o = 0; o < one.sigma.size(); ++o) {
+            CAPTURE(whole.names[o].words, one.sigma[o], other.sigma[o]);
+            if (o == FrontYieldTravel || o == RearYieldTravel) continue; // the place of the worst stress jumps
+            CHECK(one.sigma[o] == Approx(other.sigma[o]).epsilon(within).margin(1e-12));
+            for (std::size_t i = 0; i < one.shares.size(); ++i) {
+                CAPTURE(one.shares[i].path);
+                const double variance = other.sigma[o] * other.sigma[o];
+                CHECK(one.shares[i].variance[o] == Approx(other.shares[i].variance[o]).margin(2 * within * variance));
+            }
+        }
+    };
+    SECTION("a tenth as unsure as a new car") {
+        for (FieldRef& f : fields(j)) f.value->sigma *= 0.1;
+        compare(tally(Near::FirstOrder), tally(), 0.01);
+        for (const flex::Kind kind : {flex::Kind::Ramp, flex::Kind::Lift, flex::Kind::Holes, flex::Kind::Slope}) {
+            flex::Protocol p{.kind = kind, .second = 0.8};
+            if (kind == flex::Kind::Slope) p.highest = 60 * units::deg;
+            CAPTURE(static_cast<int>(kind));
+            compare(reach(p, Near::FirstOrder), reach(p), 0.01);
+        }
+    }
+    SECTION("about to reach a stop, which no derivative there knows of") {
+        const double bump = assess(j.vehicle, j.trial).ascent.state.wheels[car::front_left].travel;
+        j.vehicle.front.bump_gap.value = bump + 1e-3;
+        for (FieldRef& f : fields(j)) f.value->sigma *= 0.1;
+        compare(tally(Near::FirstOrder), tally(), 0.01);
+    }
 }

@@ -7,7 +7,7 @@
 #include "core/study/balance.h"
 #include "core/study/links.h"
 #include "core/sure/bands.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 
 #include <catch2/catch.hpp>
 

@@ -8,7 +8,7 @@
 #include "core/say/working.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -340,13 +340,13 @@ TEST_CASE("what is left out of the bands bears on no outcome") {
     Job j = car_with_links();
     add_obstacle(j, End::Front);
     j.trial.front.mounts.bore_friction.value = 0.2;
-    const Outcomes before = TallyOutcomes()(j.vehicle, j.trial, 1);
+    const auto before = tally().ask({j.vehicle, j.trial});
     int left_out = 0;
     for (const FieldRef& f : fields(j)) {
         if (bears_on_outcomes(f.path) || f.path.starts_with("fitted")) continue;
         const double value = f.value->value;
         f.value->value = 1.07 * value + 1e-4;
-        const Outcomes after = TallyOutcomes()(j.vehicle, j.trial, 1);
+        const auto after = tally().ask({j.vehicle, j.trial});
         INFO(f.path);
         CHECK(after == before);
         f.value->value = value;

@@ -2,7 +2,7 @@
 #include "core/study/assess.h"
 #include "core/study/hand_sums.h"
 #include "core/sure/bands.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 #include "examples.h"
 
 #include "core/job/fields.h"

@@ -3,7 +3,7 @@
 #include "core/study/balance.h"
 #include "core/sure/bands.h"
 #include "core/sure/draws.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 #include "store/job_file.h"
 
 #include <catch2/catch.hpp>
@@ -20,29 +20,25 @@ namespace {
 /// Of `count` other cars drawn: the shares that lie below and above the band that the window shows of each figure.
 void check_coverage(const Job& j, int count, unsigned seed) {
     const Setup& s = j.trial;
-    const auto check = [&](const auto& outcomes, const Bands& linear, const std::vector<std::size_t>& figures,
-                           const auto& name) {
-        auto once = outcomes;
-        const Outcomes nominal = once(j.vehicle, s, 1);
-        const Bands shown = with_draws(linear, nominal, draw(j.vehicle, s, outcomes, draws_for_sides, draws_seed));
-        std::vector<Outcomes> all;
-        auto others = outcomes;
-        draw(
-            j.vehicle, s,
-            [&](const Vehicle& v, const Setup& setup, double scale) {
-                all.push_back(others(v, setup, scale));
-                return all.back();
-            },
-            count, seed);
+    const auto check = [&](const Question& question, const Bands& linear, const std::vector<std::size_t>& figures) {
+        const Bands shown = with_draws(linear, j.vehicle, s, question);
+        std::vector<std::vector<double>> all;
+        Question others = question;
+        others.ask = [&all, ask = question.ask](const Asked& asked) {
+            all.push_back(ask(asked));
+            return all.back();
+        };
+        draw(j.vehicle, s, others, count, seed);
+        const std::vector<double> nominal = all.front(); // the car itself
         for (const std::size_t o : figures) {
             const Sides band = shown.sides(o);
             int below = 0, above = 0;
-            for (std::size_t i = 1; i < all.size(); ++i) { // the first is the car itself
+            for (std::size_t i = 1; i < all.size(); ++i) {
                 below += all[i][o] < nominal[o] - band.below;
                 above += all[i][o] > nominal[o] + band.above;
             }
             const double n = static_cast<double>(all.size() - 1);
-            CAPTURE(name(o), nominal[o], band.below, band.above, below / n, above / n);
+            CAPTURE(question.names[o].words, nominal[o], band.below, band.above, below / n, above / n);
             CHECK(below / n > 0.03);
             CHECK(below / n < 0.07);
             CHECK(above / n > 0.03);
@@ -56,9 +52,8 @@ void check_coverage(const Job& j, int count, unsigned seed) {
         told.push_back(o);
     if (a.ascent.lifted) // a bound is told without a band
         for (const Outcome o : {LiftHeight, FrontTravel, RearTravel}) told.push_back(o);
-    check(TallyOutcomes(), bands(j.vehicle, s), told, [](std::size_t o) { return outcome_names[o].words; });
-    check(LimitOutcomes(balance::Ground::Dry), limit_bands(j.vehicle, s, balance::Ground::Dry), {0},
-          [](std::size_t) { return "outright limit"; });
+    check(tally(), bands(j.vehicle, s), told);
+    check(limit(balance::Ground::Dry), limit_bands(j.vehicle, s, balance::Ground::Dry), {LimitLateral});
 }
 } // namespace
 

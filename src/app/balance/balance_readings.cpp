@@ -1,6 +1,6 @@
 #include "app/balance/balance_readings.h"
 #include "core/say/balance_words.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -115,10 +115,10 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     };
     QString head = qs(say::sentence(f.limit()));
     if (sums_.bands()) // the limit's band where it stands
-        head += tr(" (± %1 g)").arg(qs(units::fixed(band_90 * sums_.bands()->sigma[0] / per_g, 2)));
+        head += tr(" (± %1 g)").arg(qs(units::fixed(band_90 * sums_.bands()->sigma[sure::LimitLateral] / per_g, 2)));
     line(head + ".", 14, t.ink, true);
     if (sums_.bands()) {
-        const double band = band_90 * sums_.bands()->sigma[1];
+        const double band = band_90 * sums_.bands()->sigma[sure::LimitBalance];
         if (std::abs(off) < band)
             line(tr("Which end is not sure: what differs between the ends leaves ± %1 %, what both share is "
                     "not in it.")
@@ -156,7 +156,7 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     };
     take(f.curve);
     if (sums_.fitted()) take(sums_.fitted()->curve);
-    const double band = sums_.bands() ? band_90 * sums_.bands()->sigma[0] / f.limit().lateral : 0;
+    const double band = sums_.bands() ? band_90 * sums_.bands()->sigma[sure::LimitLateral] / f.limit().lateral : 0;
     wide *= 1.06 + band;
     high *= 1.08;
     low *= 1.1;

@@ -36,8 +36,8 @@ void BalanceStation::tell_evidence() {
     say::EvidenceBands bands;
     if (document_.bands()) bands.roll = band_90 * document_.bands()->sigma[study::RollGradient];
     if (sums_->bands()) {
-        bands.limit = band_90 * sums_->bands()->sigma[0];
-        bands.balance = band_90 * sums_->bands()->sigma[1];
+        bands.limit = band_90 * sums_->bands()->sigma[sure::LimitLateral];
+        bands.balance = band_90 * sums_->bands()->sigma[sure::LimitBalance];
     }
     static const QString marks[] = {tr("supports"), tr("against"), tr("feels the same"), tr("measure"), tr("open")};
     for (int i = 0; i < say::complaint_count; ++i) {

@@ -1,6 +1,6 @@
 #include "app/balance/conditions_page.h"
 #include "core/say/balance_words.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"

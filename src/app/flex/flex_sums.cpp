@@ -2,7 +2,7 @@
 #include "core/model/check.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 
 #include "core/job/fields.h"
 #include "core/sure/draws.h"
@@ -36,11 +36,8 @@ void FlexSums::start_bands() {
         };
         const sure::Bands linear = sure::flex_bands(state, protocol, cancelled);
         tell(linear);
-        sure::ReachOutcomes outcomes(protocol);
-        const study::Outcomes nominal = outcomes(state.vehicle, state.setup, 1);
-        tell(sure::with_draws(linear, nominal,
-                              sure::draw(state.vehicle, state.setup, outcomes, sure::draws_for_sides, sure::draws_seed,
-                                         [&](int) { return !cancelled(); })));
+        tell(sure::with_draws(linear, state.vehicle, state.setup, sure::reach(protocol),
+                              [&](int) { return !cancelled(); }));
     });
 }
 

@@ -3,7 +3,7 @@
 #include "app/worker.h"
 #include "core/study/flex.h"
 #include "core/sure/bands.h"
-#include "core/sure/outcomes.h"
+#include "core/sure/questions.h"
 
 namespace dervish::app {
 

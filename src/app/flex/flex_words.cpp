@@ -22,7 +22,7 @@ QString FlexStation::band_words() const {
     if (sums_->shown() && !sums_->shown()->ascent.lifted) return {}; // a bound has no band
     const units::Unit unit =
         units::shown(slope() ? units::Quantity::Angle : units::Quantity::Length, document_.units());
-    const sure::Sides sides = sums_->bands()->sides(0);
+    const sure::Sides sides = sums_->bands()->sides(sure::Reach);
     const int decimals = slope() || document_.units() != units::System::Metric ? 1 : 0;
     return " " +
            qs(say::band_text(sums_->shown() ? sums_->shown()->ascent.height / unit.factor : 0,

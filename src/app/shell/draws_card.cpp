@@ -1,5 +1,5 @@
 #include "app/shell/draws_card.h"
-#include "core/study/assess.h"
+#include "core/sure/questions.h"
 
 #include "app/shell/theme.h"
 
@@ -48,10 +48,11 @@ DrawsCard::DrawsCard(const Document& document, QWidget* parent)
     worker_.start([this, job = job_, look = look_, stopped = stopped_](const auto& cancelled, const auto& post) {
         try {
             const sure::Draws draws =
-                sure::draw(job.vehicle, look == Look::Trial ? job.trial : job.fitted, cars_drawn, 1, [&](int done) {
-                    if (done % 50 == 0) post([this, done] { show_progress(done); });
-                    return !cancelled() && !*stopped;
-                });
+                sure::draw(job.vehicle, look == Look::Trial ? job.trial : job.fitted, sure::tally(), cars_drawn, 1,
+                           [&](int done) {
+                               if (done % 50 == 0) post([this, done] { show_progress(done); });
+                               return !cancelled() && !*stopped;
+                           });
             post([this, draws] { show_result(draws); });
         } catch (const BadInput& e) {
             post([this, problem = qs(e.problem() + "; " + e.accepted())] { state_->setText(problem); });
@@ -68,8 +69,8 @@ void DrawsCard::show_result(const sure::Draws& draws) {
                                              : tr("%1 cars drawn.").arg(draws.count);
     if (draws.impossible > 0)
         words += tr(" %1 more could not be (sizes that do not fit) and were drawn again.").arg(draws.impossible);
-    if (draws.ended_first > 0)
-        words += tr(" On %1 of them no wheel lifted before the ramps ended.").arg(draws.ended_first);
+    if (draws.count > 0 && draws.ended[study::LiftHeight] > 0)
+        words += tr(" On %1 of them no wheel lifted before the ramps ended.").arg(draws.ended[study::LiftHeight]);
     state_->setText(words);
     if (draws.count < 100) return; // no quantiles worth showing
     const auto cell = [&](int row, int column, const QString& text, bool bold, bool soft = false) {

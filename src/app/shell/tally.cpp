@@ -65,7 +65,7 @@ Shown shown_figure(const Document& d, Figure figure) {
         Shown out{label[static_cast<int>(l.first)],
                   l.lateral / units::g,
                   (l.lateral - d.fitted_limit().lateral) / units::g,
-                  band(d.limit_bands(), 0, units::g),
+                  band(d.limit_bands(), sure::LimitLateral, units::g),
                   2,
                   "g",
                   {},

@@ -121,12 +121,16 @@ Potential tabled(const std::vector<ForcePoint>& table, double s) {
     return {s < 0 ? -integral : integral, f, slope};
 }
 
+/// The spring alone, from its static force on.
+Potential rate_of(const Axle& a, double s) {
+    if (a.spring_table.size() > 1) return tabled(a.spring_table, s);
+    return {a.spring_rate * s * s / 2, a.spring_rate * s, a.spring_rate};
+}
+
 /// Spring and stops of one side at spring travel s.
 Potential springing(const Axle& a, std::size_t side, double statically, double s) {
     Potential p{0, 0, 0};
-    const Potential rate = a.spring_table.size() > 1
-                               ? tabled(a.spring_table, s)
-                               : Potential{a.spring_rate * s * s / 2, a.spring_rate * s, a.spring_rate};
+    const Potential rate = rate_of(a, s);
     if (a.captive_springs || statically + rate.slope > 0) {
         p = {statically * s + rate.value, statically + rate.slope, rate.curvature};
     } else if (a.spring_table.size() < 2) {
@@ -208,7 +212,7 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
     const Angles turned(f, q);
     const std::array<Scalar, 2> z{contact(f, q, turned, 0), contact(f, q, turned, 1)};
     for (int side = 0; side < 2; ++side) {
-        if (const double d = squeeze(f, side, z[side].value); d > 0)
+        if (const double d = squeeze(f, side, z[side].value); d > 0 || f.held[static_cast<std::size_t>(side)])
             add(out, {a.tyre_rate * d * d / 2, -a.tyre_rate * d, a.tyre_rate}, z[side]);
         const Scalar s = travel(f, q, turned, side, a.spring_base);
         add(out, springing(a, static_cast<std::size_t>(side), f.spring_static[side], s.value), s);
@@ -236,12 +240,14 @@ std::array<Wheel, 2> wheels(const AxleFrame& f, const Vector5& q) {
         const double d = squeeze(f, side, contact(f, q, turned, side).value);
         const double spring = travel(f, q, turned, side, a.spring_base).value;
         Wheel& w = out[side];
-        w.load = d > 0 ? a.tyre_rate * d : 0;
-        w.gap = d > 0 ? 0 : -d;
+        const bool stands = d > 0 || f.held[static_cast<std::size_t>(side)];
+        w.load = stands ? a.tyre_rate * d : 0;
+        w.gap = stands ? 0 : -d;
         w.travel = travel(f, q, turned, side, a.track).value;
         w.room_bump = a.bump_room(static_cast<std::size_t>(side)) - spring;
         w.room_droop = a.droop_room(static_cast<std::size_t>(side)) + spring;
         w.stop = w.room_bump < 0 ? Stop::Bump : w.room_droop < 0 ? Stop::Droop : Stop::Free;
+        w.spring = f.spring_static[side] + rate_of(a, spring).slope;
     }
     return out;
 }

@@ -26,6 +26,7 @@ struct AxleFrame {
     double wind_height;
     std::array<double, 2> ground; ///< under left and right wheel, m
     double torque;                ///< of the propshaft between body and solid axle, N·m
+    std::array<bool, 2> held{};   ///< the tyre pulls too (Situation::held)
 };
 
 AxleEnergy energy(const AxleFrame& frame, const Vector5& q);

@@ -68,6 +68,8 @@ struct Situation {
     std::array<double, 4> wheel_height{};
     /// Propshaft's torque on a solid axle, front and rear, about x: pressing its right wheel down, N·m.
     std::array<double, 2> axle_torque{};
+    /// A wheel whose tyre would pull too, so that nothing kinks where it lifts; −1: none. Its load may be below zero.
+    int held = -1;
 };
 
 inline constexpr int front_left = 0, front_right = 1, rear_left = 2, rear_right = 3;
@@ -81,6 +83,7 @@ struct Wheel {
     double travel;                ///< bump positive, m
     Stop stop;                    ///< the stop its spring is on
     double room_bump, room_droop; ///< spring travel left before the stop; negative: into it, m
+    double spring = 0;            ///< load on its spring, N; a loose one's is not above zero
 };
 
 struct State {

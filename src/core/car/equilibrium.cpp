@@ -35,11 +35,10 @@ Vector5 own(const Vector8& q, int a) {
     return out;
 }
 
+Loaded loaded(const Car& car, const std::vector<PointMass>& loads);
+
 Problem pose(const Car& car, const Situation& s) {
-    const Loaded now = loaded(car);
-    Car bare = car;
-    bare.loads.clear();
-    const Loaded weighed = car.relevelled ? now : loaded(bare);
+    const Loaded now = loaded(car, car.loads), weighed = car.relevelled ? now : loaded(car, {});
     const double lateral = s.lateral_acceleration * std::cos(s.side_slope) + units::g * std::sin(s.side_slope);
     const double g = units::g * std::cos(s.side_slope) - s.lateral_acceleration * std::sin(s.side_slope);
     const double wind_rear = s.wind_force * -s.wind_x / car.wheelbase;
@@ -60,7 +59,8 @@ Problem pose(const Car& car, const Situation& s) {
              a == 0 ? s.wind_force - wind_rear : wind_rear,
              s.wind_height,
              {s.wheel_height[2 * a], s.wheel_height[2 * a + 1]},
-             s.axle_torque[static_cast<std::size_t>(a)]};
+             s.axle_torque[static_cast<std::size_t>(a)],
+             {s.held == 2 * a, s.held == 2 * a + 1}};
         const double base = axle.kind == AxleKind::Solid ? axle.spring_base : axle.track;
         for (int side = 0; side < 2; ++side) {
             const double sign = side == 0 ? 1 : -1, sprung = weighed.share[a] * units::g;
@@ -173,13 +173,14 @@ void check(const Car& car) {
     check(car.rear, "rear/");
 }
 
-Loaded loaded(const Car& car) {
+namespace {
+Loaded loaded(const Car& car, const std::vector<PointMass>& loads) {
     Loaded out{car.sprung_mass,
                -car.cg_behind_front_axle * car.sprung_mass,
                car.cg_left * car.sprung_mass,
                car.cg_height * car.sprung_mass,
                {}};
-    for (const PointMass& m : car.loads) {
+    for (const PointMass& m : loads) {
         out.mass += m.mass;
         out.x += m.mass * m.x;
         out.y += m.mass * m.y;
@@ -192,6 +193,20 @@ Loaded loaded(const Car& car) {
     out.share[0] = out.mass - out.share[1];
     return out;
 }
+
+void set_wheels(State& state, const Problem& p) {
+    state.heave = state.q[0];
+    state.pitch = state.q[1];
+    state.roll = {state.q[2], state.q[3]};
+    for (int a = 0; a < 2; ++a) {
+        const auto pair = wheels(p.axle[a], own(state.q, a));
+        state.wheels[2 * a] = pair[0];
+        state.wheels[2 * a + 1] = pair[1];
+    }
+}
+} // namespace
+
+Loaded loaded(const Car& car) { return loaded(car, car.loads); }
 
 double energy(const Car& car, const Situation& situation, const Vector8& q) {
     return evaluate(pose(car, situation), q).value;
@@ -227,13 +242,78 @@ State settle(const Car& car, const Situation& situation, const State* start) {
     }
     out.residual = residual(p, at);
     out.converged = out.residual < 1e-6 && std::abs(out.q[2]) < 1.2 && std::abs(out.q[1]) < 1.2;
-    out.heave = out.q[0];
-    out.pitch = out.q[1];
-    out.roll = {out.q[2], out.q[3]};
-    for (int a = 0; a < 2; ++a) {
-        const auto pair = wheels(p.axle[a], own(out.q, a));
-        out.wheels[2 * a] = pair[0];
-        out.wheels[2 * a + 1] = pair[1];
+    set_wheels(out, p);
+    return out;
+}
+
+std::optional<Light> settle_light(const Car& car, const std::function<Situation(double)>& path, int wheel, double load,
+                                  double at, const State& start) {
+    ++solves;
+    check(car);
+    const auto posed = [&](double place) {
+        Situation there = path(place);
+        there.held = wheel;
+        return pose(car, there);
+    };
+    const std::size_t a = static_cast<std::size_t>(wheel / 2), side = static_cast<std::size_t>(wheel % 2);
+    const auto above = [&](const Problem& p, const Vector8& q) {
+        return wheels(p.axle[a], own(q, static_cast<int>(a)))[side].load - load;
+    };
+    constexpr double bit = 1e-6; // of the path, for its slope
+    Light out{at, 0, {}};
+    out.state.q = start.q;
+    for (int iteration = 0; iteration < 12; ++iteration) {
+        const Problem here = posed(out.at), further = posed(out.at + bit);
+        const Whole now = evaluate(here, out.state.q);
+        const Eigen::LLT<Matrix8> factor(now.hessian);
+        if (factor.info() != Eigen::Success) return {};
+        out.state.residual = residual(here, now);
+        const Vector8 step = -factor.solve(now.gradient);
+        const Vector8 along = -factor.solve(evaluate(further, out.state.q).gradient - now.gradient) / bit;
+        if (step.cwiseAbs().maxCoeff() > 0.3) return {};
+        const Vector8 there = step_by(here, out.state.q, step, 1);
+        const double above_there = above(here, there);
+        out.slope = (above(further, step_by(here, there, along, bit)) - above_there) / bit;
+        if (!(out.slope < 0)) return {};
+        const double on = -above_there / out.slope;
+        if (std::abs(out.at + on - at) > 0.2) return {};
+        if (out.state.residual < 1e-10 && std::abs(on) < 1e-9) {
+            set_wheels(out.state, here);
+            out.state.wheels[static_cast<std::size_t>(wheel)].load = load;
+            out.state.converged = true;
+            return out;
+        }
+        out.at += on;
+        out.state.q = step_by(here, there, along, on);
+    }
+    return {};
+}
+
+Nearby::Nearby(const Car& car, const Situation& situation, const State& settled)
+    : settled_(settled), captive_{car.front.captive_springs, car.rear.captive_springs} {
+    ++solves;
+    const Problem p = pose(car, situation);
+    factor_.compute(evaluate(p, settled.q).hessian);
+    set_wheels(settled_, p);
+}
+
+State Nearby::of(const Car& other, const Situation& there, double times) const {
+    check(other);
+    const Problem p = pose(other, there);
+    State out;
+    const Vector8 step = -factor_.solve(evaluate(p, settled_.q).gradient);
+    out.q = step_by(p, settled_.q, step, 1);
+    set_wheels(out, p);
+    out.converged = settled_.converged && factor_.info() == Eigen::Success && step.cwiseAbs().maxCoeff() < 0.3;
+    const auto keeps_its_side = [&](double here, double now) { return here * (here + times * (now - here)) > 0; };
+    for (std::size_t w = 0; w < 4; ++w) {
+        const Wheel &here = settled_.wheels[w], &now = out.wheels[w];
+        const double rate = other[end_of(static_cast<int>(w))].tyre_rate;
+        const auto held = static_cast<int>(w) == there.held;
+        out.converged = out.converged && keeps_its_side(here.room_bump, now.room_bump) &&
+                        keeps_its_side(here.room_droop, now.room_droop) &&
+                        (captive_[end_of(static_cast<int>(w))] || keeps_its_side(here.spring, now.spring)) &&
+                        (held || keeps_its_side(here.load - rate * here.gap, now.load - rate * now.gap));
     }
     return out;
 }

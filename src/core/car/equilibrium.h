@@ -1,6 +1,10 @@
 #pragma once
 #include "core/car/car.h"
 
+#include <Eigen/Cholesky>
+#include <functional>
+#include <optional>
+
 namespace dervish::car {
 
 /// The one equilibrium: the state of least energy of `car` in `situation`, by Newton's method with a line search from
@@ -8,6 +12,32 @@ namespace dervish::car {
 /// is false when no equilibrium was found (a car that has tipped over); it is never an exception.
 /// Throws BadInput when the car cannot be (mass, track or rate not positive).
 State settle(const Car& car, const Situation& situation, const State* start = nullptr);
+
+/// Settled states of cars that differ little from a settled one, to first order: q − H⁻¹ ∂V'/∂q, V' the other car's
+/// energy, with one factorisation for all of them (implicit function theorem).
+/// Example: Nearby(car, corner, settle(car, corner)).of(softer, corner).roll.
+class Nearby {
+public:
+    /// `settled`: what settle(car, situation) found.
+    Nearby(const Car& car, const Situation& situation, const State& settled);
+    /// `converged` where a car `times` as unlike would still stand and hang on the same wheels, stops and springs as the
+    /// first one: no kink lies between. Throws BadInput as settle().
+    State of(const Car& other, const Situation& situation, double times = 1) const;
+
+private:
+    State settled_;
+    PerAxle<bool> captive_; ///< springs, whose load may be below zero
+    Eigen::LLT<Eigen::Matrix<double, 8, 8>> factor_;
+};
+
+/// Along a path of situations, where a wheel's load falls to `load`: Newton's method in the state and the place on the
+/// path together, the wheel's tyre held so that nothing kinks there. From near: nothing where it does not lead there.
+struct Light {
+    double at, slope; ///< of the load over the path there, N per unit of the path
+    State state;
+};
+std::optional<Light> settle_light(const Car& car, const std::function<Situation(double)>& path, int wheel, double load,
+                                  double at, const State& start);
 
 /// V(q) of the same model at the state's q, J: for tests that compare it with the gradient.
 double energy(const Car& car, const Situation& situation, const Eigen::Matrix<double, 8, 1>& q);

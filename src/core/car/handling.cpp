@@ -15,6 +15,7 @@ double axle_moment(const Axle& axle, const State& s, int left) {
 /// Load above zero, gap below it: crosses zero with a kink when the wheel lifts.
 double load_or_gap(const Axle& axle, const Wheel& w) { return w.load - axle.tyre_rate * w.gap; }
 
+constexpr double gentle = 0.3 * units::g; ///< of turns(), m/s²
 constexpr double most = 2 * units::g; ///< looked for up to here, m/s²
 
 /// The turn to one side (`way` 1 left, −1 right) at which `measure` of the settled car falls through zero, walking up
@@ -92,23 +93,25 @@ std::optional<Lift> rollover_threshold(const Car& car) {
     return sooner(car, [](const auto& front, const auto& rear) { return front.first > rear.first ? front : rear; });
 }
 
-std::pair<double, double> roll_and_share(const Car& car, std::optional<Turns>* near) {
-    constexpr double a = 0.3 * units::g;
-    std::optional<Turns> from = near ? *near : std::nullopt;
-    if (!from) {
-        const State level = settle(car, {});
-        from = Turns{level, level};
-    }
-    const State left = settle(car, {.lateral_acceleration = a}, &from->left),
-                right = settle(car, {.lateral_acceleration = -a}, &from->right);
+Situation turn(bool left) { return {.lateral_acceleration = left ? gentle : -gentle}; }
+
+Turns turns(const Car& car, const Turns* near) {
+    if (near) return {settle(car, turn(true), &near->left), settle(car, turn(false), &near->right)};
+    const State level = settle(car, {});
+    return {settle(car, turn(true), &level), settle(car, turn(false), &level)};
+}
+
+std::pair<double, double> roll_and_share(const Car& car) { return roll_and_share(car, turns(car)); }
+
+std::pair<double, double> roll_and_share(const Car& car, const Turns& turns) {
+    const auto& [left, right] = turns;
     constexpr double none = std::numeric_limits<double>::infinity();
     if (tips(left) || tips(right)) return {none, none};
-    if (near) *near = Turns{left, right};
     const Loaded l = loaded(car);
     const auto lean = [&](const State& s) { return (l.share[0] * s.roll[0] + l.share[1] * s.roll[1]) / l.mass; };
     const double front = axle_moment(car.front, left, front_left) - axle_moment(car.front, right, front_left);
     const double whole = load_transfer_moment(car, left) - load_transfer_moment(car, right);
-    return {(lean(left) - lean(right)) / (2 * a), front / whole};
+    return {(lean(left) - lean(right)) / (2 * gentle), front / whole};
 }
 
 Handling handling(const Car& car) {

@@ -21,12 +21,17 @@ double front_share_of_load_transfer(const Car& car, const State& state);
 /// Σ t (F_R − F_L)/2: the moment the ground puts on the car about x, N·m.
 double load_transfer_moment(const Car& car, const State& state);
 
-/// The first two figures of Handling alone; both infinite where the car tips before 0.3 g to either side. `near`: the
-/// settled turns left and right of a car much like this one, to start from; with those of this one in it afterwards.
+/// The settled turns at ±0.3 g. `near`: those of a car much like this one, to start from.
 struct Turns {
     State left, right;
 };
-std::pair<double, double> roll_and_share(const Car& car, std::optional<Turns>* near = nullptr);
+Turns turns(const Car& car, const Turns* near = nullptr);
+/// The turn itself, left or right.
+Situation turn(bool left);
+
+/// The first two figures of Handling alone; both infinite where the car tips before 0.3 g to either side.
+std::pair<double, double> roll_and_share(const Car& car, const Turns& turns);
+std::pair<double, double> roll_and_share(const Car& car);
 
 /// Roll gradient, front share and first lift of `car` as loaded.
 Handling handling(const Car& car);

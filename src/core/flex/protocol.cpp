@@ -110,20 +110,17 @@ Ascent ascent(const car::Car& car, const Protocol& p, const std::vector<int>& wa
     return {height, lifted, lightest(car, p, watch, at).wheel, at, between(at, 0), between(at, 2), slope};
 }
 
+/// From an ascent of a car that differs little, straight to where its wheel, or else another watched one, goes light.
 std::optional<Ascent> climb_near(const car::Car& car, const Protocol& p, const std::vector<int>& watch,
                                  const Ascent& near) {
-    State at = near.state;
-    double height = near.height, slope = near.slope, last = 0, step = 0;
-    for (int i = 0; i < 8; ++i) {
-        at = settle(car, situation(p, height), &at);
-        const double margin = lightest(car, p, watch, at).margin;
-        if (i > 0) slope = (margin - last) / step;
-        if (!at.converged || !(slope < 0)) return {};
-        step = -margin / slope;
-        if (std::abs(step) > 0.1 || height + step < 0 || height + step > p.highest) return {};
-        if (std::abs(step) < 1e-6) return ascent(car, p, watch, height + step, true, at, slope);
-        height += step;
-        last = margin;
+    const auto path = [&](double reach) { return situation(p, reach); };
+    Ascent out = near;
+    for (int tries = 0; tries < 2; ++tries) {
+        const auto light = settle_light(car, path, out.light_wheel, p.threshold_load, out.height, out.state);
+        if (!light || light->at < 0 || light->at > p.highest) return {};
+        const Lightest least = lightest(car, p, watch, light->state);
+        out = ascent(car, p, watch, light->at, true, light->state, light->slope);
+        if (least.margin > -1e-3) return out;
     }
     return {};
 }
@@ -150,10 +147,43 @@ Ascent climb(const car::Car& car, const Protocol& p, const Ascent* near) {
         (settle(car, situation(p, middle), &last).converged ? low : height) = middle;
         if (height - low <= 1e-7) height = low;
     }
-    at = last;
-    constexpr double below = 1e-5; // the load's slope, not that of the gap once it hangs
-    const double before = margin(height - below), there = margin(height);
-    return ascent(car, p, watch, height, true, at, (there - before) / below);
+    at = settle(car, situation(p, height), &last);
+    const Ascent found = ascent(car, p, watch, height, true, at, 0);
+    return climb_near(car, p, watch, found).value_or(found);
+}
+
+car::Situation NearbyAscents::there(double reach) const {
+    car::Situation out = situation(protocol_, reach);
+    if (known_.lifted) out.held = known_.light_wheel;
+    return out;
+}
+
+NearbyAscents::NearbyAscents(const car::Car& car, const Protocol& protocol, const Ascent& known)
+    : protocol_(protocol), watched_(watched(protocol)), known_(known),
+      nearby_(car, there(known.height), known.state) {}
+
+std::optional<Ascent> NearbyAscents::of(const car::Car& other, double times) const {
+    const auto rest_stand = [&](const State& now) { // the other watched wheels, of a car so much further
+        return std::all_of(watched_.begin(), watched_.end(), [&](int w) {
+            const std::vector<int> one{w};
+            const double here = lightest(other, protocol_, one, known_.state).margin;
+            return (known_.lifted && w == known_.light_wheel) ||
+                   here + times * (lightest(other, protocol_, one, now).margin - here) > 0;
+        });
+    };
+    if (!known_.lifted) {
+        const State at = nearby_.of(other, there(known_.height), times);
+        if (!at.converged || !rest_stand(at)) return {};
+        return ascent(other, protocol_, watched_, known_.height, false, at, 0);
+    }
+    if (!(known_.slope < 0)) return {};
+    const State same_reach = nearby_.of(other, there(known_.height));
+    const double higher = -lightest(other, protocol_, {known_.light_wheel}, same_reach).margin / known_.slope;
+    const double furthest = known_.height + times * higher;
+    if (!(std::abs(times * higher) < 0.1) || furthest < 0 || furthest > protocol_.highest) return {};
+    const State at = nearby_.of(other, there(known_.height + higher), times);
+    if (!at.converged || !rest_stand(at)) return {};
+    return ascent(other, protocol_, watched_, known_.height + higher, true, at, known_.slope);
 }
 
 std::optional<double> tipping_slope(const car::Car& car, bool left_uphill) {

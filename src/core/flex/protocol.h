@@ -52,9 +52,25 @@ std::array<int, 2> low_wheels(Diagonal d);
 car::State at_reach(const car::Car& car, const Protocol& protocol, double reach);
 
 /// Goes on until a watched wheel's load falls to the threshold. `near`: the ascent of a car that differs little, from
-/// which this one's is reached by secants (to 1e-6) where they lead there.
+/// which this one's is reached by Newton's method (car::settle_light) where that leads there.
 /// Example: climb(car, {}).height is the lift height on diagonal ramps.
 Ascent climb(const car::Car& car, const Protocol& protocol, const Ascent* near = nullptr);
+
+/// The ascents of cars that differ little from one whose ascent is known, to first order (car::Nearby).
+class NearbyAscents {
+public:
+    NearbyAscents(const car::Car& car, const Protocol& protocol, const Ascent& known);
+    /// Nothing where a stop, a loose spring, another wheel or the protocol's end lies between it and a car `times` as
+    /// unlike: climb() near it then.
+    std::optional<Ascent> of(const car::Car& other, double times = 1) const;
+
+private:
+    car::Situation there(double reach) const;
+    Protocol protocol_;
+    std::vector<int> watched_;
+    Ascent known_;
+    car::Nearby nearby_;
+};
 
 /// Side slope at which both uphill wheels are light or the car no longer stands, rad; nothing below 60°.
 std::optional<double> tipping_slope(const car::Car& car, bool left_uphill);

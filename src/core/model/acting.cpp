@@ -6,13 +6,20 @@
 
 namespace dervish::model {
 
-BarSums bar_sums(const bar::Solution& s, const AxleSetup& a, const AxleData& axle) {
-    BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}};
+namespace {
+/// What of the sums depends on the axle and its room too.
+void add_linkage(BarSums& out, const bar::Solution& s, const AxleSetup& a, const AxleData& axle) {
     if (a.held == Held::Links) {
         out.law = to_law(a, axle, s);
         out.margin = tightest_angle(out.law->ends(), a, axle);
     }
     out.gear = out.law ? gear(out.law->ends()) : link_per_wheel(a, axle);
+}
+} // namespace
+
+BarSums bar_sums(const bar::Solution& s, const AxleSetup& a, const AxleData& axle) {
+    BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}};
+    add_linkage(out, s, a, axle);
     return out;
 }
 
@@ -51,12 +58,26 @@ car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale
 
 const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle) {
     std::optional<Known>& known = known_[end];
-    const auto same = [&](const AxleSetup& b) {
-        return static_cast<const Assembly&>(a) == b && a.springs == b.springs && a.dampers == b.dampers &&
-               a.stand.lift == b.stand.lift && a.stand.lift_by == b.stand.lift_by;
+    // A bar lies as its links hold it: the axle has a say where its paths are measured or it stands raised.
+    const bool axle_has_a_say = a.links.pickups == Pickups::Measured || raised(a.stand).body != 0;
+    const auto same_bar = [&](const AxleSetup& b) {
+        return static_cast<const Assembly&>(a) == b && a.stand.lift == b.stand.lift &&
+               a.stand.lift_by == b.stand.lift_by && (!axle_has_a_say || known->axle == axle);
     };
-    if (!known || !(same(known->setup) && known->axle == axle))
-        known = {a, axle, a.fitted ? bar_sums(solve(a, axle), a, axle) : BarSums{}};
+    const bool lies_alike = known && same_bar(known->setup);
+    if (lies_alike && a.springs == known->setup.springs && a.dampers == known->setup.dampers && known->axle == axle)
+        return known->sums;
+    if (!lies_alike) {
+        known = Known{};
+        if (a.fitted) {
+            known->solution = solve(a, axle);
+            known->sums = bar_sums(known->solution, a, axle);
+        }
+    } else if (a.fitted) {
+        add_linkage(known->sums, known->solution, a, axle);
+    }
+    known->setup = a;
+    known->axle = axle;
     return known->sums;
 }
 

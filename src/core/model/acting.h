@@ -33,6 +33,7 @@ private:
     struct Known {
         AxleSetup setup;
         AxleData axle;
+        bar::Solution solution;
         BarSums sums;
     };
     PerAxle<std::optional<Known>> known_;

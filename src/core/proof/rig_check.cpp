@@ -153,9 +153,11 @@ std::optional<RigVerdict> judge(const Assembly& a, const RigCheck& rig, units::S
     Setup setup;
     static_cast<Assembly&>(setup.front) = a;
     setup.rear.fitted = false;
-    const Bands b = propagate(still, setup, [&](const Vehicle&, const Setup& s, double scale) {
-        return Outcomes{scale * rig_rate(s.front, rig)};
-    });
+    const Question rate{{{"rate on the rig", units::Quantity::Rate}},
+                        [&](const Asked& car) {
+                            return std::vector<double>{car.bar_scale * rig_rate(car.setup.front, rig)};
+                        }};
+    const Bands b = propagate(still, setup, rate);
     RigVerdict out{*fit, rig_rate(a, rig), b.sigma[0], 0, {}, {}};
     out.z = (fit->rate - out.predicted) / std::hypot(fit->interval_90 / band_90, out.predicted_sigma);
     out.agreement = proof::judged(out.z);

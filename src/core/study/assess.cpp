@@ -6,7 +6,7 @@
 namespace dervish::study {
 const std::array<OutcomeName, outcome_count> outcome_names{{{"roll gradient", units::Quantity::RollGradient},
                                                             {"front share of load transfer", units::Quantity::Share},
-                                                            {"lift height on ramps", units::Quantity::Length},
+                                                            {"lift height on ramps", units::Quantity::Length, flex::Protocol{}.highest},
                                                             {"front travel there", units::Quantity::Length},
                                                             {"rear travel there", units::Quantity::Length},
                                                             {"front bar's rate at the eye", units::Quantity::Rate},

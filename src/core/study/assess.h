@@ -50,10 +50,11 @@ enum Outcome {
 };
 using Outcomes = std::array<double, outcome_count>;
 
-/// What an outcome is called and measured in: "front bar's rate at the eye", Rate.
+/// What a figure is called and measured in: "front bar's rate at the eye", Rate.
 struct OutcomeName {
     const char* words;
     units::Quantity quantity;
+    double ends_at = std::numeric_limits<double>::infinity(); ///< a figure that goes no further: it is this or more
 };
 extern const std::array<OutcomeName, outcome_count> outcome_names;
 /// Of the two of a kind that stand one after the other, front first. Example: at(FrontRate, End::Rear) is RearRate.

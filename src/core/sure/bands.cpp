@@ -1,7 +1,6 @@
 #include "core/sure/bands.h"
 
-#include "core/job/fields.h"
-#include "core/model/model.h"
+#include "core/sure/parameters.h"
 
 #include <algorithm>
 #include <cmath>
@@ -20,7 +19,7 @@ bool bears_on_outcomes(const std::string& path) {
 }
 
 Sides Bands::sides(std::size_t outcome) const {
-    if (drawn) return (*drawn)[outcome];
+    if (!drawn.empty()) return drawn[outcome];
     return {band_90 * sigma[outcome], band_90 * sigma[outcome]};
 }
 
@@ -31,56 +30,61 @@ double beam_sigma(const Setup& setup) {
     return std::hypot(beam_model_sigma, 0.2 * flattening);
 }
 
-Bands propagate(const Vehicle& vehicle, const Setup& setup,
-                const std::function<Outcomes(const Vehicle&, const Setup&, double)>& outcomes,
-                const std::function<bool()>& cancelled, const std::function<bool(const std::string&)>& bears) {
-    Job job;
-    job.vehicle = vehicle;
-    job.trial = setup;
+namespace {
+/// The answers some part of a sigma up and down; none where there can be no such car.
+struct Steps {
+    double part;
+    std::vector<double> up, down;
+};
+
+/// By the part asked for where that tells of the whole, else by the whole.
+template <class At> Steps step_from(At&& at, double part) {
+    Steps out{part, at(part), at(-part)};
+    if (part < 1 && (out.up.empty() || out.down.empty())) out = {1, at(1), at(-1)};
+    return out;
+}
+} // namespace
+
+Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& question,
+                const std::function<bool()>& cancelled) {
+    Parameters inputs(vehicle, setup, question.bears);
     Bands out;
-    const Outcomes nominal = outcomes(job.vehicle, job.trial, 1);
-    const auto add = [&](Share share, const Outcomes& up, const Outcomes& down, double steps) {
-        for (std::size_t i = 0; i < up.size(); ++i) {
+    const auto ask = question.ask; // what it learns of this car is for this car
+    const std::vector<double> nominal = ask({vehicle, setup});
+    out.sigma.assign(nominal.size(), 0);
+    const auto add = [&](Share share, const Steps& steps) {
+        share.variance.assign(nominal.size(), 0);
+        for (std::size_t i = 0; i < nominal.size(); ++i) {
             // A figure that ends on the way (the car tips) is followed to the side on which it is one.
-            const bool above = std::isfinite(up[i]), below = std::isfinite(down[i]);
-            const double sides = steps - !above - !below;
-            if (!std::isfinite(nominal[i]) || !(sides > 0)) continue;
-            const double slope = ((above ? up[i] : nominal[i]) - (below ? down[i] : nominal[i])) / sides;
+            const bool up = !steps.up.empty() && std::isfinite(steps.up[i]),
+                       down = !steps.down.empty() && std::isfinite(steps.down[i]);
+            if (!std::isfinite(nominal[i]) || !(up || down)) continue;
+            const double whole = (up ? steps.up[i] : nominal[i]) - (down ? steps.down[i] : nominal[i]);
+            const double slope = whole / ((up + down) * steps.part);
             share.variance[i] = slope * slope;
             out.sigma[i] += share.variance[i];
         }
         out.shares.push_back(std::move(share));
     };
-    for (const Input& input : inputs(job)) {
-        if (cancelled && cancelled()) break;
-        const FieldRef& f = input.field;
-        if (!bears(f.path)) continue;
-        const double value = f.value->value;
-        const auto set = [&](double to) {
-            f.value->value = to;
-            if (input.twin) input.twin->value->value = to;
-        };
-        int steps = 0;
-        Outcomes at[2];
-        for (int side = 0; side < 2; ++side) {
-            set(side == 0 ? value + f.value->sigma : value - f.value->sigma);
+    for (std::size_t i = 0; i < inputs.count() && !(cancelled && cancelled()); ++i) {
+        const auto at = [&](double sigmas) -> std::vector<double> {
+            const double to = inputs.value(i) + sigmas * inputs.sigma(i);
+            if (!inputs.accepts(i, to)) return {};
+            inputs.set(i, to);
             try {
-                check_range(f.value->value, f.spec, units::System::Metric, f.path);
-                at[side] = outcomes(job.vehicle, job.trial, 1);
-                ++steps;
+                return ask({inputs.vehicle(), inputs.setup(), 1, std::abs(sigmas)});
             } catch (const BadInput&) {
-                at[side] = nominal; // at the edge of what can be: one-sided
+                return {}; // at the edge of what can be: one-sided
             }
-        }
-        set(value);
-        const std::string of = input.twin ? "both ends" : f.group;
-        const std::string label =
-            (of.empty() ? "" : of + ", ") + static_cast<char>(std::tolower(f.spec.label[0])) + (f.spec.label + 1);
-        if (steps > 0) add({f.path, label, f.value->source, {}}, at[0], at[1], steps);
+        };
+        const Steps steps = step_from(at, question.part);
+        inputs.reset(i);
+        if (!steps.up.empty() || !steps.down.empty())
+            add({inputs.path(i), inputs.label(i), inputs.source(i), {}}, steps);
     }
     const double beam = beam_sigma(setup);
-    add({"beam theory", "beam theory", Source::Assumed, {}}, outcomes(job.vehicle, job.trial, 1 + beam),
-        outcomes(job.vehicle, job.trial, 1 - beam), 2);
+    const auto scaled = [&](double sigmas) { return ask({vehicle, setup, 1 + sigmas * beam, std::abs(sigmas)}); };
+    add({"beam theory", "beam theory", Source::Assumed, {}}, step_from(scaled, question.part));
     for (double& s : out.sigma) s = std::sqrt(s);
     return out;
 }
@@ -88,10 +92,12 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup,
 std::array<double, 9> ledger_sigma(const Assembly& assembly) {
     Setup setup;
     static_cast<Assembly&>(setup.front) = assembly;
-    const auto shares = [](const Vehicle&, const Setup& s, double) {
-        Outcomes out{};
-        const auto parts = bar::parts(bar::ledger(solve(s.front)));
-        for (std::size_t i = 0; i < parts.size(); ++i) out[i] = parts[i].share;
+    Question shares;
+    for (const bar::LedgerPart& part : bar::parts(bar::ledger(solve(assembly))))
+        shares.names.push_back({part.name, units::Quantity::Share});
+    shares.ask = [](const Asked& car) {
+        std::vector<double> out;
+        for (const bar::LedgerPart& part : bar::parts(bar::ledger(solve(car.setup.front)))) out.push_back(part.share);
         return out;
     };
     const Bands b = propagate({}, setup, shares);
@@ -100,7 +106,7 @@ std::array<double, 9> ledger_sigma(const Assembly& assembly) {
     return out;
 }
 
-std::vector<std::pair<std::string, double>> measure_next(const Bands& bands, Outcome outcome, std::size_t most) {
+std::vector<std::pair<std::string, double>> measure_next(const Bands& bands, std::size_t outcome, std::size_t most) {
     std::vector<std::pair<std::string, double>> out;
     const double whole = bands.sigma[outcome] * bands.sigma[outcome];
     for (const Share& s : bands.shares)

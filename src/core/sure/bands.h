@@ -1,8 +1,6 @@
 #pragma once
 #include "core/num/band.h"
-#include "core/study/assess.h"
-
-#include <functional>
+#include "core/sure/question.h"
 
 namespace dervish::sure {
 using namespace study;
@@ -12,7 +10,7 @@ struct Share {
     std::string path;
     std::string label; ///< "Front axle, track"
     Source source;
-    Outcomes variance;
+    std::vector<double> variance;
 };
 
 /// How far 5 % of the cars lie below a figure and 5 % above it, in its own unit.
@@ -20,11 +18,11 @@ struct Sides {
     double below, above;
 };
 
-/// Standard uncertainty of each outcome and where it comes from.
+/// Standard uncertainty of each answer to a question and where it comes from.
 struct Bands {
-    Outcomes sigma{};
+    std::vector<double> sigma;
     std::vector<Share> shares;
-    std::optional<std::array<Sides, outcome_count>> drawn; ///< with_draws()
+    std::vector<Sides> drawn; ///< with_draws(); empty before
     /// The 90 % band of an outcome: as drawn where that is known, else along straight lines.
     Sides sides(std::size_t outcome) const;
 };
@@ -34,22 +32,16 @@ inline constexpr double beam_model_sigma = 0.01;
 /// The same where the setup has a bent tube: a fifth of what its bends flatten is not sure either.
 double beam_sigma(const Setup& setup);
 
-/// Whether any outcome can follow from the field at `path`: not from places to keep clear of, plans, threads, what
-/// parts may bear.
-bool bears_on_outcomes(const std::string& path);
-
-/// Linear propagation by central differences over one sigma of every input, beam theory's own error included.
-/// `outcomes` maps a vehicle, a setup and a factor on the bars to what is asked; `cancelled` is asked between inputs
-/// and ends early with what was summed. `bears`: which inputs count. GUM (JCGM 100:2008) 5.1.2.
-Bands propagate(const Vehicle& vehicle, const Setup& setup,
-                const std::function<Outcomes(const Vehicle&, const Setup&, double bar_scale)>& outcomes,
-                const std::function<bool()>& cancelled = {},
-                const std::function<bool(const std::string&)>& bears = bears_on_outcomes);
+/// Linear propagation by the difference over one sigma, or the question's part of it, to each side of every input that
+/// bears, beam theory's own error included. `cancelled` is asked between inputs and ends early with what was summed. GUM (JCGM 100:2008) 5.1.2.
+/// Example: propagate(job.vehicle, job.trial, tally(Near::FirstOrder)).sigma[RollGradient].
+Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& question,
+                const std::function<bool()>& cancelled = {});
 
 /// Standard uncertainty of each share of a bar's ledger, in the order of bar::parts. Throws BadInput as to_bar().
 std::array<double, 9> ledger_sigma(const Assembly& assembly);
 
 /// The inputs that widen `outcome` most, widest first, as (label, share of the variance), at most `most`.
-std::vector<std::pair<std::string, double>> measure_next(const Bands& bands, Outcome outcome, std::size_t most);
+std::vector<std::pair<std::string, double>> measure_next(const Bands& bands, std::size_t outcome, std::size_t most);
 
 } // namespace dervish::sure

@@ -6,27 +6,26 @@ using namespace study;
 
 /// What many made-up cars, each with its inputs drawn from their spreads, came out as.
 struct Draws {
-    int count = 0;              ///< cars drawn that could be
-    int impossible = 0;         ///< draws that could not be (sizes that do not fit together) and were drawn again
-    Outcomes low, median, high; ///< 5 %, 50 % and 95 % of the cars lie below
-    int ended_first = 0;        ///< cars that did not lift a wheel before the ramps ended
+    int count = 0;      ///< cars drawn that could be
+    int impossible = 0; ///< draws that could not be (sizes that do not fit together) and were drawn again
+    std::vector<double> low, median, high; ///< of each answer: 5 %, 50 % and 95 % of the cars lie below
+    std::vector<int> ended;                ///< cars whose answer came to its end (OutcomeName::ends_at)
 };
 
 /// Propagation of distributions by Monte Carlo (GUM Supplement 1, JCGM 101:2008): each input normal about its value
 /// with its sigma, drawn again where its field does not accept it; bars' stiffness with beam theory's own error. The
 /// same seed gives the same draws. `go_on` hears the number done and ends early by false. Throws BadInput when the car
 /// itself cannot be.
-/// Example: draw(job.vehicle, job.trial, 2000, 1).
-Draws draw(const Vehicle& vehicle, const Setup& setup, int count, unsigned seed,
-           const std::function<bool(int done)>& go_on = {});
-/// The same of what `outcomes` asks, as propagate() does.
-Draws draw(const Vehicle& vehicle, const Setup& setup,
-           std::function<Outcomes(const Vehicle&, const Setup&, double)> outcomes, int count, unsigned seed,
+/// Example: draw(job.vehicle, job.trial, tally(), 2000, 1).
+Draws draw(const Vehicle& vehicle, const Setup& setup, const Question& question, int count, unsigned seed,
            const std::function<bool(int done)>& go_on = {});
 
 /// Bands with the sides that the drawn cars have, unlike where a figure is skewed or is the smallest of several. Too
 /// few draws (under 200) change nothing.
-Bands with_draws(Bands bands, const Outcomes& nominal, const Draws& draws);
+Bands with_draws(Bands bands, const std::vector<double>& nominal, const Draws& draws);
+/// The same, the draws made here: as many as sides need. `go_on` as draw()'s.
+Bands with_draws(const Bands& bands, const Vehicle& vehicle, const Setup& setup, const Question& question,
+                 const std::function<bool(int done)>& go_on = {});
 /// Enough for a tail of 5 % to be within 1 % of it.
 inline constexpr int draws_for_sides = 2000;
 /// Of the cars behind the bands shown; any will do that is not an unlucky one (tests/store/coverage.cpp).

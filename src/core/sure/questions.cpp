@@ -1,0 +1,120 @@
+#include "core/sure/questions.h"
+#include "core/model/tyres.h"
+
+#include "core/study/balance.h"
+
+namespace dervish::sure {
+using balance::Ground;
+using balance::Limit;
+
+namespace {
+/// Of a spread, for a derivative: the answers to each side together are straight over so little.
+constexpr double little = 0.125;
+
+/// The ascents of a car and of others near it.
+class Ascents {
+public:
+    Ascents(const flex::Protocol& protocol, Near near) : protocol_(protocol), near_(near) {}
+    /// Nothing where a part of a spread says nothing of the whole.
+    std::optional<flex::Ascent> of(const car::Car& car, double part) {
+        if (!first_) {
+            first_ = flex::climb(car, protocol_);
+            if (near_ == Near::FirstOrder) by_derivative_.emplace(car, protocol_, *first_);
+            return first_;
+        }
+        if (part < 1) return by_derivative_->of(car, 1 / part);
+        return flex::climb(car, protocol_, &*first_);
+    }
+
+private:
+    flex::Protocol protocol_;
+    Near near_;
+    std::optional<flex::Ascent> first_;
+    std::optional<flex::NearbyAscents> by_derivative_;
+};
+
+/// The gentle turns of a car and of others near it.
+class GentleTurns {
+public:
+    explicit GentleTurns(Near near) : near_(near) {}
+    std::optional<car::Turns> of(const car::Car& car, double part) {
+        if (!first_) {
+            first_ = car::turns(car);
+            if (near_ == Near::FirstOrder) {
+                left_.emplace(car, car::turn(true), first_->left);
+                right_.emplace(car, car::turn(false), first_->right);
+            }
+            return first_;
+        }
+        if (part == 1) return car::turns(car, &*first_);
+        const car::Turns found{left_->of(car, car::turn(true), 1 / part), right_->of(car, car::turn(false), 1 / part)};
+        if (!found.left.converged || !found.right.converged) return {};
+        return found;
+    }
+
+private:
+    Near near_;
+    std::optional<car::Turns> first_;
+    std::optional<car::Nearby> left_, right_;
+};
+} // namespace
+
+Question tally(Near near) {
+    const auto ask = [cars = Cars(), turns = GentleTurns(near),
+                      ascents = Ascents({}, near)](const Asked& asked) mutable -> std::vector<double> {
+        const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
+        const auto gentle = turns.of(car, asked.part);
+        const auto ascent = gentle ? ascents.of(car, asked.part) : std::nullopt;
+        if (!ascent) return {};
+        const auto [roll, share] = car::roll_and_share(car, *gentle);
+        Outcomes out{roll, share, ascent->height, ascent->front_travel, ascent->rear_travel};
+        for (const End end : both_ends)
+            put_bar(out, end, asked.setup[end], asked.vehicle[end], cars.sums(end), asked.bar_scale);
+        return {out.begin(), out.end()};
+    };
+    return {{outcome_names.begin(), outcome_names.end()}, ask, bears_on_outcomes, near == Near::Settled ? 1 : little};
+}
+
+Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled) {
+    return propagate(vehicle, setup, tally(Near::FirstOrder), cancelled);
+}
+
+Question limit(Ground ground) {
+    return {{{"outright limit", units::Quantity::Number}, {"balance at the limit", units::Quantity::Share}},
+            [cars = Cars(), first = std::optional<Limit>(), ground](const Asked& asked) mutable {
+                const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
+                const Limit l = balance::outright_limit(to_model(asked.vehicle, asked.setup, car, ground),
+                                                        first ? &*first : nullptr);
+                if (!first) first = l;
+                return std::vector<double>{l.lateral, balance_of(l)};
+            },
+            [](const std::string& path) {
+                return path.find("/tyres/") != std::string::npos || path.find("/stand/") != std::string::npos ||
+                       path.find("/wheels/") != std::string::npos || path.find("/handling/") != std::string::npos ||
+                       path == "trial/bias_ratio" || bears_on_outcomes(path);
+            }};
+}
+
+Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool()>& cancelled) {
+    return propagate(vehicle, setup, limit(ground), cancelled);
+}
+
+Question reach(const flex::Protocol& protocol, Near near) {
+    const auto quantity = protocol.kind == flex::Kind::Slope ? units::Quantity::Angle : units::Quantity::Length;
+    const auto ask = [cars = Cars(), ascents = Ascents(protocol, near)](const Asked& asked) mutable {
+        const auto a = ascents.of(cars.with(asked.vehicle, asked.setup, asked.bar_scale), asked.part);
+        return a ? std::vector<double>{a->height, a->front_travel, a->rear_travel} : std::vector<double>();
+    };
+    return {{{"reach", quantity, protocol.highest},
+             {"front travel there", units::Quantity::Length},
+             {"rear travel there", units::Quantity::Length}},
+            ask,
+            bears_on_outcomes,
+            near == Near::Settled ? 1 : little};
+}
+
+Bands flex_bands(const FlexState& state, const flex::Protocol& protocol, const std::function<bool()>& cancelled) {
+    return propagate(state.vehicle, state.setup, reach(protocol, Near::FirstOrder), cancelled);
+}
+
+} // namespace dervish::sure
