@@ -18,7 +18,7 @@
 namespace dervish::app {
 namespace {
 /// Whether results depend on the field: readings of tests wait without making anything old.
-bool computed(const std::string& path) { return !path.starts_with("tests/"); }
+bool bears_on_results(const std::string& path) { return !path.starts_with("tests/"); }
 
 /// Tries the typed texts that wait, as long as one more can be used.
 void take_up_drafts(job::Job& job) {
@@ -28,7 +28,7 @@ void take_up_drafts(job::Job& job) {
         std::map<std::string, job::FieldRef> known; // once: it walks the whole job
         for (const job::FieldRef& f : job::fields(next)) known.emplace(f.path, f);
         for (const auto& [path, draft] : std::map(job.drafts)) {
-            if (!computed(path)) continue;
+            if (!bears_on_results(path)) continue;
             const auto field = known.find(path);
             if (field == known.end()) {
                 job.drafts.erase(path); // the part it belonged to is gone
@@ -215,7 +215,7 @@ QString Document::find_problem(const std::string& path, const job::Draft& draft)
 
 QString Document::waiting_path() const {
     for (const auto& [path, text] : job_->drafts)
-        if (computed(path)) return QString::fromStdString(path);
+        if (bears_on_results(path)) return QString::fromStdString(path);
     return {};
 }
 
@@ -251,40 +251,38 @@ void Document::compute() {
     stale_.clear();
     // Each in its own thread when both follow, as after a change of the car.
     struct Fresh {
-        std::unique_ptr<study::Assessment> result;
-        std::unique_ptr<balance::Limit> limit;
+        Result result;
         QString problem;
     };
-    const auto assessed = [job = job_](const job::Setup& setup, const balance::Limit* before) -> Fresh {
+    const auto assessed = [job = job_](const Result& before) -> Fresh {
+        Fresh fresh{{before.look, job, {}, {}}, {}};
+        Result& now = fresh.result;
         try {
-            auto result = std::make_unique<study::Assessment>(study::assess(job->vehicle, setup));
-            const balance::Model model = model::to_model(job->vehicle, setup, result->car);
-            auto limit = std::make_unique<balance::Limit>(balance::outright_limit(model, before));
-            return {std::move(result), std::move(limit), {}};
+            now.figures = std::make_shared<study::Assessment>(study::assess(now.vehicle(), now.setup()));
+            const balance::Model model = model::to_model(now.vehicle(), now.setup(), now.figures->car);
+            now.limit = std::make_shared<balance::Limit>(balance::outright_limit(model, before.limit.get()));
         } catch (const BadInput& e) {
-            return {nullptr, nullptr, said(e)};
+            fresh.problem = said(e);
         } catch (const std::exception& e) { // a fault of ours: the last good results stand, and the window says so
-            return {nullptr, nullptr, tr("this could not be computed (%1); undo the last change").arg(e.what())};
+            fresh.problem = tr("this could not be computed (%1); undo the last change").arg(e.what());
         }
+        return fresh;
     };
-    const auto current = [&](const std::shared_ptr<const job::Job>& of, const job::Setup job::Job::*setup) {
-        return of && of->vehicle == job_->vehicle && (*of).*setup == (*job_).*setup;
+    const auto current = [&](const Result& r) {
+        return r.of && r.vehicle() == job_->vehicle &&
+               r.setup() == (r.look == Look::Trial ? job_->trial : job_->fitted);
     };
-    const auto take = [&](Fresh fresh, std::unique_ptr<study::Assessment>& result,
-                          std::unique_ptr<balance::Limit>& limit, std::shared_ptr<const job::Job>& of) {
+    bool news = false;
+    const auto take = [&](const Fresh& fresh, Result& result) {
         stale_ += fresh.problem;
-        if (!fresh.result) return;
-        result = std::move(fresh.result);
-        limit = std::move(fresh.limit);
-        of = job_;
+        if (!fresh.result.limit) return;
+        result = fresh.result;
+        news = true;
     };
-    const auto trial_before = trial_of_, fitted_before = fitted_of_;
     std::future<Fresh> fitted;
-    if (!current(fitted_of_, &job::Job::fitted))
-        fitted = std::async(std::launch::async, [&] { return assessed(job_->fitted, fitted_limit_.get()); });
-    if (!current(trial_of_, &job::Job::trial))
-        take(assessed(job_->trial, trial_limit_.get()), trial_, trial_limit_, trial_of_);
-    if (fitted.valid()) take(fitted.get(), fitted_, fitted_limit_, fitted_of_);
+    if (!current(fitted_)) fitted = std::async(std::launch::async, [&] { return assessed(fitted_); });
+    if (!current(trial_)) take(assessed(trial_), trial_);
+    if (fitted.valid()) take(fitted.get(), fitted_);
     if (!standard_of_ || !(standard_of_->standard == job_->standard) || !(standard_of_->vehicle == job_->vehicle)) {
         const auto figures = [&](const job::AxleSetup& a,
                                  const job::AxleData& axle) -> std::optional<study::BarFigures> {
@@ -299,7 +297,7 @@ void Document::compute() {
         standard_of_ = job_;
     }
     // Spreads and sources change the bands too, and they are part of the vehicle and the setups.
-    if (trial_of_ != trial_before || fitted_of_ != fitted_before) {
+    if (news) {
         worker_.stop();
         draws_.stop();
         bands_.reset();

@@ -26,6 +26,17 @@ namespace dervish::app {
 /// Which of the two setups on the bench is looked at.
 enum class Look { Trial, Fitted };
 
+/// A setup's figures and its outright limit, dry, with the job they were computed from.
+struct Result {
+    Look look;
+    std::shared_ptr<const job::Job> of;
+    std::shared_ptr<const study::Assessment> figures;
+    std::shared_ptr<const balance::Limit> limit;
+
+    const job::Vehicle& vehicle() const { return of->vehicle; }
+    const job::Setup& setup() const { return look == Look::Trial ? of->trial : of->fitted; }
+};
+
 /// The open job with its undo history and its computed results. Every change goes through edit() or type(); every
 /// change is undone by the stack. Results follow at once; bands follow from a worker.
 class Document : public QObject {
@@ -68,17 +79,16 @@ public:
     std::optional<QString> draft(const std::string& key, units::Quantity quantity) const;
 
     /// Results of the setups; the last good ones when old().
-    const study::Assessment& trial() const { return *trial_; }
-    const study::Assessment& fitted() const { return *fitted_; }
-    const study::Assessment& looked() const { return look_ == Look::Trial ? *trial_ : *fitted_; }
+    const study::Assessment& trial() const { return *trial_.figures; }
+    const study::Assessment& fitted() const { return *fitted_.figures; }
+    const study::Assessment& looked() const { return *computed().figures; }
     const job::Setup& looked_setup() const { return look_ == Look::Trial ? job_->trial : job_->fitted; }
-    /// The setup that the results belong to: the last good one.
-    const job::Setup& computed_setup(Look look) const {
-        return look == Look::Trial ? trial_of_->trial : fitted_of_->fitted;
-    }
+    /// The last good results of a setup, with what they were computed from: never to be paired with today's job.
+    const Result& computed(Look look) const { return look == Look::Trial ? trial_ : fitted_; }
+    const Result& computed() const { return computed(look_); }
     /// The outright limit, dry, of the looked-at setup and of Fitted; as old as the results.
-    const balance::Limit& limit() const { return look_ == Look::Trial ? *trial_limit_ : *fitted_limit_; }
-    const balance::Limit& fitted_limit() const { return *fitted_limit_; }
+    const balance::Limit& limit() const { return *computed().limit; }
+    const balance::Limit& fitted_limit() const { return *fitted_.limit; }
     /// The standard's bar at one end, on this car; nothing while no setup is called the standard.
     const std::optional<study::BarFigures>& standard(End end) const {
         return end == End::Front ? standard_front_ : standard_rear_;
@@ -133,14 +143,12 @@ private:
     QUndoStack undo_;
     units::System units_ = units::System::Metric;
     Look look_ = Look::Trial;
-    std::unique_ptr<study::Assessment> trial_, fitted_;
-    std::shared_ptr<const job::Job> trial_of_, fitted_of_; ///< the jobs the results belong to
+    Result trial_{Look::Trial, {}, {}, {}}, fitted_{Look::Fitted, {}, {}, {}};
     std::optional<study::BarFigures> standard_front_, standard_rear_;
     std::shared_ptr<const job::Job> standard_of_;
     QString stale_;
     mutable std::optional<std::map<std::string, QString>> doubts_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
-    std::unique_ptr<balance::Limit> trial_limit_, fitted_limit_;
     std::unique_ptr<sure::Bands> bands_, limit_bands_;
     QTimer* bands_timer_;
     Worker draws_, worker_; ///< last: they end before what they post to

@@ -41,13 +41,13 @@ void BalanceDrawing::show_moment(const std::optional<balance::Moment>& moment) {
 }
 
 void BalanceDrawing::take_up() {
-    const job::Vehicle& v = document_.job().vehicle;
-    model_ = model::to_model(v, document_.computed_setup(document_.look()), document_.looked().car, ground_);
+    const Result &now = document_.computed(), &fitted = document_.computed(Look::Fitted);
+    model_ = model::to_model(now.vehicle(), now.setup(), now.figures->car, ground_);
     now_ = balance::corner(*model_, lateral_);
     fitted_.reset();
     if (document_.look() == Look::Trial)
-        fitted_ = balance::corner(
-            model::to_model(v, document_.computed_setup(Look::Fitted), document_.fitted().car, ground_), lateral_);
+        fitted_ = balance::corner(model::to_model(fitted.vehicle(), fitted.setup(), fitted.figures->car, ground_),
+                                  lateral_);
 }
 
 QPointF BalanceDrawing::at(double y, double z) const {
@@ -57,7 +57,7 @@ QPointF BalanceDrawing::at(double y, double z) const {
 /// The body is for orientation; its lean about the roll centre, its mass's height and the axle are the car's.
 void BalanceDrawing::paint_body(QPainter& p, double lean, bool ghost) {
     const Theme& t = theme();
-    const job::Vehicle& v = document_.job().vehicle;
+    const job::Vehicle& v = document_.computed().vehicle();
     const double half = v.rear.track.value / 2 - 0.02, roof = 2.7 * v.cg_height.value,
                  sill = 1.1 * v.rear.unsprung_height.value;
     const double pivot = (model_->car.front.roll_centre_height + model_->car.rear.roll_centre_height) / 2;
@@ -92,7 +92,7 @@ void BalanceDrawing::paint_body(QPainter& p, double lean, bool ghost) {
 
 void BalanceDrawing::paint_car(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
-    const job::Vehicle& v = document_.job().vehicle;
+    const job::Vehicle& v = document_.computed().vehicle();
     double top = 2.75 * v.cg_height.value;
     for (const job::Load& l : v.loads)
         if (job::is_aboard(l, document_.looked_setup())) top = std::max(top, l.height.value + 0.35);

@@ -48,19 +48,19 @@ void BalanceSums::set_ground(balance::Ground ground) {
 
 void BalanceSums::ask() {
     if (!std::exchange(stale_, false)) return;
+    const auto figures = [ground = ground_](const Result& of) {
+        return study::balance_figures(of.vehicle(), of.setup(), of.figures->car, ground);
+    };
     const bool trial = document_.look() == Look::Trial;
-    const auto vehicle = std::make_shared<const job::Vehicle>(document_.job().vehicle);
     both_.start(
-        [vehicle, now = document_.looked().car, setup = document_.computed_setup(document_.look()),
-         fitted = trial ? std::optional(document_.fitted().car) : std::nullopt,
-         fitted_setup = document_.computed_setup(Look::Fitted), ground = ground_](const auto&) {
-            Both out{study::balance_figures(*vehicle, setup, now, ground), {}};
-            if (fitted) out.fitted = study::balance_figures(*vehicle, fitted_setup, *fitted, ground);
+        [figures, now = document_.computed(),
+         fitted = trial ? std::optional(document_.computed(Look::Fitted)) : std::nullopt](const auto&) {
+            Both out{figures(now), {}};
+            if (fitted) out.fitted = figures(*fitted);
             return out;
         },
-        [this, vehicle, setup = document_.computed_setup(document_.look()),
-         ground = ground_](const Both&, const auto& cancelled, const auto& post) {
-            post([this, result = sure::limit_bands(*vehicle, setup, ground, cancelled)] {
+        [this, now = document_.computed(), ground = ground_](const Both&, const auto& cancelled, const auto& post) {
+            post([this, result = sure::limit_bands(now.vehicle(), now.setup(), ground, cancelled)] {
                 bands_ = result;
                 emit changed();
             });

@@ -46,7 +46,7 @@ void BalanceStation::tell_evidence() {
         text += "<p style='margin: 6px 0 2px 0'><b>" + tr(say::words_of(c)).toHtmlEscaped() + "</b>, " +
                 tr("on %1 ground as chosen above").arg(tr(balance::name_of(sums_->ground()))) + "</p>";
         for (const say::Evidence& e :
-             say::evidence(c, document_.job().vehicle, document_.computed_setup(document_.look()), document_.looked(),
+             say::evidence(c, document_.computed().vehicle(), document_.computed().setup(), document_.looked(),
                            *sums_->now(), bands, document_.units())) {
             const bool against = e.kind == say::Evidence::Kind::Against;
             text += QString("<p style='margin: 1px 0'><span style='color: %1'><b>%2</b></span> %3</p>")
@@ -87,7 +87,7 @@ void BalanceStation::say_bump() {
     }
     rows.push_back({tr("Pushed from outside"), {}, {}, Mark::Heading});
     const car::Car& car = document_.looked().car;
-    const study::Outside push = study::outside(document_.job().vehicle);
+    const study::Outside push = study::outside(document_.computed().vehicle());
     const auto lean = [](const std::optional<double>& a) {
         return a ? fixed(*a / units::deg, 1) + "°" : tr("it goes over");
     };
@@ -99,10 +99,10 @@ void BalanceStation::say_bump() {
                     lean(study::lean_in_wind(car, push)),
                     tr("lean, %1 up").arg(qs(units::text(push.height, units::Quantity::Length, system, 0))),
                     Mark::Plain});
-    if (const auto off = study::launch(document_.job().vehicle, document_.computed_setup(document_.look()))) {
+    if (const auto off = study::launch(document_.computed().vehicle(), document_.computed().setup())) {
         const std::size_t w = wheel_at(off->end, 0);
         const auto force = [&](double f) { return qs(units::text(f, units::Quantity::Force, system, 0)); };
-        rows.push_back({tr("Off the line at %1 g").arg(fixed(document_.job().vehicle.handling.launch.value, 2)),
+        rows.push_back({tr("Off the line at %1 g").arg(fixed(document_.computed().vehicle().handling.launch.value, 2)),
                         {},
                         {},
                         Mark::Heading});
@@ -165,7 +165,7 @@ void BalanceStation::ask_school() {
 
 void BalanceStation::want_fitted() {
     const auto school = static_cast<study::School>(school_->currentIndex());
-    const balance::Model fitted = model::to_model(document_.job().vehicle, document_.computed_setup(Look::Fitted),
+    const balance::Model fitted = model::to_model(document_.computed(Look::Fitted).vehicle(), document_.computed(Look::Fitted).setup(),
                                                   document_.fitted().car, sums_->ground());
     if (const auto value = study::reading(school, fitted))
         wanted_->set_value(units::as_filed(*value, study::words_of(school).quantity));
@@ -175,7 +175,7 @@ void BalanceStation::put_on_trial() {
     const auto chosen = static_cast<std::size_t>(cure_->currentData().toInt());
     if (chosen >= found_.size()) return;
     const study::Means m = found_[chosen];
-    const QString what = qs(say::words_of(m, document_.job().vehicle)), to = qs(say::answer_of(m, document_.units()));
+    const QString what = qs(say::words_of(m, document_.computed().vehicle())), to = qs(say::answer_of(m, document_.units()));
     if (m.lever == study::Means::Lever::Load) { // where it stands is the car's own
         emit field_wanted(qs(m.path()));
         return;
@@ -220,7 +220,7 @@ void BalanceStation::work_out_means() {
     means_->show_rows({}, 1, tr("Being worked out …"));
     cures_->hide();
     working_means_.start(
-        [vehicle = document_.job().vehicle, setup = document_.computed_setup(document_.look()),
+        [vehicle = document_.computed().vehicle(), setup = document_.computed().setup(),
          car = document_.looked().car, ground = sums_->ground(), school, wanted = wanted_->value(),
          rules](const auto&) { return study::same_balance(vehicle, setup, car, ground, school, wanted, rules); });
 }
@@ -256,7 +256,7 @@ void BalanceStation::show_means() {
     cure_->clear();
     means_note_->clear();
     for (const study::Means& m : found_) {
-        const QString what = qs(say::words_of(m, document_.job().vehicle)),
+        const QString what = qs(say::words_of(m, document_.computed().vehicle())),
                       to = qs(say::answer_of(m, document_.units()));
         if (!m.found()) {
             rows.push_back({what, {}, to, Mark::Plain});

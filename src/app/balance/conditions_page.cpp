@@ -66,8 +66,9 @@ void ConditionsPage::start() {
     bands_.clear();
     say();
     button_->setText(tr("0 %, stop"));
-    worker_.start([this, vehicle = document_.job().vehicle,
-                   setup = document_.computed_setup(document_.look())](const auto& cancelled, const auto& post) {
+    worker_.start([this, now = document_.computed()](const auto& cancelled, const auto& post) {
+        const job::Vehicle& vehicle = now.vehicle();
+        const job::Setup& setup = now.setup();
         for (std::size_t i = 0; i < grounds && !cancelled(); ++i) {
             std::array<sure::Bands, 3> row;
             for (std::size_t load = 0; load < 3 && !cancelled(); ++load)
@@ -88,8 +89,9 @@ void ConditionsPage::finish() { worker_.finish(); }
 void ConditionsPage::say() {
     if (stale_) {
         try {
-            grid_ = study::condition_grid(document_.job().vehicle, document_.computed_setup(document_.look()));
-            fitted_ = study::condition_grid(document_.job().vehicle, document_.computed_setup(Look::Fitted));
+            const Result &now = document_.computed(), &fitted = document_.computed(Look::Fitted);
+            grid_ = study::condition_grid(now.vehicle(), now.setup());
+            fitted_ = study::condition_grid(fitted.vehicle(), fitted.setup());
             problem_.clear();
             stale_ = false;
         } catch (const BadInput& e) {

@@ -46,7 +46,7 @@ std::vector<QPointF> BarDrawing::eye_places(bool left) const {
 }
 
 const job::AxleSetup& BarDrawing::assembly() const {
-    const job::Setup& s = document_.computed_setup(document_.look());
+    const job::Setup& s = document_.computed().setup();
     return s[end_];
 }
 
@@ -57,7 +57,7 @@ const std::optional<study::BarFigures>& BarDrawing::figures(bool fitted) const {
 
 BarDrawing::Shape BarDrawing::lay_out(const job::AxleSetup& assembly, const study::BarFigures& of,
                                       double longest) const {
-    const job::AxleData& axle = document_.job().vehicle[end_];
+    const job::AxleData& axle = document_.computed().vehicle()[end_];
     const bar::Solution fine = bar::solve(of.solution.bar, longest);
     const Eigen::Vector2d travel =
         assembly.connected ? model::link_travel(assembly, axle, roll_) : Eigen::Vector2d(0, 0);
@@ -114,12 +114,12 @@ void BarDrawing::take_up() {
     for (const bar::Element& e : now->solution.elements) length += e.stretch.length;
     // A model's wire as smooth as a bar. Of the last good bar while a field waits: its own shape, not the typed one's.
     shape_ = std::make_unique<Shape>(lay_out(assembly(), *now, std::min(0.04, length / 28)));
-    const job::AxleSetup& fitted = document_.computed_setup(Look::Fitted)[end_];
+    const job::AxleSetup& fitted = document_.computed(Look::Fitted).setup()[end_];
     if (document_.look() != Look::Trial || !figures(true) || !fitted.fitted || fitted == assembly()) {
         ghost_.reset();
         return;
     }
-    const job::AxleData& axle = document_.job().vehicle[end_];
+    const job::AxleData& axle = document_.computed(Look::Fitted).vehicle()[end_];
     if (ghost_ && ghost_of_ == fitted && ghost_roll_ == roll_ && ghost_on_ == axle) return;
     ghost_ = std::make_unique<Shape>(lay_out(fitted, *figures(true), 0.06));
     ghost_of_ = fitted;

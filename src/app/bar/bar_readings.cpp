@@ -34,7 +34,7 @@ void BarReadings::show_axle(End end) {
 }
 
 const job::AxleSetup& BarReadings::assembly() const {
-    const job::Setup& s = document_.computed_setup(document_.look());
+    const job::Setup& s = document_.computed().setup();
     return s[end_];
 }
 
@@ -43,7 +43,7 @@ void BarReadings::showEvent(QShowEvent*) { take_up(); }
 void BarReadings::take_up() {
     update();
     const job::AxleSetup& a = assembly();
-    const job::AxleData& axle = document_.job().vehicle[end_];
+    const job::AxleData& axle = document_.computed().vehicle()[end_];
     if (!isVisible() || (ladder_of_ == a && ladder_on_ == axle)) return;
     ladder_.clear();
     cells_.clear(); // of the ladder as it was painted

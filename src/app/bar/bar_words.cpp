@@ -24,7 +24,7 @@ void BarDrawing::label_weakest(QPainter& p, paint::Labels& labels, const Shape& 
     const job::AxleSetup& a = assembly();
     const QPointF weak = on_paper(shape.worst);
     const double reserve = shape.worst_stress > 0 ? a.bar.yield_strength.value / shape.worst_stress : 99;
-    const job::AxleData& axle = document_.job().vehicle[end_];
+    const job::AxleData& axle = document_.computed().vehicle()[end_];
     const study::Reserve first = study::reserves(a, figures, model::link_travel(a, axle, roll_)).front();
     const QString bar_words = reserve < 1 ? tr("yields here")
                                           : tr("%1 here, reserve %2")
@@ -209,7 +209,7 @@ QString BarDrawing::readout(QPointF at) const {
                             .arg(spot->index + 1)
                             .arg(with_band(arm, sigma, units::Quantity::Length));
         try {
-            const auto ladder = study::eye_ladder(a, document_.job().vehicle[end_]);
+            const auto ladder = study::eye_ladder(a, document_.computed().vehicle()[end_]);
             const auto i = static_cast<std::size_t>(spot->index);
             if (i < ladder.size() && i < ladder[i].size()) // arms may have unlike numbers of eyes
                 words +=

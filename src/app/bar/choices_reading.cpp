@@ -45,7 +45,7 @@ void ChoicesReading::show_axle(End end) {
 }
 
 const job::AxleSetup& ChoicesReading::assembly() const {
-    const job::Setup& s = document_.computed_setup(document_.look());
+    const job::Setup& s = document_.computed().setup();
     return s[end_];
 }
 
@@ -56,7 +56,7 @@ void ChoicesReading::take_up() {
     if (!isVisible()) return;
     const job::AxleSetup& a = assembly();
     const auto& stock = document_.job().stock;
-    const job::AxleData& axle = document_.job().vehicle[end_];
+    const job::AxleData& axle = document_.computed().vehicle()[end_];
     if (of_ == a && on_ == axle && stock_of_ == stock && worths_in_ == document_.units() && !worths_.empty()) return;
     worths_.clear();
     tubes_.clear();

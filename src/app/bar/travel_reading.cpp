@@ -33,11 +33,11 @@ void TravelReading::show_axle(End end) {
 }
 
 const job::AxleSetup& TravelReading::assembly() const {
-    const job::Setup& s = document_.computed_setup(document_.look());
+    const job::Setup& s = document_.computed().setup();
     return s[end_];
 }
 
-const job::AxleData& TravelReading::axle() const { return document_.job().vehicle[end_]; }
+const job::AxleData& TravelReading::axle() const { return document_.computed().vehicle()[end_]; }
 
 void TravelReading::showEvent(QShowEvent*) { take_up(); }
 

@@ -71,27 +71,24 @@ void FlexSums::ask() {
     if (!std::exchange(stale_, false)) return;
     stop();
     struct Asked {
-        job::Job job;
-        job::Setup setup;
-        std::optional<job::Setup> fitted; ///< to be set beside Trial
+        Result now;
+        std::optional<Result> fitted; ///< to be set beside Trial
         std::optional<job::Job> other;
         flex::Protocol protocol;
         study::FlexState::What chosen;
     };
-    const bool trial = document_.look() == Look::Trial;
-    Asked asked{document_.job(), document_.computed_setup(document_.look()),           {}, other_,
-                protocol_,       shown() ? shown()->of.what : study::FlexState::What()};
-    if (trial) asked.fitted = document_.computed_setup(Look::Fitted);
+    Asked asked{document_.computed(), {}, other_, protocol_, shown() ? shown()->of.what : study::FlexState::What()};
+    if (document_.look() == Look::Trial) asked.fitted = document_.computed(Look::Fitted);
     worker_.start([this, asked = std::move(asked)](const auto& cancelled, const auto& post) {
         const auto all =
-            study::flex_all(study::flex_states(asked.job, asked.setup, asked.other ? &*asked.other : nullptr),
+            study::flex_all(study::flex_states(*asked.now.of, asked.now.setup(), asked.other ? &*asked.other : nullptr),
                             asked.protocol, cancelled);
         std::optional<study::FlexResult> fitted;
         if (asked.fitted) {
             study::FlexState state;
             state.what.kind = study::FlexState::What::Kind::Fitted;
-            state.vehicle = asked.job.vehicle;
-            state.setup = *asked.fitted;
+            state.vehicle = asked.fitted->vehicle();
+            state.setup = asked.fitted->setup();
             const auto one = study::flex_all({state}, asked.protocol, cancelled);
             if (!one.empty()) fitted = one[0];
         }

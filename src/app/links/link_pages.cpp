@@ -65,11 +65,11 @@ void LinkPage::refresh() {
 }
 
 const job::AxleSetup& LinkPage::assembly() const {
-    const job::Setup& s = document_.computed_setup(document_.look());
+    const job::Setup& s = document_.computed().setup();
     return s[end_];
 }
 
-const job::AxleData& LinkPage::axle() const { return document_.job().vehicle[end_]; }
+const job::AxleData& LinkPage::axle() const { return document_.computed().vehicle()[end_]; }
 
 QString LinkPage::length(double si, int decimals) const {
     return qs(units::text(si, units::Quantity::Length, document_.units(), decimals));
@@ -262,8 +262,8 @@ void RestPage::say() {
     const QString end = document_.look_path() + (QString("/") + name_of(end_) + "/");
     fields_->show_fields({end + "links/right_longer", end + "bar/bent", end + "plan/preload"},
                          document_.look() == Look::Trial);
-    const job::Setup& setup = document_.computed_setup(document_.look());
-    const auto rest = study::rest_state(document_.job().vehicle, setup, end_);
+    const job::Setup& setup = document_.computed().setup();
+    const auto rest = study::rest_state(document_.computed().vehicle(), setup, end_);
     if (!rest) {
         rows_->show_rows({}, 1, tr("Nothing twists a bar that is not connected."));
         return;
@@ -298,7 +298,7 @@ void RestPage::say() {
     }
     if (const double wanted = a.plan.preload.value; wanted != 0) {
         rows.push_back({tr("Deliberate preload"), {}, {}, Mark::Heading});
-        const auto longer = study::longer_for_load(document_.job().vehicle, setup, end_, wanted);
+        const auto longer = study::longer_for_load(document_.computed().vehicle(), setup, end_, wanted);
         if (longer)
             rows.push_back({tr("right link longer by"), length(*longer),
                             tr("than now: %1").arg(way(*longer - a.links.right_longer.value)), Mark::Plain});

@@ -58,11 +58,11 @@ void LinksDrawing::set_travel(Mode mode, double own, double steer) {
 }
 
 const job::AxleSetup& LinksDrawing::assembly(Look look) const {
-    const job::Setup& s = document_.computed_setup(look);
+    const job::Setup& s = document_.computed(look).setup();
     return s[end_];
 }
 
-const job::AxleData& LinksDrawing::axle() const { return document_.job().vehicle[end_]; }
+const job::AxleData& LinksDrawing::axle() const { return document_.computed().vehicle()[end_]; }
 
 void LinksDrawing::take_up() {
     sides_.reset();
@@ -71,7 +71,7 @@ void LinksDrawing::take_up() {
     try {
         sides_ = study::link_sides(assembly(document_.look()), axle());
         if (document_.look() == Look::Trial && !(assembly(Look::Fitted) == assembly(Look::Trial)))
-            fitted_ = study::link_sides(assembly(Look::Fitted), axle());
+            fitted_ = study::link_sides(assembly(Look::Fitted), document_.computed(Look::Fitted).vehicle()[end_]);
     } catch (const BadInput& e) {
         problem_ = qs(e.problem() + "; " + e.accepted());
     }

@@ -331,7 +331,7 @@ void LinksStation::refresh() {
 }
 
 void LinksStation::show_tightest() {
-    const job::Setup& setup = document_.computed_setup(document_.look());
+    const job::Setup& setup = document_.computed().setup();
     const auto least = study::smallest_link_margin(setup, document_.looked());
     if (!least) return;
     const linkage::Travel& t = least->first.at;

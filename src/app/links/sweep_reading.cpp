@@ -44,13 +44,10 @@ void SweepReading::set_travel(linkage::Mode mode, double own) {
 }
 
 SweepReading::Points SweepReading::points_of(Look look) const {
-    const job::Setup& setup = document_.computed_setup(look);
-    const job::AxleSetup& a = setup[end_];
-    const job::AxleData& axle = document_.job().vehicle[end_];
-    const study::Assessment& results = look == Look::Trial ? document_.trial() : document_.fitted();
-    const auto& figures = results[end_];
+    const Result& result = document_.computed(look);
+    const auto& figures = (*result.figures)[end_];
     try {
-        const auto sides = study::link_sides(a, axle);
+        const auto sides = study::link_sides(result.setup()[end_], result.vehicle()[end_]);
         if (sides && figures && figures->sums.law)
             return study::through_travel((*sides)[side_], side_, *figures->sums.law, mode_, 81);
     } catch (const BadInput&) { // told at its field
@@ -63,8 +60,8 @@ void SweepReading::work_out() {
     stale_ = false;
     now_ = points_of(document_.look());
     fitted_ = document_.look() == Look::Trial ? points_of(Look::Fitted) : Points();
-    const job::Setup& setup = document_.computed_setup(document_.look());
-    const job::AxleData& axle = document_.job().vehicle[end_];
+    const job::Setup& setup = document_.computed().setup();
+    const job::AxleData& axle = document_.computed().vehicle()[end_];
     const linkage::Room room = model::to_room(setup[end_], axle);
     const linkage::Reach reach = linkage::wheel_reach(room, mode_);
     droop_ = reach.droop;

@@ -32,7 +32,7 @@ QLabel* words(const QString& text, int pixels = 13, bool soft = false, bool bold
 
 void show_working(QWidget* parent, const Document& document, say::Figure figure) {
     const say::Working w =
-        say::working(document.job().vehicle, document.looked_setup(), document.looked(), figure, document.units());
+        say::working(document.computed().vehicle(), document.computed().setup(), document.looked(), figure, document.units());
     auto* card = new QDialog(parent);
     card->setAttribute(Qt::WA_DeleteOnClose);
     card->setObjectName("working");

@@ -89,8 +89,8 @@ Shown shown_figure(const Document& d, Figure figure) {
     case Figure::RearTravel:
         return of("flex rear", study::RearTravel, length.factor, decimals, symbol);
     case Figure::LinkMargin: {
-        const auto least = study::smallest_link_margin(d.computed_setup(d.look()), now),
-                   was = study::smallest_link_margin(d.computed_setup(Look::Fitted), before);
+        const auto least = study::smallest_link_margin(d.computed().setup(), now),
+                   was = study::smallest_link_margin(d.computed(Look::Fitted).setup(), before);
         if (!least) return {"link margin", std::numeric_limits<double>::infinity(), 0, {}, 0, {}, {}, {}, {}};
         Shown out = of("link margin", study::LinkMargin, units::deg, 0, "°");
         out.change = was ? (least->first.left - was->first.left) / units::deg : 0;
