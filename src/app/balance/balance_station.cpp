@@ -7,12 +7,14 @@
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
 #include "app/balance/conditions_page.h"
+#include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
 #include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
+#include "app/widgets/timing.h"
 #include "core/say/complaints.h"
 
 #include <QButtonGroup>
@@ -22,21 +24,11 @@
 #include <QScrollArea>
 #include <QSlider>
 #include <QStackedWidget>
-#include <QTimer>
 #include <cmath>
 
 namespace dervish::app {
 namespace {
 constexpr int manoeuvre_page = 3;
-QWidget* scrolled(FigureRows* rows) {
-    auto* out = new QScrollArea;
-    out->setStyleSheet("background: " + theme().ground.name());
-    out->setWidgetResizable(true);
-    out->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    out->setFocusPolicy(Qt::StrongFocus);
-    out->setWidget(rows);
-    return out;
-}
 } // namespace
 
 BalanceStation::BalanceStation(Document& document, QWidget* parent)
@@ -52,8 +44,10 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
       wanted_(new NumberBox(document,
                             {"wanted balance", "Balance wanted", units::Quantity::Share, job::Tool::Test, -0.5, 0.5}, 0,
                             0.005)),
-      wanted_unit_(new QLabel), cures_(new QWidget), heard_(new QWidget), player_(new QTimer(this)),
-      later_(new QTimer(this)) {
+      wanted_unit_(new QLabel), cures_(new QWidget), heard_(new QWidget),
+      player_(new Player(this, [this](int frame) { show_frame(frame); })), later_(new Later(this, [this] {
+          if (isVisible()) say_pages();
+      })) {
     QVBoxLayout* side = lay_station(this, drawing_, build_pages(), 268);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
     over->setContentsMargins(18, 10, 0, 0);
@@ -62,12 +56,8 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     groups->setSpacing(4);
     int id = 0;
     for (const QString& word : {tr("Heard"), tr("Front"), tr("Rear"), tr("Whole")}) {
-        auto* chip = new QPushButton(word);
-        chip->setCheckable(true);
-        chip->setObjectName("balance group " + QString::number(id));
-        chip->setStyleSheet("padding-left: 6px; padding-right: 6px;");
-        groups_->addButton(chip, id++);
-        groups->addWidget(chip);
+        groups->addWidget(chip(groups_, id, word, "balance group " + QString::number(id), 6));
+        ++id;
     }
     groups_->button(0)->setChecked(true);
     side->addLayout(groups);
@@ -88,23 +78,6 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     side->addStretch();
     connect(groups_, &QButtonGroup::idClicked, this, &BalanceStation::show_group);
     connect(drawing_, &BalanceDrawing::scrubbed, this, &BalanceStation::set_lateral);
-    connect(player_, &QTimer::timeout, this, [this] {
-        ++frame_;
-        if (pages_->checkedId() == manoeuvre_page) {
-            const balance::Run* run = manoeuvre_->run();
-            if (!run) return;
-            const auto at = static_cast<std::size_t>(3 * frame_) % run->moments.size(); // 30 ms a frame: as it happens
-            drawing_->show_moment(run->moments[at]);
-            manoeuvre_->mark(run->moments[at].time);
-        } else {
-            set_lateral((0.45 + 0.35 * std::sin(frame_ * 0.05)) * units::g);
-        }
-    });
-    later_->setSingleShot(true);
-    later_->setInterval(60); // while someone types, the drawing and the tally come first
-    connect(later_, &QTimer::timeout, this, [this] {
-        if (isVisible()) say_pages();
-    });
     connect(sums_, &BalanceSums::changed, later_, qOverload<>(&QTimer::start));
     new Follow(document_, this, [this] {
         if (working_means_.started()) { // they are another car's: put on twice they would count twice
@@ -139,12 +112,8 @@ QWidget* BalanceStation::build_controls() {
     line->setSpacing(5);
     int id = 0;
     for (const balance::Ground ground : balance::all_grounds) {
-        auto* chip = new QPushButton(tr(balance::name_of(ground)));
-        chip->setCheckable(true);
-        chip->setObjectName(QString("ground ") + balance::name_of(ground));
-        chip->setStyleSheet("padding-left: 9px; padding-right: 9px;");
-        grounds_->addButton(chip, id++);
-        line->addWidget(chip);
+        const char* name = balance::name_of(ground);
+        line->addWidget(chip(grounds_, id++, tr(name), QString("ground ") + name, 9));
     }
     grounds_->button(0)->setChecked(true);
     line->addSpacing(10);
@@ -416,13 +385,17 @@ bool BalanceStation::go_to(const QString& path) {
 
 void BalanceStation::step(int by) { set_lateral(drawing_->lateral() + 0.02 * by * units::g); }
 
-void BalanceStation::play() {
-    if (player_->isActive()) {
-        player_->stop();
-        return;
-    }
-    frame_ = 0;
-    player_->start(30);
+void BalanceStation::play() { player_->toggle(); }
+
+void BalanceStation::show_frame(int frame) {
+    if (pages_->checkedId() != manoeuvre_page)
+        return set_lateral((0.45 + 0.35 * std::sin(frame * 0.05)) * units::g);
+    const balance::Run* run = manoeuvre_->run();
+    if (!run) return;
+    // The moments stand 10 ms apart: as it happens.
+    const auto at = static_cast<std::size_t>(Player::frame_time / 10 * frame) % run->moments.size();
+    drawing_->show_moment(run->moments[at]);
+    manoeuvre_->mark(run->moments[at].time);
 }
 
 } // namespace dervish::app

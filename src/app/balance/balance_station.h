@@ -9,7 +9,6 @@ class QComboBox;
 class QLabel;
 class QPushButton;
 class QSlider;
-class QTimer;
 class QVBoxLayout;
 
 namespace dervish::app {
@@ -21,8 +20,10 @@ class ConditionsPage;
 class CurveReading;
 class FieldPanel;
 class FigureRows;
-class NumberBox;
+class Later;
 class ManoeuvreReading;
+class NumberBox;
+class Player;
 
 /// Who gives up first in a bend, what the bars do to it, and what else would do the same.
 class BalanceStation : public Station {
@@ -62,6 +63,7 @@ private:
     void tell_evidence();
     void set_lateral(double lateral);
     void set_drive();
+    void show_frame(int frame);
 
     Document& document_;
     BalanceSums* sums_;
@@ -83,8 +85,9 @@ private:
     Late<std::vector<study::Means>> working_means_{[this] { show_means(); }}; ///< last: it ends before what it posts to
     QWidget* heard_;
     std::vector<QPushButton*> complaints_;
-    QTimer *player_, *later_;
-    int frame_ = 0, group_ = 0;
+    Player* player_;
+    Later* later_;
+    int group_ = 0;
 };
 
 } // namespace dervish::app

@@ -8,6 +8,7 @@
 #include "app/bar/choices_reading.h"
 #include "app/bar/rig_reading.h"
 #include "app/bar/travel_reading.h"
+#include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
@@ -15,6 +16,7 @@
 #include "app/widgets/measure_next.h"
 #include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
+#include "app/widgets/timing.h"
 #include "core/job/fields.h"
 
 #include <QButtonGroup>
@@ -28,7 +30,6 @@
 #include <QPushButton>
 #include <QSlider>
 #include <QStackedWidget>
-#include <QTimer>
 #include <cmath>
 
 namespace dervish::app {
@@ -43,7 +44,7 @@ BarStation::BarStation(Document& document, QWidget* parent)
       csv_tools_(new QWidget), bush_tools_(new QWidget), joint_tools_(new QWidget), form_(new QComboBox),
       arms_(new QComboBox), held_(new QComboBox), end_(new QComboBox), bush_kind_(new QComboBox),
       joint_kind_(new QComboBox), list_(new ListTable(document)), note_(new QLabel), roll_(new QSlider(Qt::Horizontal)),
-      player_(new QTimer(this)) {
+      player_(new Player(this, [this](int frame) { roll_->setValue(static_cast<int>(50 * std::sin(frame * 0.08))); })) {
     QVBoxLayout* side = lay_station(this, drawing_, build_reading(), 250);
 
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
@@ -52,13 +53,8 @@ BarStation::BarStation(Document& document, QWidget* parent)
     auto* line = new QHBoxLayout(controls);
     line->setContentsMargins(0, 0, 0, 0);
     line->setSpacing(6);
-    for (const auto& [index, word] : {std::pair{0, tr("Front")}, {1, tr("Rear")}}) {
-        auto* button = new QPushButton(word);
-        button->setCheckable(true);
-        button->setObjectName(index == 0 ? "front bar" : "rear bar");
-        axles_->addButton(button, index);
-        line->addWidget(button);
-    }
+    line->addWidget(chip(axles_, 0, tr("Front"), "front bar"));
+    line->addWidget(chip(axles_, 1, tr("Rear"), "rear bar"));
     axles_->button(0)->setChecked(true);
     line->addSpacing(14);
     line->addWidget(new QLabel(tr("roll")));
@@ -86,13 +82,8 @@ BarStation::BarStation(Document& document, QWidget* parent)
     auto* chips = new QHBoxLayout;
     chips->setSpacing(4);
     int index = 0;
-    for (const QString& word : {tr("Bar"), tr("Mounts"), tr("Links")}) {
-        auto* chip = new QPushButton(word);
-        chip->setCheckable(true);
-        chip->setObjectName(word);
-        groups_->addButton(chip, index++);
-        chips->addWidget(chip);
-    }
+    for (const QString& word : {tr("Bar"), tr("Mounts"), tr("Links")})
+        chips->addWidget(chip(groups_, index++, word, word));
     groups_->button(0)->setChecked(true);
     side->addLayout(chips);
     side->addWidget(build_forms());
@@ -124,8 +115,6 @@ BarStation::BarStation(Document& document, QWidget* parent)
     connect(drawing_, &BarDrawing::part_picked, this, &BarStation::show_group);
     connect(roll_, &QSlider::valueChanged, this,
             [this](int tenths) { drawing_->set_roll(tenths / 10.0 * units::deg); });
-    connect(player_, &QTimer::timeout, this,
-            [this] { roll_->setValue(static_cast<int>(50 * std::sin(++phase_ * 0.08))); });
     for (const auto& [box, flag, what] :
          {std::tuple{fitted_, "/fitted", tr("bar fitted")}, {connected_, "/connected", tr("links connected")}})
         connect(box, &QCheckBox::clicked, this, [this, flag = flag, what = what](bool on) {
@@ -247,10 +236,7 @@ bool BarStation::go_to(const QString& path) {
 void BarStation::step(int by) { roll_->setValue(roll_->value() + 5 * by); }
 
 void BarStation::play() {
-    if (player_->isActive())
-        player_->stop();
-    else
-        player_->start(33);
+    player_->toggle();
 }
 
 void BarStation::measure_next() { next_->setFocus(); }

@@ -9,18 +9,18 @@ class QComboBox;
 class QLabel;
 class QLineEdit;
 class QSlider;
-class QTimer;
 
 namespace dervish::app {
 
 class BarDrawing;
 class BarReadings;
+class ChoicesReading;
 class FieldPanel;
 class ListTable;
-class TravelReading;
-class ChoicesReading;
-class RigReading;
 class MeasureNext;
+class Player;
+class RigReading;
+class TravelReading;
 
 /// The bar bench.
 class BarStation : public Station {
@@ -77,8 +77,7 @@ private:
     QWidget* bush_ = nullptr;
     QLabel* note_;
     QSlider* roll_;
-    QTimer* player_;
-    int phase_ = 0;
+    Player* player_;
     QString group_ = "bar";
 };
 

@@ -7,13 +7,13 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/timing.h"
 #include "core/job/fields.h"
 
 #include <QInputDialog>
 #include <QMessageBox>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QTimer>
 
 namespace dervish::app {
 namespace {
@@ -31,10 +31,7 @@ QString size_text(const study::Substitute& s, units::System system) {
 ChoicesReading::ChoicesReading(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("choices reading");
     setAccessibleName(tr("What a change is worth, tubes of the same rate, stock"));
-    auto* later = new QTimer(this);
-    later->setSingleShot(true);
-    later->setInterval(60);
-    connect(later, &QTimer::timeout, this, &ChoicesReading::take_up);
+    auto* later = new Later(this, [this] { take_up(); });
     new Follow(document_, this, [later] { later->start(); });
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }

@@ -4,10 +4,10 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/timing.h"
 #include "core/model/model.h"
 
 #include <QPainter>
-#include <QTimer>
 #include <algorithm>
 #include <cmath>
 
@@ -19,10 +19,7 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 TravelReading::TravelReading(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("travel reading");
     setAccessibleName(tr("Force over travel"));
-    auto* later = new QTimer(this); // a blink later: while someone types, the drawing and the tally come first
-    later->setSingleShot(true);
-    later->setInterval(60);
-    connect(later, &QTimer::timeout, this, &TravelReading::take_up);
+    auto* later = new Later(this, [this] { take_up(); });
     new Follow(document_, this, [later] { later->start(); });
     connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
 }

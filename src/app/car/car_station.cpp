@@ -5,6 +5,7 @@
 
 #include "app/car/car_drawing.h"
 #include "app/car/measuring_list.h"
+#include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
@@ -30,13 +31,8 @@ CarStation::CarStation(Document& document, QWidget* parent)
     auto* chips = new QHBoxLayout;
     chips->setSpacing(4);
     int id = 0;
-    for (const QString& word : {tr("Whole"), tr("Front"), tr("Rear"), tr("Loads")}) {
-        auto* chip = new QPushButton(word);
-        chip->setCheckable(true);
-        chip->setStyleSheet("padding-left: 6px; padding-right: 6px;");
-        parts_->addButton(chip, id++);
-        chips->addWidget(chip);
-    }
+    for (const QString& word : {tr("Whole"), tr("Front"), tr("Rear"), tr("Loads")})
+        chips->addWidget(chip(parts_, id++, word, {}, 6));
     side->addLayout(chips);
 
     auto* naming = new QHBoxLayout(car_tools_);

@@ -4,11 +4,11 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/source_mark.h"
+#include "app/widgets/timing.h"
 #include "core/job/fields.h"
 
 #include <QMouseEvent>
 #include <QPainter>
-#include <QTimer>
 
 #include <map>
 
@@ -16,11 +16,7 @@ namespace dervish::app {
 
 MeasuringList::MeasuringList(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setAccessibleName(tr("The measuring list, in walking order round the car"));
-    // A blink later: while someone types, the drawing and the tally come first.
-    auto* later = new QTimer(this);
-    later->setSingleShot(true);
-    later->setInterval(60);
-    connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
+    auto* later = new Later(this, [this] { update(); });
     connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
 }
 

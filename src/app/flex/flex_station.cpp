@@ -6,10 +6,12 @@
 
 #include "app/flex/flex_drawing.h"
 #include "app/flex/flex_readings.h"
+#include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
 #include "app/widgets/station_frame.h"
+#include "app/widgets/timing.h"
 #include "core/job/fields.h"
 
 #include <QButtonGroup>
@@ -19,7 +21,6 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QSlider>
-#include <QTimer>
 #include <cmath>
 
 namespace dervish::app {
@@ -33,15 +34,6 @@ const job::FieldSpec second_spec{"second", "Rear's height over front's", units::
                job::Tool::AngleGauge, 5 * units::deg, 45 * units::deg},
     stone_spec{"stone", "Stone under the uphill wheel", units::Quantity::Length, job::Tool::Tape, 0, 0.5},
     light_spec{"light at", "Counts as light at", units::Quantity::Force, job::Tool::Scale, 0, 5000};
-
-QPushButton* chip(QButtonGroup* group, const QString& word, const QString& name, int id) {
-    auto* out = new QPushButton(word);
-    out->setCheckable(true);
-    out->setObjectName(name);
-    out->setStyleSheet("padding-left: 8px; padding-right: 8px;");
-    group->addButton(out, id);
-    return out;
-}
 
 QLabel* small_words(const QString& name) {
     auto* out = new QLabel;
@@ -63,7 +55,13 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
       angle_(new NumberBox(document, angle_spec, 20 * units::deg, units::deg)),
       stone_(new NumberBox(document, stone_spec, 0, 10 * units::mm)),
       light_(new NumberBox(document, light_spec, 0, 50)), why_page_(new QWidget), ground_page_(new QWidget),
-      springs_page_(new QWidget), player_(new QTimer(this)), later_(new QTimer(this)) {
+      springs_page_(new QWidget), player_(new Player(this, [this](int frame) {
+          if (const study::FlexResult* shown = sums_->shown())
+              set_reach(shown->ascent.height * (0.5 - 0.5 * std::cos(0.05 * frame)));
+      })),
+      later_(new Later(this, [this] {
+          if (isVisible()) sums_->ask();
+      })) {
     QVBoxLayout* side = lay_station(this, drawing_, states_, 250);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
     over->setContentsMargins(18, 10, 16, 0);
@@ -72,7 +70,7 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
     groups->setSpacing(4);
     int id = 0;
     for (const QString& word : {tr("Why"), tr("Ground"), tr("Front"), tr("Rear")}) {
-        groups->addWidget(chip(groups_, word, "flex group " + QString::number(id), id));
+        groups->addWidget(chip(groups_, id, word, "flex group " + QString::number(id), 8));
         ++id;
     }
     side->addLayout(groups);
@@ -84,17 +82,6 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
     side->addStretch();
     connect(groups_, &QButtonGroup::idClicked, this, &FlexStation::show_group);
     connect(sums_, &FlexSums::changed, this, &FlexStation::told);
-    connect(player_, &QTimer::timeout, this, [this] {
-        const study::FlexResult* shown = sums_->shown();
-        if (!shown) return;
-        phase_ += 0.05;
-        set_reach(shown->ascent.height * (0.5 - 0.5 * std::cos(phase_)));
-    });
-    later_->setSingleShot(true);
-    later_->setInterval(60); // while someone types, the tally comes first
-    connect(later_, &QTimer::timeout, this, [this] {
-        if (isVisible()) sums_->ask();
-    });
     new Follow(document_, this, [this] {
         show_units();
         show_group(group_);
@@ -115,7 +102,7 @@ QWidget* FlexStation::build_controls() {
     line->setSpacing(4);
     int id = 0;
     for (const QString& word : {tr("diagonal"), tr("ramp"), tr("fork"), tr("holes"), tr("slope")})
-        line->addWidget(chip(kinds_, word, "ground " + word, id++));
+        line->addWidget(chip(kinds_, id++, word, "ground " + word, 8));
     kinds_->button(0)->setChecked(true);
     for (const char* name : car::wheel_names) wheel_->addItem(tr(name));
     wheel_->setObjectName("flex wheel");
@@ -374,10 +361,7 @@ void FlexStation::step(int by) {
 
 void FlexStation::play() {
     at_lift_ = false;
-    if (player_->isActive())
-        player_->stop();
-    else
-        player_->start(33);
+    player_->toggle();
 }
 
 } // namespace dervish::app

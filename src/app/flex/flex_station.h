@@ -7,7 +7,6 @@ class QComboBox;
 class QLabel;
 class QPushButton;
 class QSlider;
-class QTimer;
 class QVBoxLayout;
 
 namespace dervish::app {
@@ -15,7 +14,9 @@ namespace dervish::app {
 class FieldPanel;
 class FlexDrawing;
 class FlexSums;
+class Later;
 class NumberBox;
+class Player;
 class StatesReading;
 
 /// What the ramps will show, wheel by wheel, in every state of the bars, and what stops the travel.
@@ -66,9 +67,9 @@ private:
     QPushButton *put_, *other_;
     NumberBox *second_, *angle_, *stone_, *light_;
     QWidget *why_page_, *ground_page_, *springs_page_;
-    QTimer *player_, *later_;
+    Player* player_;
+    Later* later_;
     bool at_lift_ = true; ///< the scrub stays where a wheel goes light
-    double phase_ = 0;
     int group_ = why_group;
 };
 

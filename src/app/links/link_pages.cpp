@@ -5,12 +5,13 @@
 #include "app/shell/theme.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/figure_rows.h"
+#include "app/widgets/station_frame.h"
+#include "app/widgets/timing.h"
 #include "core/job/fields.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QTimer>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -32,17 +33,8 @@ LinkPage::LinkPage(Document& document, const QString& name, int columns, QWidget
     left_->setSpacing(2);
     left_->addWidget(fields_);
     line->addWidget(box);
-    auto* scroll = new QScrollArea;
-    scroll->setStyleSheet("background: " + theme().ground.name());
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::StrongFocus); // arrows scroll it
-    scroll->setWidget(rows_);
-    line->addWidget(scroll, 1);
-    auto* later = new QTimer(this);
-    later->setSingleShot(true);
-    later->setInterval(60);
-    connect(later, &QTimer::timeout, this, [this] {
+    line->addWidget(scrolled(rows_), 1);
+    auto* later = new Later(this, [this] {
         if (isVisible()) refresh();
     });
     connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));

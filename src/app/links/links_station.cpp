@@ -8,12 +8,14 @@
 #include "app/links/links_drawing.h"
 #include "app/links/steps_page.h"
 #include "app/links/sweep_reading.h"
+#include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/measure_next.h"
 #include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
+#include "app/widgets/timing.h"
 #include "core/job/fields.h"
 #include "store/file.h"
 
@@ -26,21 +28,12 @@
 #include <QPushButton>
 #include <QSlider>
 #include <QStackedWidget>
-#include <QTimer>
 #include <cmath>
 
 namespace dervish::app {
 namespace {
 constexpr int steps = 1000; // of the travel's slider, from full droop to full bump
 constexpr int link_group = 0, path_group = 1, near_group = 2;
-
-QPushButton* chip(const QString& words, const QString& name, QButtonGroup* group, int id) {
-    auto* out = new QPushButton(words);
-    out->setCheckable(true);
-    out->setObjectName(name);
-    group->addButton(out, id);
-    return out;
-}
 } // namespace
 
 LinksStation::LinksStation(Document& document, QWidget* parent)
@@ -50,16 +43,16 @@ LinksStation::LinksStation(Document& document, QWidget* parent)
       axles_(new QButtonGroup(this)), sides_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
       pages_(new QButtonGroup(this)), mode_(new QComboBox), parts_(new QComboBox), travel_(new QSlider(Qt::Horizontal)),
       steer_(new QSlider(Qt::Horizontal)), steer_box_(new QWidget), list_tools_(new QWidget), part_tools_(new QWidget),
-      part_name_(new QLineEdit), note_(new QLabel), player_(new QTimer(this)) {
+      part_name_(new QLineEdit), note_(new QLabel), player_(new Player(this, [this](int frame) { show_frame(frame); })) {
     QVBoxLayout* side = lay_station(this, drawing_, build_pages(), 262);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
     over->setContentsMargins(18, 10, 0, 0);
     over->addWidget(build_controls(), 0, Qt::AlignTop);
     auto* groups = new QHBoxLayout;
     groups->setSpacing(4);
-    groups->addWidget(chip(tr("Link"), "links group", groups_, link_group));
-    groups->addWidget(chip(tr("Pick-up"), "path group", groups_, path_group));
-    groups->addWidget(chip(tr("Keep clear"), "near group", groups_, near_group));
+    groups->addWidget(chip(groups_, link_group, tr("Link"), "links group"));
+    groups->addWidget(chip(groups_, path_group, tr("Pick-up"), "path group"));
+    groups->addWidget(chip(groups_, near_group, tr("Keep clear"), "near group"));
     groups_->button(link_group)->setChecked(true);
     side->addLayout(groups);
     side->addWidget(build_list_tools());
@@ -72,13 +65,6 @@ LinksStation::LinksStation(Document& document, QWidget* parent)
     side->addStretch();
     connect(groups_, &QButtonGroup::idClicked, this, &LinksStation::show_group);
     connect(drawing_, &LinksDrawing::scrubbed, this, &LinksStation::put_own);
-    connect(player_, &QTimer::timeout, this, [this] {
-        const auto& ends = drawing_->sides();
-        if (!ends) return;
-        const linkage::Room& room = (*ends)[drawing_->side()].room;
-        const double swing = std::sin(++phase_ * 0.06);
-        put_own(swing > 0 ? swing * room.bump : swing * room.droop);
-    });
     new Follow(document_, this, [this] { refresh(); });
     show_end(End::Front, 0);
 }
@@ -96,15 +82,11 @@ QWidget* LinksStation::build_controls() {
     auto* line = new QHBoxLayout(out);
     line->setContentsMargins(0, 0, 0, 0);
     line->setSpacing(5);
-    const auto small = [](QPushButton* b) {
-        b->setStyleSheet("padding-left: 9px; padding-right: 9px;");
-        return b;
-    };
-    line->addWidget(small(chip(tr("Front"), "front links", axles_, 0)));
-    line->addWidget(small(chip(tr("Rear"), "rear links", axles_, 1)));
+    line->addWidget(chip(axles_, 0, tr("Front"), "front links", 9));
+    line->addWidget(chip(axles_, 1, tr("Rear"), "rear links", 9));
     line->addSpacing(6);
-    line->addWidget(small(chip(tr("Left"), "left link", sides_, 0)));
-    line->addWidget(small(chip(tr("Right"), "right link", sides_, 1)));
+    line->addWidget(chip(sides_, 0, tr("Left"), "left link", 9));
+    line->addWidget(chip(sides_, 1, tr("Right"), "right link", 9));
     line->addSpacing(6);
     mode_->setObjectName("travel mode");
     mode_->setAccessibleName(tr("How the other wheel moves"));
@@ -375,10 +357,15 @@ bool LinksStation::go_to(const QString& path) {
 void LinksStation::step(int by) { travel_->setValue(travel_->value() + 25 * by); }
 
 void LinksStation::play() {
-    if (player_->isActive())
-        player_->stop();
-    else
-        player_->start(33);
+    player_->toggle();
+}
+
+void LinksStation::show_frame(int frame) {
+    const auto& ends = drawing_->sides();
+    if (!ends) return;
+    const linkage::Room& room = (*ends)[drawing_->side()].room;
+    const double swing = std::sin(frame * 0.06);
+    put_own(swing > 0 ? swing * room.bump : swing * room.droop);
 }
 
 void LinksStation::measure_next() { next_->setFocus(); }

@@ -7,15 +7,15 @@ class QComboBox;
 class QLabel;
 class QLineEdit;
 class QSlider;
-class QTimer;
 
 namespace dervish::app {
 
 class FieldPanel;
 class LimitsPage;
-class MeasureNext;
 class LinksDrawing;
+class MeasureNext;
 class PlanPage;
+class Player;
 class RestPage;
 class StepsPage;
 class SweepReading;
@@ -51,6 +51,7 @@ private:
     void scrub();
     void put_own(double own);
     void refresh();
+    void show_frame(int frame);
     void edit_list(int by);
     QString axle_path() const;
 
@@ -69,8 +70,8 @@ private:
     QWidget *steer_box_, *list_tools_, *part_tools_;
     QLineEdit* part_name_;
     QLabel* note_;
-    QTimer* player_;
-    int phase_ = 0, group_ = 0;
+    Player* player_;
+    int group_ = 0;
     double own_ = 0; ///< of this end's wheel as scrubbed, m
 };
 

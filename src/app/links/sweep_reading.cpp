@@ -5,9 +5,9 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/widgets/timing.h"
 
 #include <QPainter>
-#include <QTimer>
 #include <algorithm>
 #include <cmath>
 
@@ -19,10 +19,7 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 SweepReading::SweepReading(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("sweep reading");
     setAccessibleName(tr("The link through travel"));
-    auto* later = new QTimer(this); // a blink later: while someone types, the drawing and the tally come first
-    later->setSingleShot(true);
-    later->setInterval(60);
-    connect(later, &QTimer::timeout, this, qOverload<>(&QWidget::update));
+    auto* later = new Later(this, [this] { update(); });
     connect(&document_, &Document::changed, this, [this, later] {
         stale_ = true;
         later->start();

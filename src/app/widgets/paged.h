@@ -1,7 +1,7 @@
 #pragma once
-#include <QButtonGroup>
+#include "app/widgets/chip.h"
+
 #include <QHBoxLayout>
-#include <QPushButton>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -25,13 +25,10 @@ inline QWidget* paged(QButtonGroup* group, const std::vector<std::pair<QString, 
     auto* stack = new QStackedWidget;
     int id = 0;
     for (const auto& [word, page] : pages) {
-        auto* chip = new QPushButton(word);
-        chip->setCheckable(true);
-        chip->setChecked(id == 0);
-        chip->setObjectName("reading " + word);
-        chip->setStyleSheet("padding: 2px 6px;");
-        group->addButton(chip, id++);
-        chips->addWidget(chip);
+        QPushButton* button = chip(group, id, word, "reading " + word);
+        button->setChecked(id++ == 0);
+        button->setStyleSheet("padding: 2px 6px;");
+        chips->addWidget(button);
         stack->addWidget(page);
     }
     chips->addStretch();

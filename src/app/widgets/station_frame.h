@@ -9,6 +9,17 @@
 
 namespace dervish::app {
 
+/// Rows under each other that scroll when there is no room for all of them; by the arrows too.
+inline QScrollArea* scrolled(QWidget* rows) {
+    auto* out = new QScrollArea;
+    out->setStyleSheet("background: " + theme().ground.name());
+    out->setWidgetResizable(true);
+    out->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    out->setFocusPolicy(Qt::StrongFocus);
+    out->setWidget(rows);
+    return out;
+}
+
 /// The common layout: drawing over second reading, the numbers under the hand to the right. Returns the column that the
 /// numbers go into.
 inline QVBoxLayout* lay_station(QWidget* station, QWidget* drawing, QWidget* reading, int reading_height) {
