@@ -7,6 +7,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_balance {
 using namespace dervish;
 using namespace dervish::balance;
 using units::g, units::deg;
@@ -352,3 +353,5 @@ TEST_CASE("the rate that one wheel feels is the curvature of the equilibrium's o
               Approx((plain.spring_rate * b * b / 2 + 900) / (plain.track * 500)).epsilon(1e-6));
     }
 }
+
+} // namespace tests::of_balance

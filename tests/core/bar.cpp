@@ -5,6 +5,7 @@
 #include <Eigen/Eigenvalues>
 #include <catch2/catch.hpp>
 
+namespace tests::of_bar {
 using namespace dervish;
 using namespace dervish::bar;
 using examples::bar_of, examples::mm, examples::plain_u, examples::rubber;
@@ -265,3 +266,5 @@ TEST_CASE("mass is volume times density, bends and overhanging ends included") {
     s.bend_radius = 60 * mm; // two quarter bends in place of two corners
     CHECK(mass(bar_of(s, rubber())) == Approx(area * density * (1.54 - 2 * 0.06 * (2 - units::pi / 2))));
 }
+
+} // namespace tests::of_bar

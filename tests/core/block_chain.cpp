@@ -5,6 +5,7 @@
 #include <catch2/catch.hpp>
 #include <random>
 
+namespace tests::of_block_chain {
 using namespace dervish::bar;
 
 namespace {
@@ -94,3 +95,5 @@ TEST_CASE("the inverse of a flexibility is its stiffness, of what is none, nothi
     CHECK(inverse(-Matrix6::Identity()).isZero());
     CHECK(inverse(Matrix6::Zero()).isZero());
 }
+
+} // namespace tests::of_block_chain

@@ -5,6 +5,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_bushing {
 using namespace dervish;
 using namespace dervish::bar;
 using units::mm;
@@ -50,3 +51,5 @@ TEST_CASE("a bush that cannot be is told by which size") {
     CHECK_THROWS_WITH(radial_rate(60, 0, 46 * mm, 40 * mm), Catch::Contains("inner"));
     CHECK_THROWS_WITH(radial_rate(60, 26 * mm, 46 * mm, 0), Catch::Contains("length"));
 }
+
+} // namespace tests::of_bushing

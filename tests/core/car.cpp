@@ -5,6 +5,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_car {
 using namespace dervish;
 using namespace dervish::car;
 using units::g;
@@ -192,3 +193,5 @@ TEST_CASE("a car that cannot be is told where") {
     c.cg_behind_front_axle = 9;
     CHECK_THROWS_WITH(settle(c, {}), Catch::Contains("cg_behind_front_axle"));
 }
+
+} // namespace tests::of_car

@@ -6,6 +6,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_centreline {
 using namespace dervish;
 using namespace dervish::bar;
 using Eigen::Vector3d;
@@ -185,3 +186,5 @@ TEST_CASE("a kink leaves the axis at its outer points and runs offset between th
     s.kink_inner = 0.7; // wider inside than outside
     CHECK_THROWS_WITH(lay(s), Catch::Contains("kink_outer") && Catch::Contains("inner length below the outer"));
 }
+
+} // namespace tests::of_centreline

@@ -12,6 +12,7 @@
 #include <map>
 #include <random>
 
+namespace tests::of_choices {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -186,9 +187,9 @@ TEST_CASE("500 synthetic bars: the 90 % band covers the true rate in 86 to 94 of
     int covered = 0;
     const int bars = 500;
     const Question asked{{{"rate", units::Quantity::Rate}}, [](const Asked& car) {
-                            return std::vector<double>{car.bar_scale *
-                                                       bar_figures(car.setup.front, car.vehicle.front)->eye_rate};
-                        }};
+                             return std::vector<double>{car.bar_scale *
+                                                        bar_figures(car.setup.front, car.vehicle.front)->eye_rate};
+                         }};
     for (int i = 0; i < bars; ++i) {
         AxleSetup& a = truth.trial.front;
         a = blank().trial.front;
@@ -333,3 +334,5 @@ TEST_CASE("a stock list is read and written as a person has it, and a bad line i
     for (const char* bad : {"28 x 15", "thick", "26 x", "x 3", "300", "-3"})
         CHECK_THROWS_WITH(parse_stock(std::string("26\n") + bad, units::System::Metric), Catch::Contains(bad));
 }
+
+} // namespace tests::of_choices

@@ -14,6 +14,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_complaints {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -243,3 +244,5 @@ TEST_CASE("droop travel is asked for unless both axles' was measured") {
                   !(front && rear));
         }
 }
+
+} // namespace tests::of_complaints

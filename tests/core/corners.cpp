@@ -10,6 +10,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_corners {
 /// Corners worked out once more from the tyre's formula of docs/model.md alone: loads from the equilibrium, forces by
 /// this file's own tyre, axles by a search over slips, limits by halves.
 using namespace dervish;
@@ -350,3 +351,5 @@ TEST_CASE("the first wheel to lift and the rollover are looked for in turns to e
     tall.cg_height = 3.5;
     CHECK(std::isinf(car::roll_and_share(tall).first)); // no gradient at 0.3 g of a car that tips before
 }
+
+} // namespace tests::of_corners

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <functional>
 
+namespace tests::of_doubts {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::say;
@@ -107,3 +108,5 @@ TEST_CASE("a spring is judged against the corner that it carries, without what i
         CHECK(asked(j, "trial/front/springs/rate", "Pounds an inch"));
     }
 }
+
+} // namespace tests::of_doubts

@@ -7,6 +7,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_draws {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::study;
@@ -83,10 +84,11 @@ TEST_CASE("draws that cannot be are counted and drawn again, never taken") {
 TEST_CASE("cars that have no such figure are left out of its quantiles, and none gives none") {
     const Job j = blank();
     int asked = 0;
-    const Question question{{{"five, where there is one", units::Quantity::Number, 5}, {"none", units::Quantity::Number}},
-                            [&](const Asked&) {
-                                return std::vector<double>{++asked % 3 ? 5.0 : std::nan(""), std::nan("")};
-                            }};
+    const Question question{
+        {{"five, where there is one", units::Quantity::Number, 5}, {"none", units::Quantity::Number}},
+        [&](const Asked&) {
+            return std::vector<double>{++asked % 3 ? 5.0 : std::nan(""), std::nan("")};
+        }};
     const Draws d = draw(j.vehicle, j.trial, question, 300, 1);
     CHECK(d.ended[0] == 200); // of 300 cars, after the car itself
     CHECK(d.ended[1] == 0);
@@ -133,3 +135,5 @@ TEST_CASE("bands by the derivative at the answer are those by central difference
         compare(tally(Near::FirstOrder), tally(), 0.01);
     }
 }
+
+} // namespace tests::of_draws

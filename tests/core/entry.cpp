@@ -7,6 +7,7 @@
 #include <catch2/catch.hpp>
 #include <random>
 
+namespace tests::of_entry {
 using namespace dervish;
 using namespace dervish::units;
 
@@ -134,3 +135,5 @@ TEST_CASE("random text is read or refused, never anything else, and never not fi
         }
     }
 }
+
+} // namespace tests::of_entry

@@ -6,6 +6,7 @@
 #include <catch2/catch.hpp>
 #include <cstring>
 
+namespace tests::of_fields {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -197,3 +198,5 @@ TEST_CASE("several readings of one thing give their mean, surer by their number,
     CHECK(understood(three, d, System::Metric) == "3 readings: 26 mm ± 0.07638");
     CHECK(understood(read("25.4"), d, System::Inch) == "= 1 in");
 }
+
+} // namespace tests::of_fields

@@ -5,6 +5,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_flex {
 using namespace dervish;
 using namespace dervish::flex;
 
@@ -125,3 +126,5 @@ TEST_CASE("climbing near another car's lift height finds the same height as clim
     }
     CHECK(lifted > 20);
 }
+
+} // namespace tests::of_flex

@@ -5,6 +5,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_handling {
 using namespace dervish;
 using namespace dervish::car;
 using units::g;
@@ -161,3 +162,5 @@ TEST_CASE("wind pushes as its moment about the ground says") {
     CHECK(front_share_of_load_transfer(c, forward) ==
           Approx(0.5).epsilon(0.1)); // one stiff body shares it, the front takes a little more
 }
+
+} // namespace tests::of_handling

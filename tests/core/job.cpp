@@ -11,6 +11,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_job {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -229,3 +230,5 @@ TEST_CASE("every outcome of either bar is that bar's own, two unlike bars on unl
     CHECK(a.outcomes[RearTravel] == a.ascent.rear_travel);
     CHECK(a.outcomes[LinkMargin] == std::min(a.outcomes[FrontLinkMargin], a.outcomes[RearLinkMargin]));
 }
+
+} // namespace tests::of_job

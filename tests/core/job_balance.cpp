@@ -12,6 +12,7 @@
 #include <charconv>
 #include <cmath>
 
+namespace tests::of_job_balance {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -218,3 +219,5 @@ TEST_CASE("figures of a phase, a curve and a bump belong to one car") {
     const balance::Corner c = balance::corner(f.model, 0.3 * g);
     CHECK(c.lean() == Approx(a.outcomes[RollGradient] * 0.3 * g).epsilon(0.02));
 }
+
+} // namespace tests::of_job_balance

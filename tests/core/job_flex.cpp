@@ -9,6 +9,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_job_flex {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -202,3 +203,5 @@ TEST_CASE("where a link would go over centre is told for the way that the wheel 
     }
     CHECK(told > 3);
 }
+
+} // namespace tests::of_job_flex

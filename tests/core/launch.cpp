@@ -9,6 +9,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_launch {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -83,3 +84,5 @@ TEST_CASE("the propshaft's torque has its slope in the equilibrium's energy, and
     s.axle_torque[1] = 500 - 500;
     CHECK(car::settle(c, s).wheels[2].load == Approx(level.wheels[2].load));
 }
+
+} // namespace tests::of_launch

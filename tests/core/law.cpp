@@ -8,6 +8,7 @@
 #include <cmath>
 #include <random>
 
+namespace tests::of_law {
 using namespace dervish;
 using namespace dervish::linkage;
 using namespace dervish::linkage::examples;
@@ -134,3 +135,5 @@ TEST_CASE("a link that cannot reach is told with the length that would") {
     e[1].link = good;
     CHECK_NOTHROW(Law(e, free_bar()));
 }
+
+} // namespace tests::of_law

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <random>
 
+namespace tests::of_limits {
 using namespace dervish;
 using namespace dervish::linkage;
 using namespace dervish::linkage::examples;
@@ -193,3 +194,5 @@ TEST_CASE("a wheel is nearer while it is put on with the suspension hanging than
     CHECK(hanging.left == Approx(hanging.value - 8 * mm));
     CHECK(named(all, "put on: bar to wide wheel").value <= named(all, "bar to wide wheel").value + 1e-9);
 }
+
+} // namespace tests::of_limits

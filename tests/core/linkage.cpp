@@ -6,6 +6,7 @@
 #include <cmath>
 #include <random>
 
+namespace tests::of_linkage {
 using namespace dervish::linkage;
 
 namespace {
@@ -297,3 +298,5 @@ TEST_CASE("beyond the end of its path a pick-up goes straight on from where the 
         }
     }
 }
+
+} // namespace tests::of_linkage

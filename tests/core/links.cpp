@@ -14,6 +14,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_links {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -354,3 +355,5 @@ TEST_CASE("what is left out of the bands bears on no outcome") {
     }
     CHECK(left_out > 20);
 }
+
+} // namespace tests::of_links

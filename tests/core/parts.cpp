@@ -8,6 +8,7 @@
 #include <map>
 #include <random>
 
+namespace tests::of_parts {
 using namespace dervish;
 using namespace dervish::job;
 using units::mm;
@@ -202,3 +203,5 @@ TEST_CASE("whatever is changed at random, parts of one id stay one part and Fitt
         job = next;
     }
 }
+
+} // namespace tests::of_parts

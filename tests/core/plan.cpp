@@ -5,6 +5,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_plan {
 using namespace dervish;
 using namespace dervish::linkage;
 using namespace dervish::linkage::examples;
@@ -126,3 +127,5 @@ TEST_CASE("the lift check's readings are where the other arm starts to move, and
               0.06 * std::abs(Law(unlike, free_bar())({0, 0}).link[0]));
     }
 }
+
+} // namespace tests::of_plan

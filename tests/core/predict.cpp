@@ -12,6 +12,7 @@
 #include <cmath>
 #include <random>
 
+namespace tests::of_predict {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::study;
@@ -36,8 +37,8 @@ TEST_CASE("a prediction on growing ramps is the tally's lift height, with the ta
     const job::Prediction p = predict(ramps(j, job::Method::Growing, 0.8));
     CHECK(p.lifted);
     CHECK(p.value == Approx(a.outcomes[LiftHeight]).epsilon(1e-6));
-    CHECK(p.sigma ==
-          Approx(bands(j.vehicle, j.fitted).sigma[LiftHeight]).epsilon(0.01)); // steps over the whole spread, or a derivative
+    CHECK(p.sigma == Approx(bands(j.vehicle, j.fitted).sigma[LiftHeight])
+                         .epsilon(0.01)); // steps over the whole spread, or a derivative
     CHECK(p.light_wheel == a.ascent.light_wheel);
     CHECK(p.model == proof::model_version);
     for (std::size_t w = 0; w < 4; ++w) {
@@ -189,3 +190,5 @@ TEST_CASE("what the bands vary is the tally: the same outcomes for the car itsel
         }
     }
 }
+
+} // namespace tests::of_predict

@@ -7,6 +7,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_proof {
 using namespace dervish;
 using namespace dervish::proof;
 
@@ -109,3 +110,5 @@ TEST_CASE("travels are compared wheel by wheel where they were read") {
     CHECK(compare_travel(t, 2).z == Approx(-2));
     CHECK(compare_travel(t, 0).agreement == Agreement::NothingRead);
 }
+
+} // namespace tests::of_proof

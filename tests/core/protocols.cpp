@@ -5,6 +5,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_protocols {
 using namespace dervish;
 using namespace dervish::flex;
 using units::deg;
@@ -239,3 +240,5 @@ TEST_CASE("the scene is the equilibrium's own: tyres stand on their ground press
         CHECK((on_body(c, {}, nose) - nose).norm() < 1e-12);
     }
 }
+
+} // namespace tests::of_protocols

@@ -6,6 +6,7 @@
 #include <catch2/catch.hpp>
 #include <random>
 
+namespace tests::of_rig_check {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::proof;
@@ -173,3 +174,5 @@ TEST_CASE("a rate read in the other way of loading is taken for that") {
         CHECK(told);
     }
 }
+
+} // namespace tests::of_rig_check

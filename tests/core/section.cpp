@@ -6,6 +6,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_section {
 using namespace dervish;
 using namespace dervish::bar;
 using Eigen::Vector3d;
@@ -150,3 +151,5 @@ TEST_CASE("sizes that are no section are refused by name") {
     CHECK(refused(Blade{0, 8 * mm}) == "width");
     CHECK(refused(Blade{40 * mm, -8 * mm}) == "thickness");
 }
+
+} // namespace tests::of_section

@@ -5,6 +5,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_setups {
 using namespace dervish;
 using namespace dervish::job;
 
@@ -103,3 +104,5 @@ TEST_CASE("a ramp test is planned of Fitted, and a complaint is heard once") {
     edit::set_heard(j, "leans", false);
     CHECK(j.heard.empty());
 }
+
+} // namespace tests::of_setups

@@ -15,6 +15,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+namespace tests::of_stand {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::model;
@@ -198,3 +199,5 @@ TEST_CASE("a lift that leaves no travel, or a path that ends before it, says so 
     points.vehicle.front.linkage.points.front().travel.value = -20 * mm;
     refused(lifted(points, 50 * mm, 0, LiftBy::Spacers), "trial/front/stand/lift", "measure the path further");
 }
+
+} // namespace tests::of_stand

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numeric>
 
+namespace tests::of_transient {
 using namespace dervish;
 using namespace dervish::balance;
 using units::g;
@@ -221,3 +222,5 @@ TEST_CASE("a car that cannot settle, leans the other way or not at all, or is to
     CHECK_FALSE(quick.followed);
     CHECK_FALSE(quick.yaw_90);
 }
+
+} // namespace tests::of_transient

@@ -5,6 +5,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_travel {
 using namespace dervish;
 using namespace dervish::bar;
 using Eigen::Vector2d;
@@ -245,3 +246,5 @@ TEST_CASE("through the true linkage, work at the wheels is the energy of the who
          << stiff_arms.energy / stored << ", force "
          << stiff_arms.force[1] / force({-far, far}, reach(m, pull, {-far, far}), 1));
 }
+
+} // namespace tests::of_travel

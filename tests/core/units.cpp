@@ -2,6 +2,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_units {
 using namespace dervish::units;
 
 TEST_CASE("shown units convert by their definitions") {
@@ -23,3 +24,5 @@ TEST_CASE("what enters a job comes back from its file to the last bit") {
         CHECK(si == Approx(inches * 0.0254).epsilon(1e-11));
     }
 }
+
+} // namespace tests::of_units

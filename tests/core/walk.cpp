@@ -10,6 +10,7 @@
 
 #include <catch2/catch.hpp>
 
+namespace tests::of_walk {
 using namespace dervish;
 using namespace dervish::bar;
 using examples::mm;
@@ -263,3 +264,5 @@ TEST_CASE("any symmetric bar is walked again as it was laid") {
         CHECK((ends.back() + middle - laid.line.points.front()).norm() < 1e-9);
     }
 }
+
+} // namespace tests::of_walk

@@ -12,6 +12,7 @@
 #include <catch2/catch.hpp>
 #include <set>
 
+namespace tests::of_working {
 using namespace dervish;
 using namespace dervish::job;
 using namespace dervish::study;
@@ -236,3 +237,5 @@ TEST_CASE("bands do not depend on which setup is the trial, and grow with every 
     CHECK(next[0].second >= next[1].second);
     CHECK(next[1].second >= next[2].second);
 }
+
+} // namespace tests::of_working

@@ -4,6 +4,7 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/words.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -12,10 +13,6 @@
 #include <cmath>
 
 namespace dervish::app {
-namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 BalanceDrawing::BalanceDrawing(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("ground");
     setMinimumHeight(300);
@@ -46,8 +43,8 @@ void BalanceDrawing::take_up() {
     now_ = balance::corner(*model_, lateral_);
     fitted_.reset();
     if (document_.look() == Look::Trial)
-        fitted_ = balance::corner(model::to_model(fitted.vehicle(), fitted.setup(), fitted.figures->car, ground_),
-                                  lateral_);
+        fitted_ =
+            balance::corner(model::to_model(fitted.vehicle(), fitted.setup(), fitted.figures->car, ground_), lateral_);
 }
 
 QPointF BalanceDrawing::at(double y, double z) const {

@@ -4,6 +4,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/words.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -11,7 +12,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 constexpr double per_g = units::g;
 const QColor ghost("#8793A0");
 

@@ -388,8 +388,7 @@ void BalanceStation::step(int by) { set_lateral(drawing_->lateral() + 0.02 * by 
 void BalanceStation::play() { player_->toggle(); }
 
 void BalanceStation::show_frame(int frame) {
-    if (pages_->checkedId() != manoeuvre_page)
-        return set_lateral((0.45 + 0.35 * std::sin(frame * 0.05)) * units::g);
+    if (pages_->checkedId() != manoeuvre_page) return set_lateral((0.45 + 0.35 * std::sin(frame * 0.05)) * units::g);
     const balance::Run* run = manoeuvre_->run();
     if (!run) return;
     // The moments stand 10 ms apart: as it happens.

@@ -4,6 +4,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/number_edit.h"
+#include "app/words.h"
 #include "core/edit/edits.h"
 #include "core/model/tyres.h"
 #include "core/say/complaints.h"
@@ -22,7 +23,6 @@
 /// What the Balance station's pages say.
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 using Mark = FigureRow::Mark;
 QString fixed(double v, int decimals) { return qs(units::fixed(v, decimals)); }
 QString signed_number(double v, int decimals, const QString& unit) {
@@ -45,9 +45,8 @@ void BalanceStation::tell_evidence() {
         const auto c = static_cast<say::Complaint>(i);
         text += "<p style='margin: 6px 0 2px 0'><b>" + tr(say::words_of(c)).toHtmlEscaped() + "</b>, " +
                 tr("on %1 ground as chosen above").arg(tr(balance::name_of(sums_->ground()))) + "</p>";
-        for (const say::Evidence& e :
-             say::evidence(c, document_.computed().vehicle(), document_.computed().setup(), document_.looked(),
-                           *sums_->now(), bands, document_.units())) {
+        for (const say::Evidence& e : say::evidence(c, document_.computed().vehicle(), document_.computed().setup(),
+                                                    document_.looked(), *sums_->now(), bands, document_.units())) {
             const bool against = e.kind == say::Evidence::Kind::Against;
             text += QString("<p style='margin: 1px 0'><span style='color: %1'><b>%2</b></span> %3</p>")
                         .arg((against ? theme().caution : theme().soft).name(), marks[static_cast<int>(e.kind)],
@@ -165,8 +164,9 @@ void BalanceStation::ask_school() {
 
 void BalanceStation::want_fitted() {
     const auto school = static_cast<study::School>(school_->currentIndex());
-    const balance::Model fitted = model::to_model(document_.computed(Look::Fitted).vehicle(), document_.computed(Look::Fitted).setup(),
-                                                  document_.fitted().car, sums_->ground());
+    const balance::Model fitted =
+        model::to_model(document_.computed(Look::Fitted).vehicle(), document_.computed(Look::Fitted).setup(),
+                        document_.fitted().car, sums_->ground());
     if (const auto value = study::reading(school, fitted))
         wanted_->set_value(units::as_filed(*value, study::words_of(school).quantity));
 }
@@ -175,7 +175,8 @@ void BalanceStation::put_on_trial() {
     const auto chosen = static_cast<std::size_t>(cure_->currentData().toInt());
     if (chosen >= found_.size()) return;
     const study::Means m = found_[chosen];
-    const QString what = qs(say::words_of(m, document_.computed().vehicle())), to = qs(say::answer_of(m, document_.units()));
+    const QString what = qs(say::words_of(m, document_.computed().vehicle())),
+                  to = qs(say::answer_of(m, document_.units()));
     if (m.lever == study::Means::Lever::Load) { // where it stands is the car's own
         emit field_wanted(qs(m.path()));
         return;
@@ -220,8 +221,8 @@ void BalanceStation::work_out_means() {
     means_->show_rows({}, 1, tr("Being worked out …"));
     cures_->hide();
     working_means_.start(
-        [vehicle = document_.computed().vehicle(), setup = document_.computed().setup(),
-         car = document_.looked().car, ground = sums_->ground(), school, wanted = wanted_->value(),
+        [vehicle = document_.computed().vehicle(), setup = document_.computed().setup(), car = document_.looked().car,
+         ground = sums_->ground(), school, wanted = wanted_->value(),
          rules](const auto&) { return study::same_balance(vehicle, setup, car, ground, school, wanted, rules); });
 }
 

@@ -235,9 +235,7 @@ bool BarStation::go_to(const QString& path) {
 
 void BarStation::step(int by) { roll_->setValue(roll_->value() + 5 * by); }
 
-void BarStation::play() {
-    player_->toggle();
-}
+void BarStation::play() { player_->toggle(); }
 
 void BarStation::measure_next() { next_->setFocus(); }
 

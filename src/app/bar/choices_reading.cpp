@@ -8,6 +8,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/timing.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QInputDialog>
@@ -17,8 +18,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-
 QString size_text(const study::Substitute& s, units::System system) {
     const int decimals = system == units::System::Metric ? 1 : 3;
     const QString d =

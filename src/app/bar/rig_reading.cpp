@@ -5,6 +5,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QCheckBox>
@@ -18,7 +19,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 constexpr int left_width = 268;
 
 const job::FieldSpec specs[] = {

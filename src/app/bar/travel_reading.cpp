@@ -5,6 +5,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/timing.h"
+#include "app/words.h"
 #include "core/model/model.h"
 
 #include <QPainter>
@@ -12,10 +13,6 @@
 #include <cmath>
 
 namespace dervish::app {
-namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 TravelReading::TravelReading(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("travel reading");
     setAccessibleName(tr("Force over travel"));

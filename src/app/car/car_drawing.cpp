@@ -3,6 +3,7 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/words.h"
 #include "core/model/model.h"
 
 #include <QMouseEvent>
@@ -13,7 +14,6 @@
 namespace dervish::app {
 namespace {
 constexpr double nose = 0.75, tail = 0.95; ///< m of body drawn beyond the axles
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
 CarDrawing::CarDrawing(Document& document, QWidget* parent) : QWidget(parent), document_(document) {

@@ -3,6 +3,7 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/words.h"
 #include "core/say/flex_words.h"
 
 #include <Eigen/Geometry>
@@ -15,7 +16,6 @@ namespace dervish::app {
 namespace {
 using Eigen::Vector3d;
 constexpr double elevation = 0.42; // rad that one looks down by
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 const QColor rubber("#2A3542");
 } // namespace
 

@@ -4,6 +4,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/words.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -14,7 +15,6 @@
 namespace dervish::app {
 namespace {
 constexpr std::size_t columns = 5;
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 
 /// "305 mm", "> 800 mm", "34.2°".
 QString reached(const study::FlexResult& r, const flex::Protocol& p, units::System system) {

@@ -12,6 +12,7 @@
 #include "app/widgets/number_edit.h"
 #include "app/widgets/station_frame.h"
 #include "app/widgets/timing.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QButtonGroup>
@@ -25,7 +26,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 constexpr double per_reach = 1e-3; ///< of the scrub's steps, m or rad
 
 const job::FieldSpec second_spec{"second", "Rear's height over front's", units::Quantity::Number, job::Tool::Tape, 0,
@@ -55,10 +55,12 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
       angle_(new NumberBox(document, angle_spec, 20 * units::deg, units::deg)),
       stone_(new NumberBox(document, stone_spec, 0, 10 * units::mm)),
       light_(new NumberBox(document, light_spec, 0, 50)), why_page_(new QWidget), ground_page_(new QWidget),
-      springs_page_(new QWidget), player_(new Player(this, [this](int frame) {
-          if (const study::FlexResult* shown = sums_->shown())
-              set_reach(shown->ascent.height * (0.5 - 0.5 * std::cos(0.05 * frame)));
-      })),
+      springs_page_(new QWidget),
+      player_(new Player(this,
+                         [this](int frame) {
+                             if (const study::FlexResult* shown = sums_->shown())
+                                 set_reach(shown->ascent.height * (0.5 - 0.5 * std::cos(0.05 * frame)));
+                         })),
       later_(new Later(this, [this] {
           if (isVisible()) sums_->ask();
       })) {

@@ -1,6 +1,7 @@
 #include "core/say/flex_words.h"
 #include "app/flex/flex_drawing.h"
 #include "app/flex/flex_station.h"
+#include "app/words.h"
 #include "core/say/bar_words.h"
 #include "core/study/flex.h"
 #include "core/sure/bands.h"
@@ -13,9 +14,6 @@
 
 /// What the Flex station says.
 namespace dervish::app {
-namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
 
 QString FlexStation::band_words() const {
     if (!sums_->bands()) return {};

@@ -7,6 +7,7 @@
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/station_frame.h"
 #include "app/widgets/timing.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QHBoxLayout>
@@ -17,7 +18,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 using Mark = FigureRow::Mark;
 } // namespace
 

@@ -3,6 +3,7 @@
 
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <Eigen/Geometry>
@@ -17,7 +18,6 @@ using Eigen::Vector3d;
 using linkage::Mode;
 
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 constexpr double near_gap = 0.12; // m: gaps above are not drawn
 
 QPolygonF ring(QPointF middle, double radius, double from, double to) {

@@ -43,7 +43,8 @@ LinksStation::LinksStation(Document& document, QWidget* parent)
       axles_(new QButtonGroup(this)), sides_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
       pages_(new QButtonGroup(this)), mode_(new QComboBox), parts_(new QComboBox), travel_(new QSlider(Qt::Horizontal)),
       steer_(new QSlider(Qt::Horizontal)), steer_box_(new QWidget), list_tools_(new QWidget), part_tools_(new QWidget),
-      part_name_(new QLineEdit), note_(new QLabel), player_(new Player(this, [this](int frame) { show_frame(frame); })) {
+      part_name_(new QLineEdit), note_(new QLabel),
+      player_(new Player(this, [this](int frame) { show_frame(frame); })) {
     QVBoxLayout* side = lay_station(this, drawing_, build_pages(), 262);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
     over->setContentsMargins(18, 10, 0, 0);
@@ -356,9 +357,7 @@ bool LinksStation::go_to(const QString& path) {
 
 void LinksStation::step(int by) { travel_->setValue(travel_->value() + 25 * by); }
 
-void LinksStation::play() {
-    player_->toggle();
-}
+void LinksStation::play() { player_->toggle(); }
 
 void LinksStation::show_frame(int frame) {
     const auto& ends = drawing_->sides();

@@ -3,6 +3,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QCheckBox>
@@ -17,7 +18,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 using State = say::StepFound::State;
 
 const job::FieldSpec tolerance_spec{"lift_tolerance", "Alike within", units::Quantity::Length,

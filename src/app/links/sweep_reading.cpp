@@ -6,16 +6,13 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/timing.h"
+#include "app/words.h"
 
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
 
 namespace dervish::app {
-namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 SweepReading::SweepReading(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("sweep reading");
     setAccessibleName(tr("The link through travel"));

@@ -3,6 +3,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/words.h"
 
 #include <QPainter>
 #include <cmath>
@@ -11,8 +12,6 @@ namespace dervish::app {
 namespace {
 using job::Method;
 using proof::Agreement;
-
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 
 QString length(const Document& d, double si, bool unit = true) {
     const units::Unit u = units::shown(units::Quantity::Length, d.units());

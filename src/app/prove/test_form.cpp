@@ -6,6 +6,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QComboBox>
@@ -21,8 +22,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-
 const job::FieldSpec height_spec{"height", "Height", units::Quantity::Length, job::Tool::Tape, 0, 3};
 const job::FieldSpec spread_spec{"spread", "Read to", units::Quantity::Length, job::Tool::Tape, 0.1e-3, 0.5};
 const job::FieldSpec read_spec{"reading", "Reading", units::Quantity::Length, job::Tool::Tape, -0.2, 3};

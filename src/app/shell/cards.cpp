@@ -4,6 +4,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/number_edit.h"
+#include "app/words.h"
 
 #include <QDate>
 #include <QDialog>
@@ -17,8 +18,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-
 QLabel* words(const QString& text, int pixels = 13, bool soft = false, bool bold = false) {
     auto* out = new QLabel(text);
     out->setWordWrap(true);
@@ -31,8 +30,8 @@ QLabel* words(const QString& text, int pixels = 13, bool soft = false, bool bold
 } // namespace
 
 void show_working(QWidget* parent, const Document& document, say::Figure figure) {
-    const say::Working w =
-        say::working(document.computed().vehicle(), document.computed().setup(), document.looked(), figure, document.units());
+    const say::Working w = say::working(document.computed().vehicle(), document.computed().setup(), document.looked(),
+                                        figure, document.units());
     auto* card = new QDialog(parent);
     card->setAttribute(Qt::WA_DeleteOnClose);
     card->setObjectName("working");

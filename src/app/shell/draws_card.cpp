@@ -2,6 +2,7 @@
 #include "core/sure/questions.h"
 
 #include "app/shell/theme.h"
+#include "app/words.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -9,10 +10,6 @@
 #include <QPushButton>
 
 namespace dervish::app {
-namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 DrawsCard::DrawsCard(const Document& document, QWidget* parent)
     : QDialog(parent), job_(document.job()), look_(document.look()), units_(document.units()),
       bands_(document.bands() ? std::optional(*document.bands()) : std::nullopt), state_(new QLabel),
@@ -47,12 +44,11 @@ DrawsCard::DrawsCard(const Document& document, QWidget* parent)
 
     worker_.start([this, job = job_, look = look_, stopped = stopped_](const auto& cancelled, const auto& post) {
         try {
-            const sure::Draws draws =
-                sure::draw(job.vehicle, look == Look::Trial ? job.trial : job.fitted, sure::tally(), cars_drawn, 1,
-                           [&](int done) {
-                               if (done % 50 == 0) post([this, done] { show_progress(done); });
-                               return !cancelled() && !*stopped;
-                           });
+            const sure::Draws draws = sure::draw(job.vehicle, look == Look::Trial ? job.trial : job.fitted,
+                                                 sure::tally(), cars_drawn, 1, [&](int done) {
+                                                     if (done % 50 == 0) post([this, done] { show_progress(done); });
+                                                     return !cancelled() && !*stopped;
+                                                 });
             post([this, draws] { show_result(draws); });
         } catch (const BadInput& e) {
             post([this, problem = qs(e.problem() + "; " + e.accepted())] { state_->setText(problem); });

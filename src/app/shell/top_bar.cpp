@@ -4,6 +4,7 @@
 
 #include "app/shell/cards.h"
 #include "app/shell/theme.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QHBoxLayout>
@@ -15,10 +16,6 @@
 #include <QToolButton>
 
 namespace dervish::app {
-namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     : QWidget(parent), document_(document), name_(new QLabel), complaint_(new QLabel), state_(new QLabel),
       fitted_(new QPushButton), trial_(new QPushButton), fit_(new QPushButton(tr("Fit it …"))),

@@ -3,6 +3,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"
 #include "app/widgets/source_mark.h"
+#include "app/words.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -11,7 +12,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 QString qs(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 } // namespace
 

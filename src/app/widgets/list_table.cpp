@@ -3,6 +3,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/source_mark.h"
+#include "app/words.h"
 #include "core/edit/setups.h"
 #include "core/job/describe.h"
 #include "core/job/fields.h"
@@ -17,7 +18,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 constexpr int row_height = 28;
 } // namespace
 

@@ -1,6 +1,7 @@
 #include "app/widgets/number_edit.h"
 
 #include "app/shell/theme.h"
+#include "app/words.h"
 
 #include <QDialog>
 #include <QDialogButtonBox>
@@ -14,8 +15,6 @@
 
 namespace dervish::app {
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-
 bool is_entry(const QWidget* w) {
     if (!w->isVisible() || !w->isEnabled() || !(w->focusPolicy() & Qt::TabFocus)) return false;
     if (const auto* edit = qobject_cast<const NumberEdit*>(w)) return !edit->isReadOnly();

@@ -8,8 +8,8 @@
 
 namespace dervish::balance {
 namespace {
-constexpr double widest = 0.7;       // slip angle looked at, rad
-constexpr double top = 2 * units::g; // lateral acceleration looked at
+constexpr double widest = 0.7;                // slip angle looked at, rad
+constexpr double most_lateral = 2 * units::g; // looked at
 
 std::array<double, 2> pair_of(const std::array<double, 4>& all, std::size_t axle) {
     return {all[2 * axle], all[2 * axle + 1]};
@@ -198,7 +198,7 @@ Limit limit(const Model& m, Phase phase, Turn turn) {
     };
     Corner low = corner(m, close, phase);
     if (!low.holds) return {0, tips(low) ? Gives::Tips : gives(low), 0, low, turn};
-    for (double a = close; a < top; a += step) {
+    for (double a = close; a < most_lateral; a += step) {
         const Corner high = corner(m, a + step, phase, &low.state);
         if (high.holds) {
             low = high;
@@ -218,7 +218,7 @@ Limit limit(const Model& m, Phase phase, Turn turn) {
         }
         return {way * low.lateral, tips(beyond) ? Gives::Tips : gives(low), other(low), low, turn};
     }
-    return {top, Gives::Nothing, other(low), low, turn};
+    return {most_lateral, Gives::Nothing, other(low), low, turn};
 }
 
 Pull most_pull(const Model& m, double lateral) {
@@ -249,7 +249,7 @@ Limit limit_near(const Model& m, const Limit& near) {
         const double slope = (left_of(here) - left_of(before)) / (at - last);
         if (tips(here) || !(slope < 0)) break;
         const double step = -left_of(here) / slope;
-        if (std::abs(step) > 1 || at + step < 0.1 || at + step > top) break;
+        if (std::abs(step) > 1 || at + step < 0.1 || at + step > most_lateral) break;
         last = at;
         at += step;
         before = here;

@@ -20,8 +20,8 @@ class Nearby {
 public:
     /// `settled`: what settle(car, situation) found.
     Nearby(const Car& car, const Situation& situation, const State& settled);
-    /// `converged` where a car `times` as unlike would still stand and hang on the same wheels, stops and springs as the
-    /// first one: no kink lies between. Throws BadInput as settle().
+    /// `converged` where a car `times` as unlike would still stand and hang on the same wheels, stops and springs as
+    /// the first one: no kink lies between. Throws BadInput as settle().
     State of(const Car& other, const Situation& situation, double times = 1) const;
 
 private:

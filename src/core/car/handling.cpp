@@ -16,7 +16,7 @@ double axle_moment(const Axle& axle, const State& s, int left) {
 double load_or_gap(const Axle& axle, const Wheel& w) { return w.load - axle.tyre_rate * w.gap; }
 
 constexpr double gentle = 0.3 * units::g; ///< of turns(), m/s²
-constexpr double most = 2 * units::g; ///< looked for up to here, m/s²
+constexpr double most = 2 * units::g;     ///< looked for up to here, m/s²
 
 /// The turn to one side (`way` 1 left, −1 right) at which `measure` of the settled car falls through zero, walking up
 /// with warm starts from `level`; nothing up to `top`. A car that tips over before that ends the walk at the last turn

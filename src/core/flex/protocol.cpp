@@ -159,8 +159,7 @@ car::Situation NearbyAscents::there(double reach) const {
 }
 
 NearbyAscents::NearbyAscents(const car::Car& car, const Protocol& protocol, const Ascent& known)
-    : protocol_(protocol), watched_(watched(protocol)), known_(known),
-      nearby_(car, there(known.height), known.state) {}
+    : protocol_(protocol), watched_(watched(protocol)), known_(known), nearby_(car, there(known.height), known.state) {}
 
 std::optional<Ascent> NearbyAscents::of(const car::Car& other, double times) const {
     const auto rest_stand = [&](const State& now) { // the other watched wheels, of a car so much further

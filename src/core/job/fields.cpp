@@ -77,7 +77,7 @@ std::string unit_hint(double value, const FieldSpec& spec, units::System system)
     };
     static constexpr Guess lengths[] = {
         {"in", 0.0254}, {"cm", 0.01}, {"m", 1}, {"mm", 0.001}, {"thousandths of an inch", 2.54e-5}};
-    static constexpr Guess masses[] = {{"lb", 0.45359237}, {"kg", 1}, {"g", 1e-3}};
+    static constexpr Guess masses[] = {{"lb", units::pound}, {"kg", 1}, {"g", 1e-3}};
     const bool length = spec.quantity == units::Quantity::Length;
     for (const Guess& g : length ? std::span<const Guess>(lengths) : std::span<const Guess>(masses)) {
         const double si = typed * g.factor;

@@ -76,9 +76,9 @@ Terms link_terms(const BarEnd& end, const Turned& arm, const Pickup& to, double 
 }
 
 /// A direction that a lean is measured along, with its derivatives by turn, own and other travel.
-struct Stud {
+struct LeanAxis {
     Vector3d way, rate[3], bend[3][3];
-    explicit Stud(const Vector3d& w) : way(w) {
+    explicit LeanAxis(const Vector3d& w) : way(w) {
         for (int i = 0; i < 3; ++i) {
             rate[i].setZero();
             for (Vector3d& b : bend[i]) b.setZero();
@@ -100,7 +100,7 @@ struct Span {
 };
 
 /// A joint at its stop holds the link from leaning further along its stud.
-void add_stop(Terms& out, double most, double rate, const Span& link, const Stud& stud) {
+void add_stop(Terms& out, double most, double rate, const Span& link, const LeanAxis& stud) {
     const double lean = link.d.dot(stud.way);
     if (std::abs(lean) < most) return;
     const Slack stop(rate, lean, most);
@@ -122,8 +122,8 @@ void add_stops(Terms& out, const BarEnd& end, const std::array<double, 2>& most,
     const Span link(arm, to);
     if (std::isfinite(most[0])) {
         const double r2 = circle.u.squaredNorm(), r = std::sqrt(r2);
-        const bool sideways = end.joints[0].stud == dervish::Stud::Sideways;
-        Stud stud(sideways ? Vector3d(circle.u.cross(circle.v) / r2) : Vector3d(-arm.back / r));
+        const bool sideways = end.joints[0].stud == Stud::Sideways;
+        LeanAxis stud(sideways ? Vector3d(circle.u.cross(circle.v) / r2) : Vector3d(-arm.back / r));
         if (!sideways) {
             stud.rate[0] = arm.way / r;
             stud.bend[0][0] = arm.back / r;
@@ -131,7 +131,7 @@ void add_stops(Terms& out, const BarEnd& end, const std::array<double, 2>& most,
         add_stop(out, most[0], rate, link, stud);
     }
     if (!below) return;
-    Stud stud(below->way);
+    LeanAxis stud(below->way);
     stud.rate[1] = below->rate[0];
     stud.rate[2] = below->rate[1];
     stud.bend[1][1] = below->bend[0];
@@ -182,7 +182,7 @@ Answer Law::operator()(const Vector2d& travel) const {
         const Joint& joint = in.ends[e].joints[1];
         if (std::isfinite(in.most_lean[e][1]))
             below[e] = carried(in.path[e], to[e], at[e],
-                               joint.stud == dervish::Stud::Sideways
+                               joint.stud == Stud::Sideways
                                    ? Vector3d(in.circle[e].u.cross(in.circle[e].v) / (in.radius[e] * in.radius[e]))
                                    : Vector3d(Vector3d::UnitX()));
         const Closing c = closing(in.ends[e], in.circle[e], at[e].place);

@@ -153,8 +153,7 @@ std::optional<RigVerdict> judge(const Assembly& a, const RigCheck& rig, units::S
     Setup setup;
     static_cast<Assembly&>(setup.front) = a;
     setup.rear.fitted = false;
-    const Question rate{{{"rate on the rig", units::Quantity::Rate}},
-                        [&](const Asked& car) {
+    const Question rate{{{"rate on the rig", units::Quantity::Rate}}, [&](const Asked& car) {
                             return std::vector<double>{car.bar_scale * rig_rate(car.setup.front, rig)};
                         }};
     const Bands b = propagate(still, setup, rate);

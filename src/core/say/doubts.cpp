@@ -7,8 +7,8 @@
 
 namespace dervish::say {
 namespace {
-using units::deg, units::g, units::mm;
-constexpr double inch = 25.4 * mm, pound_force = 4.4482216, pound_per_inch = pound_force / inch;
+using units::deg, units::g, units::inch, units::mm, units::pound_force;
+constexpr double pound_per_inch = pound_force / inch;
 
 struct Asker {
     std::vector<Doubt>& out;

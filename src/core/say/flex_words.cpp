@@ -5,7 +5,7 @@
 namespace dervish::say {
 namespace {
 using Kind = FlexState::What::Kind;
-constexpr const char* sides[] = {"left", "right"};
+constexpr const char* side_names[] = {"left", "right"};
 bool acts(const Assembly& a) { return a.fitted && a.connected; }
 
 /// Moment about x that the ground puts on an axle's wheels, N·m.
@@ -39,9 +39,9 @@ void tell_twist(Teller& t, const FlexResult& now) {
     const auto load = [&](End of) { return s.wheels[wheel_at(of, 0)].load + s.wheels[wheel_at(of, 1)].load; };
     const std::string others = name_of(other(end));
     const double passed = std::abs(twist(now.car, s, end));
-    t.out.push_back("The " + std::string(name_of(end)) + " sets the twist: its " + sides[now.ascent.light_wheel % 2] +
-                    " wheel goes light with " + units::text(load(end), units::Quantity::Force, t.system, 0) +
-                    " on the axle (" + others + " " +
+    t.out.push_back("The " + std::string(name_of(end)) + " sets the twist: its " +
+                    side_names[now.ascent.light_wheel % 2] + " wheel goes light with " +
+                    units::text(load(end), units::Quantity::Force, t.system, 0) + " on the axle (" + others + " " +
                     units::text(load(other(end)), units::Quantity::Force, t.system, 0) + "); the frame passes " +
                     t.moment(passed) + " to the " + others);
 }

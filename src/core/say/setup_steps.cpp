@@ -38,7 +38,7 @@ constexpr StepReading of_hang[] = {
     {{"hang_bend", "Bend left between link and arm", Quantity::Angle, Tool::AngleGauge, 0, 90 * deg},
      &SetupChecks::hang_bend}};
 
-struct Teller {
+struct StepTeller {
     units::System system;
     std::string length(double si, int decimals = -1) const {
         return units::text(si, Quantity::Length, system, decimals);
@@ -59,7 +59,7 @@ std::string within(const std::string& read, const std::string& tolerance) {
     return read + "; " + tolerance + " will do";
 }
 
-void limits(StepFound& out, const SetupChecks& c, const AxleSetup& a, const AxleData& axle, const Teller& t) {
+void limits(StepFound& out, const SetupChecks& c, const AxleSetup& a, const AxleData& axle, const StepTeller& t) {
     out.title = "Travel limits";
     out.how =
         "Set straps, stops and dampers first: all that follows holds only between them. On stands, wheels chocked, "
@@ -75,7 +75,7 @@ void limits(StepFound& out, const SetupChecks& c, const AxleSetup& a, const Axle
         out.next = "Enter the travel as read under Car, or set the stops to it: the margins here count with the list.";
 }
 
-void straight(StepFound& out, const Assembly& a, const SetupChecks& c, const Teller& t) {
+void straight(StepFound& out, const Assembly& a, const SetupChecks& c, const StepTeller& t) {
     out.title = "Bar straight";
     out.how = "Bar off the car, on a flat table, one eye held down: read the gap under the other.";
     if (!c.table_gap) return;
@@ -89,7 +89,7 @@ void straight(StepFound& out, const Assembly& a, const SetupChecks& c, const Tel
                    "straightening spring steel cold or hot is the maker's word.";
 }
 
-void centred(StepFound& out, const SetupChecks& c, const Teller& t) {
+void centred(StepFound& out, const SetupChecks& c, const StepTeller& t) {
     out.title = "Bar centred";
     out.how = "From each eye to its mount along the bar. A bar off to one side leans its links and finds the wheel.";
     if (!c.left_stub || !c.right_stub) return;
@@ -102,7 +102,7 @@ void centred(StepFound& out, const SetupChecks& c, const Teller& t) {
 }
 
 void level(StepFound& out, const Assembly& a, const SetupChecks& c, const std::array<LinkSide, 2>& sides,
-           const Teller& t) {
+           const StepTeller& t) {
     out.title = "Bar level";
     out.how =
         "On its wheels at ride height, rolled not jacked, usual load aboard: height of the bar at a mount and at an "
@@ -124,7 +124,7 @@ void level(StepFound& out, const Assembly& a, const SetupChecks& c, const std::a
                ", unless the bar tips up on purpose for droop. Loosen both sides with both wheels at equal height.";
 }
 
-void equal(StepFound& out, const Assembly& a, const SetupChecks& c, const Teller& t) {
+void equal(StepFound& out, const Assembly& a, const SetupChecks& c, const StepTeller& t) {
     out.title = "Links equal";
     out.how = "Links off, both on the bench: centre to centre, and lock nuts sound.";
     if (!c.left_link || !c.right_link) return;
@@ -138,7 +138,7 @@ void equal(StepFound& out, const Assembly& a, const SetupChecks& c, const Teller
 }
 
 void left_right(StepFound& out, const AxleSetup& a, const SetupChecks& c, const AxleData& axle,
-                const std::array<LinkSide, 2>& sides, const Teller& t) {
+                const std::array<LinkSide, 2>& sides, const StepTeller& t) {
     out.title = "Left against right";
     out.how =
         "Lift one wheel slowly until the other side's arm just starts to move; note the gauge. The same at the other "
@@ -172,7 +172,7 @@ void left_right(StepFound& out, const AxleSetup& a, const SetupChecks& c, const 
 }
 
 void hang(StepFound& out, const AxleSetup& a, const AxleData& axle, const SetupChecks& c,
-          const std::array<LinkSide, 2>& sides, const Teller& t) {
+          const std::array<LinkSide, 2>& sides, const StepTeller& t) {
     out.title = "Hang check";
     out.how =
         "Car on stands on firm ground, axle lowered slowly to full droop, hands clear: the bend that is left between "
@@ -226,7 +226,7 @@ bool SetupChecks::*tick_of(Step step) {
 
 StepFound look_at(Step step, const AxleSetup& a, const SetupChecks& c, const AxleData& axle, units::System system) {
     StepFound out;
-    const Teller t{system};
+    const StepTeller t{system};
     const auto sides = link_sides(a, axle);
     if (!sides) throw BadInput("links", "there is no bar with links here", "fit one first");
     switch (step) {

@@ -4,24 +4,25 @@
 #include "core/study/links.h"
 
 namespace dervish::study {
-const std::array<OutcomeName, outcome_count> outcome_names{{{"roll gradient", units::Quantity::RollGradient},
-                                                            {"front share of load transfer", units::Quantity::Share},
-                                                            {"lift height on ramps", units::Quantity::Length, flex::Protocol{}.highest},
-                                                            {"front travel there", units::Quantity::Length},
-                                                            {"rear travel there", units::Quantity::Length},
-                                                            {"front bar's rate at the eye", units::Quantity::Rate},
-                                                            {"rear bar's rate at the eye", units::Quantity::Rate},
-                                                            {"front bar's rate at the wheel", units::Quantity::Rate},
-                                                            {"rear bar's rate at the wheel", units::Quantity::Rate},
-                                                            {"front bar, one side alone", units::Quantity::Rate},
-                                                            {"rear bar, one side alone", units::Quantity::Rate},
-                                                            {"front bar on the car", units::Quantity::TorsionalRate},
-                                                            {"rear bar on the car", units::Quantity::TorsionalRate},
-                                                            {"front bar yields at", units::Quantity::Length},
-                                                            {"rear bar yields at", units::Quantity::Length},
-                                                            {"front link margin", units::Quantity::Angle},
-                                                            {"rear link margin", units::Quantity::Angle},
-                                                            {"smallest link margin", units::Quantity::Angle}}};
+const std::array<OutcomeName, outcome_count> outcome_names{
+    {{"roll gradient", units::Quantity::RollGradient},
+     {"front share of load transfer", units::Quantity::Share},
+     {"lift height on ramps", units::Quantity::Length, flex::Protocol{}.highest},
+     {"front travel there", units::Quantity::Length},
+     {"rear travel there", units::Quantity::Length},
+     {"front bar's rate at the eye", units::Quantity::Rate},
+     {"rear bar's rate at the eye", units::Quantity::Rate},
+     {"front bar's rate at the wheel", units::Quantity::Rate},
+     {"rear bar's rate at the wheel", units::Quantity::Rate},
+     {"front bar, one side alone", units::Quantity::Rate},
+     {"rear bar, one side alone", units::Quantity::Rate},
+     {"front bar on the car", units::Quantity::TorsionalRate},
+     {"rear bar on the car", units::Quantity::TorsionalRate},
+     {"front bar yields at", units::Quantity::Length},
+     {"rear bar yields at", units::Quantity::Length},
+     {"front link margin", units::Quantity::Angle},
+     {"rear link margin", units::Quantity::Angle},
+     {"smallest link margin", units::Quantity::Angle}}};
 
 void put_bar(Outcomes& out, End end, const AxleSetup& a, const AxleData& axle, const BarSums& sums, double scale) {
     const double link = scale * bar::roll_rate(sums.links), lever = sums.gear * axle.track.value;

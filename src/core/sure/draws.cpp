@@ -69,8 +69,7 @@ Bands with_draws(Bands bands, const std::vector<double>& nominal, const Draws& d
 Bands with_draws(const Bands& bands, const Vehicle& vehicle, const Setup& setup, const Question& question,
                  const std::function<bool(int)>& go_on) {
     const auto ask = question.ask;
-    return with_draws(bands, ask({vehicle, setup}),
-                      draw(vehicle, setup, question, draws_for_sides, draws_seed, go_on));
+    return with_draws(bands, ask({vehicle, setup}), draw(vehicle, setup, question, draws_for_sides, draws_seed, go_on));
 }
 
 } // namespace dervish::sure

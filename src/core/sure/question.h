@@ -27,7 +27,7 @@ struct Question {
     /// says nothing of the whole (a stop is reached in between): the whole is asked for then. Throws BadInput.
     std::function<std::vector<double>(const Asked&)> ask;
     std::function<bool(const std::string& path)> bears = bears_on_outcomes; ///< which inputs count
-    double part = 1; ///< of a spread by which propagate() steps
+    double part = 1;                                                        ///< of a spread by which propagate() steps
 };
 
 } // namespace dervish::sure

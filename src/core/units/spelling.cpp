@@ -4,7 +4,7 @@
 
 namespace dervish::units {
 namespace {
-constexpr double inch = 0.0254, foot = 12 * inch, pound = 0.45359237, pound_force = pound * g, mile = 1609.344;
+constexpr double foot = 12 * inch, mile = 1609.344;
 } // namespace
 
 const std::vector<Named>& named_units() {

@@ -7,10 +7,6 @@
 
 namespace dervish::units {
 namespace {
-constexpr double inch = 0.0254;
-constexpr double pound = 0.45359237;
-constexpr double pound_force = pound * g;
-
 Unit metric(Quantity quantity) {
     switch (quantity) {
     case Quantity::Length:

@@ -14,6 +14,7 @@ inline constexpr double N_mm = 1e-3;
 inline constexpr double GPa = 1e9;
 inline constexpr double MPa = 1e6;
 inline constexpr double deg = pi / 180;
+inline constexpr double inch = 0.0254, pound = 0.45359237, pound_force = pound * g; ///< m, kg, N
 
 /// What a number is, which decides its units in the file and in the window.
 enum class Quantity {
