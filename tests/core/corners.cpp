@@ -174,6 +174,14 @@ TEST_CASE("cargo changes what the tyres carry and not what they are") {
     }
 }
 
+TEST_CASE("of a car that holds the same to both sides the left turn is told, wherever it was found from") {
+    const Model m = model_of(job::blank());
+    const Limit from_right = limit(m, Phase::Middle, Turn::Right);
+    CHECK(from_right.turn == Turn::Right);
+    CHECK(outright_limit(m, &from_right).turn == Turn::Left);
+    CHECK(outright_limit(m).turn == Turn::Left);
+}
+
 TEST_CASE("corners of made-up cars are those of a sum of their own: slips, understeer and limits to either side") {
     examples::Random r;
     int front = 0, rear = 0, right = 0;

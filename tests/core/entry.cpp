@@ -36,6 +36,7 @@ TEST_CASE("an entry: point or comma, spaces and digits of any script") {
     CHECK(mm_of("26.") == Approx(26));
     for (const char* text : {"1 582,5", "1\u202f582,5", "1.582,5", "1,582.5"}) CHECK(mm_of(text) == Approx(1582.5));
     CHECK(si("1,234,567", Quantity::Number) == 1234567);
+    for (const char* text : {"1,2345", "1.2345"}) CHECK(mm_of(text) == Approx(1.2345)); // no group has four figures
     for (const char* text : {"1.2.3", "1,23,456", "26 5", "1582 300", "--3", "1e", "0x10", "nan", "inf", ".", "+", ""})
         CHECK_THAT(told(text), Catch::Contains("not a number") || Catch::Contains("empty"));
     for (const char* text : {"1e999", "9e307*9e307"}) CHECK_THAT(told(text), Catch::Contains("beyond any measure"));
