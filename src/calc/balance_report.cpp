@@ -64,8 +64,8 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                       {"aligning_moment", units::rounded(u->aligning / per_g)}};
     Json bumps, schools;
     for (const study::School school : study::all_schools) {
-        const study::SchoolWords& words = study::words_of(school);
-        const units::Unit unit = units::shown(words.quantity, units::System::Metric);
+        const say::SchoolWords words = say::words_of(school);
+        const units::Unit unit = units::shown(study::scale_of(school).quantity, units::System::Metric);
         const auto value = study::reading(school, f.model);
         schools[words.name] = {{"value", value ? Json(units::rounded(*value / unit.factor)) : Json()},
                                {"unit", unit.symbol},

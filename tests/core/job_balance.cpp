@@ -1,7 +1,7 @@
+#include "core/say/balance_words.h"
 #include "core/car/handling.h"
 #include "core/job/fields.h"
 #include "core/model/tyres.h"
-#include "core/say/balance_words.h"
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/study/choices.h"
@@ -140,20 +140,20 @@ TEST_CASE("by each school the means bring its own reading to what is wanted, and
     const car::Car c = built(j);
     const balance::Model now = to_model(j.vehicle, j.trial, c);
     for (const School school : all_schools) {
-        const SchoolWords& words = words_of(school);
+        const SchoolScale scale = scale_of(school);
         const auto value = reading(school, now);
         REQUIRE(value);
         const double wanted = *value + (school == School::Understeer ? 0.1 : 0.5) *
-                                           units::shown(words.quantity, units::System::Metric).factor;
+                                           units::shown(scale.quantity, units::System::Metric).factor;
         int bars = 0;
         for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, school, wanted,
                                            {.springs = false, .tyres = false, .loads = false})) {
-            INFO(words.name << ": " << m.path());
+            INFO(words_of(school).name << ": " << m.path());
             if (!m.found()) continue;
             ++bars;
             const End end = m.end;
             const auto reached = reading(school, to_model(j.vehicle, j.trial, with_bar(c, end, m.value)));
-            CHECK(*reached == Approx(wanted).margin(0.02 * units::shown(words.quantity, units::System::Metric).factor));
+            CHECK(*reached == Approx(wanted).margin(0.02 * units::shown(scale.quantity, units::System::Metric).factor));
             const auto bar = with_rate(j.trial[end], m.value);
             REQUIRE(bar);
             if (m.value == 0) continue;
@@ -161,7 +161,7 @@ TEST_CASE("by each school the means bring its own reading to what is wanted, and
             static_cast<Assembly&>(setup[end]) = *bar;
             const auto in_steel = reading(school, to_model(j.vehicle, j.trial, assess(j.vehicle, setup).car));
             CHECK(*in_steel ==
-                  Approx(wanted).margin(0.15 * units::shown(words.quantity, units::System::Metric)
+                  Approx(wanted).margin(0.15 * units::shown(scale.quantity, units::System::Metric)
                                                    .factor)); // links give: not all of the bar's own change
         }
         CHECK(bars > 0);

@@ -10,6 +10,7 @@
 #include "core/say/complaints.h"
 #include "core/say/doubts.h"
 #include "core/say/flex_words.h"
+#include "core/say/proof_words.h"
 #include "core/say/setup_steps.h"
 #include "core/say/working.h"
 #include "core/study/choices.h"
@@ -322,14 +323,15 @@ void of_proof(Sheet& s, const Job& j) {
             s("travel", p.travel.wheel[w], p.travel_sigma.wheel[w], proof::compare_travel(t.ramp, int(w)).z);
         const proof::Verdict v = proof::compare(t.ramp);
         s("verdict", v.measured, v.measured_sigma, v.difference, v.z, double(v.bound));
-        s.say("verdict", proof::to_words(v.agreement));
+        s.say("verdict", say::words_of(v.agreement));
     }
     for (const units::System system : {units::System::Metric, units::System::Inch})
         for (const AxleSetup* a : {&j.trial.front, &j.trial.rear})
-            if (const auto v = proof::judge(*a, rig_of(j, *a), system)) {
+            if (const auto v = proof::judge(*a, rig_of(j, *a))) {
                 s("rig", v->fit.rate, v->fit.sigma, v->fit.interval_90, v->fit.offset, v->predicted, v->predicted_sigma,
                   v->z, proof::rig_dial(*a, rig_of(j, *a), 5));
-                for (const proof::Suspect& suspect : v->suspects) s("suspect, " + suspect.what, suspect.sigmas);
+                for (const proof::Suspect& suspect : v->suspects)
+                    s("suspect, " + say::words_of(suspect, rig_of(j, *a).both_arms, system), suspect.sigmas);
             }
 }
 

@@ -197,7 +197,7 @@ QWidget* BalanceStation::build_means() {
     column->setSpacing(0);
     auto* line = new QHBoxLayout;
     line->setContentsMargins(20, 4, 20, 0);
-    for (const study::School school : study::all_schools) school_->addItem(tr(study::words_of(school).name));
+    for (const study::School school : study::all_schools) school_->addItem(tr(say::words_of(school).name));
     school_->setObjectName("school");
     school_->setAccessibleName(tr("What balance is judged by"));
     wanted_->setFixedWidth(70);

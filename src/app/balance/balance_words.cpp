@@ -121,10 +121,10 @@ void BalanceStation::say_schools() {
     const study::BalanceFigures &f = *sums_->now(), *before = sums_->fitted();
     std::vector<FigureRow> rows;
     for (const study::School school : study::all_schools) {
-        const study::SchoolWords& words = study::words_of(school);
+        const say::SchoolWords words = say::words_of(school);
         const auto told = [&](const balance::Model& model) {
             const auto value = study::reading(school, model);
-            const units::Unit unit = units::shown(words.quantity, document_.units());
+            const units::Unit unit = units::shown(study::scale_of(school).quantity, document_.units());
             return value
                        ? signed_number(*value / unit.factor, unit.decimals, " " + QString::fromUtf8(unit.symbol.data()))
                        : tr("none here");
@@ -153,13 +153,14 @@ void BalanceStation::say_schools() {
 }
 
 void BalanceStation::ask_school() {
-    const study::SchoolWords& words = study::words_of(static_cast<study::School>(school_->currentIndex()));
-    const units::Unit unit = units::shown(words.quantity, document_.units());
+    const auto school = static_cast<study::School>(school_->currentIndex());
+    const study::SchoolScale scale = study::scale_of(school);
+    const units::Unit unit = units::shown(scale.quantity, document_.units());
     wanted_->set_spec(
-        {"wanted balance", "Balance wanted", words.quantity, job::Tool::Test, -50 * unit.factor, 50 * unit.factor});
-    wanted_->set_value(words.usual);
+        {"wanted balance", "Balance wanted", scale.quantity, job::Tool::Test, -50 * unit.factor, 50 * unit.factor});
+    wanted_->set_value(scale.usual);
     wanted_unit_->setText(QString::fromUtf8(unit.symbol.data()));
-    school_->setToolTip(tr(words.reason));
+    school_->setToolTip(tr(say::words_of(school).reason));
 }
 
 void BalanceStation::want_fitted() {
@@ -168,7 +169,7 @@ void BalanceStation::want_fitted() {
         model::to_model(document_.computed(Look::Fitted).vehicle(), document_.computed(Look::Fitted).setup(),
                         document_.fitted().car, sums_->ground());
     if (const auto value = study::reading(school, fitted))
-        wanted_->set_value(units::as_filed(*value, study::words_of(school).quantity));
+        wanted_->set_value(units::as_filed(*value, study::scale_of(school).quantity));
 }
 
 void BalanceStation::put_on_trial() {

@@ -7,6 +7,7 @@
 #include "app/widgets/number_edit.h"
 #include "app/words.h"
 #include "core/job/fields.h"
+#include "core/say/proof_words.h"
 
 #include <QCheckBox>
 #include <QHeaderView>
@@ -171,7 +172,7 @@ void RigReading::work_out() {
         double most = 40;
         for (const job::RigReading& r : rig.readings) most = std::max(most, r.mass);
         for (int i = 0; i <= 8; ++i) expected_.emplace_back(most * i / 8, proof::rig_dial(a, rig, most * i / 8));
-        verdict_ = proof::judge(a, rig, document_.units());
+        verdict_ = proof::judge(a, rig);
     } catch (const BadInput&) { // told at its field
         expected_.clear();
     }
@@ -276,7 +277,8 @@ void RigReading::paintEvent(QPaintEvent*) {
         if (y > room.bottom() - 4) break;
         const QString odds = std::isfinite(s.sigmas) ? QString::number(s.sigmas, 'f', 1) + " σ" : QString("?");
         const QRectF figure = paint::text(p, {room.right(), y}, Qt::AlignRight, odds, 12, t.soft);
-        paint::text_within(p, {room.left(), y}, figure.left() - room.left() - 6, qs(s.what), 12, t.ink);
+        paint::text_within(p, {room.left(), y}, figure.left() - room.left() - 6,
+                           qs(say::words_of(s, read_.both_arms, document_.units())), 12, t.ink);
         y += 18;
     }
 }

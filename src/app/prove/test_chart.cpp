@@ -1,5 +1,6 @@
 #include "app/prove/test_chart.h"
 #include "core/proof/ramp_test.h"
+#include "core/say/proof_words.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -287,7 +288,7 @@ void TravelGauges::paintEvent(QPaintEvent*) {
                                                           : tr("read %1").arg(signed_length(document_, v.measured)),
                     12, t.ink);
         if (v.agreement != Agreement::NothingRead)
-            paint::text(p, {tx, ty + 53}, Qt::AlignLeft, qs(proof::to_words(v.agreement)), 12,
+            paint::text(p, {tx, ty + 53}, Qt::AlignLeft, qs(say::words_of(v.agreement)), 12,
                         v.agreement == Agreement::Disagrees ? t.caution : t.soft, v.agreement == Agreement::Disagrees);
     }
 }

@@ -104,18 +104,4 @@ Verdict compare_travel(const RampTest& test, int wheel) {
     return against(mean, sigma, *test.prediction.travel.wheel[w], test.prediction.travel_sigma.wheel[w].value_or(0));
 }
 
-std::string to_words(Agreement a) {
-    switch (a) {
-    case Agreement::NothingRead:
-        return "nothing read yet";
-    case Agreement::Agrees:
-        return "agrees";
-    case Agreement::Doubtful:
-        return "doubtful";
-    case Agreement::Disagrees:
-        return "disagrees";
-    }
-    return {};
-}
-
 } // namespace dervish::proof

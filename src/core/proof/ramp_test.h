@@ -36,6 +36,4 @@ Verdict compare(const RampTest& test);
 /// The same for one wheel's travel, by the readings that give it.
 Verdict compare_travel(const RampTest& test, int wheel);
 
-std::string to_words(Agreement agreement);
-
 } // namespace dervish::proof

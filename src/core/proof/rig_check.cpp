@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace dervish::proof {
 namespace {
@@ -34,50 +35,41 @@ std::optional<double> solve_for(const Assembly& a, const RigCheck& rig, double w
     return root_between(off, low, high, at_low, at_high, 1e-6 * high);
 }
 
-std::vector<Suspect> suspects(const Assembly& a, const RigCheck& rig, double measured, units::System system) {
+std::vector<Suspect> suspects(const Assembly& a, const RigCheck& rig, double measured) {
+    using What = Suspect::What;
     std::vector<Suspect> out;
-    const auto in = [&](double si, units::Quantity q, int decimals) { return units::text(si, q, system, decimals); };
-    const bool metric = system == units::System::Metric;
-    const auto spread = [&](const char* what, const Measured& m, double part, units::Quantity q, int decimals,
+    constexpr double mistake = std::numeric_limits<double>::infinity();
+    const auto spread = [&](What what, const Measured& m, double part,
                             const std::function<void(Assembly&, double)>& set) {
         const auto value = solve_for(a, rig, measured, (1 - part) * m.value, (1 + part) * m.value, set);
-        if (value && m.sigma > 0)
-            out.push_back({std::string(what) + " " + in(*value, q, decimals) + ", not " +
-                               units::fixed(m.value / units::shown(q, system).factor, decimals),
-                           std::abs(*value - m.value) / m.sigma});
+        if (value && m.sigma > 0) out.push_back({what, *value, m.value, std::abs(*value - m.value) / m.sigma});
     };
-    spread("diameter", a.bar.outer_diameter, 0.3, units::Quantity::Length, metric ? 2 : 4,
-           [](Assembly& t, double v) { t.bar.outer_diameter.value = v; });
+    spread(What::Diameter, a.bar.outer_diameter, 0.3, [](Assembly& t, double v) { t.bar.outer_diameter.value = v; });
     if (!rig.blocks)
-        spread("each mount", a.mounts.vertical, 0.9, units::Quantity::Rate, 0, [](Assembly& t, double v) {
+        spread(What::Mount, a.mounts.vertical, 0.9, [](Assembly& t, double v) {
             t.mounts.fore_aft.value *= v / t.mounts.vertical.value;
             t.mounts.vertical.value = v;
         });
     if (a.bar.form == Form::Sizes) {
         const Measured& arm = a.bar.eyes[static_cast<std::size_t>(a.left_eye)].arm_length;
-        spread("arm to the eye", arm, 0.3, units::Quantity::Length, metric ? 0 : 2, [&](Assembly& t, double v) {
+        spread(What::Arm, arm, 0.3, [&](Assembly& t, double v) {
             t.bar.arm_end.value = std::max(t.bar.arm_end.value, v);
             t.bar.eyes = {t.bar.eyes[static_cast<std::size_t>(t.left_eye)]};
             t.bar.eyes[0].arm_length.value = v;
             t.left_eye = t.right_eye = 0;
         });
-        spread("between the arms", a.bar.centre_length, 0.3, units::Quantity::Length, metric ? 0 : 2,
+        spread(What::BetweenArms, a.bar.centre_length, 0.3,
                [](Assembly& t, double v) { t.bar.centre_length.value = v; });
     }
     if (!(a.bar.wall.value > 0)) {
         const double d = a.bar.outer_diameter.value;
         const auto wall =
             solve_for(a, rig, measured, 0.04 * d, 0.45 * d, [](Assembly& t, double v) { t.bar.wall.value = v; });
-        if (wall)
-            out.push_back({"it is a tube, wall " + in(*wall, units::Quantity::Length, metric ? 1 : 3),
-                           std::numeric_limits<double>::infinity()});
+        if (wall) out.push_back({What::Tube, *wall, 0, mistake});
     }
     RigCheck other = rig;
     other.both_arms = !rig.both_arms;
-    if (std::abs(measured / rig_rate(a, other) - 1) < 0.1)
-        out.push_back(
-            {rig.both_arms ? "one arm was held: that rate is near half" : "both arms moved: that rate is near twice",
-             std::numeric_limits<double>::infinity()});
+    if (std::abs(measured / rig_rate(a, other) - 1) < 0.1) out.push_back({What::OtherLoading, 0, 0, mistake});
     std::stable_sort(out.begin(), out.end(), [](const Suspect& x, const Suspect& y) { return x.sigmas < y.sigmas; });
     return out;
 }
@@ -145,7 +137,7 @@ std::optional<RigFit> fit_rate(const RigCheck& check) {
     return out;
 }
 
-std::optional<RigVerdict> judge(const Assembly& a, const RigCheck& rig, units::System system) {
+std::optional<RigVerdict> judge(const Assembly& a, const RigCheck& rig) {
     const auto fit = fit_rate(rig);
     if (!fit) return {};
     Vehicle still = blank().vehicle;
@@ -160,7 +152,7 @@ std::optional<RigVerdict> judge(const Assembly& a, const RigCheck& rig, units::S
     RigVerdict out{*fit, rig_rate(a, rig), b.sigma[0], 0, {}, {}};
     out.z = (fit->rate - out.predicted) / std::hypot(fit->interval_90 / band_90, out.predicted_sigma);
     out.agreement = proof::judged(out.z);
-    if (out.agreement != proof::Agreement::Agrees) out.suspects = suspects(a, rig, fit->rate, system);
+    if (out.agreement != proof::Agreement::Agrees) out.suspects = suspects(a, rig, fit->rate);
     return out;
 }
 

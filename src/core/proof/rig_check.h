@@ -28,8 +28,10 @@ std::optional<RigFit> fit_rate(const RigCheck& check);
 
 /// What single error would explain the difference, and how many of its own sigma that is.
 struct Suspect {
-    std::string what; ///< "diameter 25.60 mm, not 26.00"
-    double sigmas;    ///< infinite for a kind of mistake rather than a spread
+    enum class What { Diameter, Mount, Arm, BetweenArms, Tube, OtherLoading } what;
+    double value,
+        assumed;   ///< SI: what would explain it, a tube's wall; what it was taken for. 0: of the way of loading
+    double sigmas; ///< infinite for a kind of mistake rather than a spread
 };
 
 struct RigVerdict {
@@ -39,6 +41,6 @@ struct RigVerdict {
     std::vector<Suspect> suspects; ///< likeliest first; empty when it agrees
 };
 /// Nothing while the readings give no rate.
-std::optional<RigVerdict> judge(const Assembly& assembly, const RigCheck& rig, units::System system);
+std::optional<RigVerdict> judge(const Assembly& assembly, const RigCheck& rig);
 
 } // namespace dervish::proof

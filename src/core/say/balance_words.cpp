@@ -24,6 +24,21 @@ std::string sentence(const Limit& l) {
     return "Nothing gives up below 2 g";
 }
 
+SchoolWords words_of(School school) {
+    switch (school) {
+    case School::Limit:
+        return {"limit: front beyond rear",
+                "uses the tyre itself, steady; 0: both ends at once, above: the rear gives up first"};
+    case School::Understeer:
+        return {"understeer at 0.3 g", "how it steers on the road, far from the limit; 1 to 3 is usual"};
+    case School::Share:
+        return {"front share over front mass", "a few points above 0 understeers; leaves the tyres out"};
+    case School::Ride:
+        break;
+    }
+    return {"one-wheel ride, rear over front", "5 to 20 % above settles pitch after a bump; says nothing of grip"};
+}
+
 std::string words_of(const balance::Pull& pull, double lateral) {
     return "At " + units::fixed(lateral / units::g, 2) + " g sideways it pulls up to " +
            units::fixed(pull.longitudinal / units::g, 2) + " g" +

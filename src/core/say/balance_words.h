@@ -17,6 +17,12 @@ std::vector<std::string> validity(const BalanceFigures& figures);
 /// What the turn that holds more does, where the two differ by over 0.005 g.
 std::optional<std::string> other_turn(const BalanceFigures& figures);
 
+/// What a school of tuners goes by, and why: "understeer at 0.3 g".
+struct SchoolWords {
+    const char *name, *reason;
+};
+SchoolWords words_of(School school);
+
 /// What a means changes, "front bar", "Water tank, further back"; and to what: "× 0.62", "−2.1°", or why not.
 std::string words_of(const Means& means, const Vehicle& vehicle);
 std::string answer_of(const Means& means, units::System system);

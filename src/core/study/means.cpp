@@ -10,19 +10,18 @@
 namespace dervish::study {
 using balance::Ground;
 
-const SchoolWords& words_of(School school) {
-    static constexpr double per_g = units::deg / units::g;
-    static constexpr SchoolWords all[] = {
-        {"limit: front beyond rear",
-         "uses the tyre itself, steady; 0: both ends at once, above: the rear gives up first", units::Quantity::Share,
-         0},
-        {"understeer at 0.3 g", "how it steers on the road, far from the limit; 1 to 3 is usual",
-         units::Quantity::RollGradient, 2 * per_g},
-        {"front share over front mass", "a few points above 0 understeers; leaves the tyres out",
-         units::Quantity::Share, 0.03},
-        {"one-wheel ride, rear over front", "5 to 20 % above settles pitch after a bump; says nothing of grip",
-         units::Quantity::Share, 0.1}};
-    return all[static_cast<int>(school)];
+SchoolScale scale_of(School school) {
+    switch (school) {
+    case School::Limit:
+        return {units::Quantity::Share, 0};
+    case School::Understeer:
+        return {units::Quantity::RollGradient, 2 * units::deg / units::g};
+    case School::Share:
+        return {units::Quantity::Share, 0.03};
+    case School::Ride:
+        break;
+    }
+    return {units::Quantity::Share, 0.1};
 }
 
 std::optional<double> reading(School school, const balance::Model& m) {

@@ -8,12 +8,12 @@ using namespace model;
 /// What balance is judged by; tuners' schools differ.
 enum class School { Limit, Understeer, Share, Ride };
 inline constexpr School all_schools[] = {School::Limit, School::Understeer, School::Share, School::Ride};
-struct SchoolWords {
-    const char *name, *reason;
-    units::Quantity quantity; ///< of what it is told in
-    double usual;             ///< a wanted value to begin with, SI
+/// What a school's reading is told in, and a wanted value to begin with, SI.
+struct SchoolScale {
+    units::Quantity quantity;
+    double usual;
 };
-const SchoolWords& words_of(School school);
+SchoolScale scale_of(School school);
 /// By limit: balance_of(); understeer gradient, rad per m/s²; front share of transfer less front share of mass; rear
 /// over front one-wheel ride frequency less 1. Nothing where the car has none (0.3 g is more than it holds).
 std::optional<double> reading(School school, const balance::Model& model);
