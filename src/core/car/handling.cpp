@@ -41,6 +41,11 @@ std::optional<Lift> walk(const Car& car, const State& level, double way, double 
         }
         const double f_high = measure(high).first;
         if (f_high <= 0) {
+            const auto path = [&](double lateral) { return Situation{.lateral_acceleration = way * lateral}; };
+            const double guess = from + step * f_low / (f_low - f_high);
+            const auto light = settle_light(car, path, measure(high).second, 0, guess, low);
+            if (light && light->at > from && light->at <= from + step && std::abs(measure(light->state).first) < 1e-3)
+                return Lift{light->at, measure(light->state).second, light->state};
             const double found =
                 root_between([&](double x) { return measure(at(x)).first; }, from, from + step, f_low, f_high, 1e-6);
             const State state = at(found);

@@ -133,6 +133,12 @@ Ascent climb(const car::Car& car, const Protocol& p, const Ascent* near) {
     State at = settle(car, situation(p, 0));
     const auto bracket = bracket_from_below(car, p, watch, at);
     if (!bracket) return ascent(car, p, watch, p.highest, false, at, 0);
+    if (bracket->to > bracket->from) { // where the load's fall is smooth enough for Newton's method
+        const double guess =
+            bracket->from + (bracket->to - bracket->from) * bracket->at_from / (bracket->at_from - bracket->at_to);
+        const auto found = climb_near(car, p, watch, ascent(car, p, watch, guess, true, bracket->low, 0));
+        if (found && found->height > bracket->from && found->height <= bracket->to) return *found;
+    }
     at = bracket->low;
     const auto margin = [&](double h) {
         at = settle(car, situation(p, h), &at);
