@@ -10,17 +10,26 @@
 namespace dervish::job {
 namespace {
 
+bool lies_below(const std::string& path, const std::string& prefix) {
+    return path.starts_with(prefix) && (prefix.empty() || path.size() == prefix.size() || path[prefix.size()] == '/');
+}
+
 /// Collects the measurable numbers, and the choices where they are asked for; everything else passes by.
 struct Collect {
     std::vector<FieldRef>& out;
     std::vector<ChoiceRef>* choices = nullptr;
     const std::pair<std::string, int>* to_choose = nullptr; ///< path and word to be chosen
+    const std::string* only = nullptr;                      ///< numbers below it alone
     std::string path;
     std::string group_label;
     bool is_list_item = false;
 
     std::string below(const char* key) const { return path.empty() ? key : path + "/" + key; }
-    void field(Measured& m, const FieldSpec& spec) { out.push_back({below(spec.key), group_label, spec, &m}); }
+    bool leads_there(const std::string& at) const { return !only || lies_below(at, *only) || lies_below(*only, at); }
+    void field(Measured& m, const FieldSpec& spec) {
+        std::string at = below(spec.key);
+        if (!only || lies_below(at, *only)) out.push_back({std::move(at), group_label, spec, &m});
+    }
     void text(const char*, const char*, std::string& value) {
         if (is_list_item) group_label = value;
         is_list_item = false;
@@ -46,15 +55,17 @@ struct Collect {
     template <class T> void texts(const char*, const char*, T&) {}
     template <class T> void drafts(const char*, const char*, T&) {}
     template <class T> void group(const char* key, const char* label, T& part) {
-        Collect inner{out, choices, to_choose, below(key), *label ? label : group_label};
+        std::string at = below(key);
+        if (!leads_there(at)) return;
+        Collect inner{out, choices, to_choose, only, std::move(at), *label ? label : group_label};
         describe(inner, part);
     }
     template <class T> void part(const char* key, const char* label, T& part) { group(key, label, part); }
     template <class T> void list(const char* key, const char* label, std::vector<T>& parts) {
         for (std::size_t i = 0; i < parts.size(); ++i) {
-            Collect inner{
-                out, choices, to_choose, below(key) + "/" + std::to_string(i), label + (" " + std::to_string(i + 1)),
-                true};
+            std::string at = below(key) + "/" + std::to_string(i);
+            if (!leads_there(at)) continue;
+            Collect inner{out, choices, to_choose, only, std::move(at), label + (" " + std::to_string(i + 1)), true};
             describe(inner, parts[i]);
         }
     }
@@ -110,15 +121,11 @@ double usual_sigma(const FieldSpec& spec, Source source, double value) {
 }
 
 namespace {
-bool lies_below(const std::string& path, const std::string& prefix) {
-    return prefix.empty() || path == prefix || path.compare(0, prefix.size() + 1, prefix + "/") == 0;
-}
-
 void walk(Job& job, std::vector<FieldRef>& out, std::vector<ChoiceRef>* choices,
-          const std::pair<std::string, int>* to_choose) {
+          const std::pair<std::string, int>* to_choose, const std::string* only = nullptr) {
     const auto part = [&](const char* path, const char* label, auto& p) {
-        Collect collect{out, choices, to_choose, path, label};
-        describe(collect, p);
+        Collect collect{out, choices, to_choose, only, path, label};
+        if (collect.leads_there(path)) describe(collect, p);
     };
     part("vehicle", "Car", job.vehicle);
     part("fitted", "Fitted", job.fitted);
@@ -128,8 +135,7 @@ void walk(Job& job, std::vector<FieldRef>& out, std::vector<ChoiceRef>* choices,
 
 std::vector<FieldRef> fields(Job& job, const std::string& prefix) {
     std::vector<FieldRef> all;
-    walk(job, all, nullptr, nullptr);
-    if (!prefix.empty()) std::erase_if(all, [&](const FieldRef& f) { return !lies_below(f.path, prefix); });
+    walk(job, all, nullptr, nullptr, &prefix);
     return all;
 }
 
