@@ -337,6 +337,26 @@ TEST_CASE("setting up goes in order, keeps each round, and tells turns that brin
     CHECK_THROWS_AS(look(Step::Limits), BadInput);
 }
 
+TEST_CASE("a car that cannot be leaves nothing behind in the ones after it") {
+    const Job j = car_with_links();
+    Cars cars;
+    const double clean = cars.with(j.vehicle, j.trial).front.linkage->operator()({0.03, -0.03}).force[0];
+    const double margin = cars.sums(End::Front).margin->left;
+    for (const auto& spoil : std::vector<std::function<void(Job&)>>{
+             [](Job& k) { k.vehicle.front.linkage.ball_joint = k.vehicle.front.linkage.arm_front; },
+             [](Job& k) { k.trial.front.links.length.value = 0.001; }, [](Job& k) { k.vehicle.front.track.value = 0; },
+             [](Job& k) { k.trial.front.bar.outer_diameter.value = 0; }}) {
+        Job other = j;
+        spoil(other);
+        try {
+            cars.with(other.vehicle, other.trial);
+        } catch (const BadInput&) {
+        }
+        CHECK(cars.with(j.vehicle, j.trial).front.linkage->operator()({0.03, -0.03}).force[0] == clean);
+        CHECK(cars.sums(End::Front).margin->left == margin);
+    }
+}
+
 TEST_CASE("what is left out of the bands bears on no outcome") {
     Job j = car_with_links();
     add_obstacle(j, End::Front);

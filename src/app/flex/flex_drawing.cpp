@@ -229,8 +229,9 @@ void FlexDrawing::paint_labels(QPainter& p) {
     for (const std::size_t w : {0u, 1u, 2u, 3u}) {
         const study::Corner& c = corner_[w];
         const study::CornerLimit& first = c.first();
-        const QString head = c.gap > 0 ? tr("hangs, %1 under it").arg(length(c.gap))
-                                       : qs(units::text(c.load, units::Quantity::Force, system, 0));
+        const bool hangs = c.gap > 0.1 * units::mm; // just light otherwise
+        const QString head = hangs ? tr("hangs, %1 under it").arg(length(c.gap))
+                                   : qs(units::text(c.load, units::Quantity::Force, system, 0));
         const QString way = (c.travel >= 0 ? tr("up %1") : tr("down %1")).arg(length(c.travel));
         const QString rest = first.left <= 0 ? tr("%1: %2").arg(way, qs(first.what))
                                              : tr("%1, %2 to %3").arg(way, length(first.left), qs(first.what));

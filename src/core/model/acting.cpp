@@ -67,17 +67,16 @@ const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle) {
     const bool lies_alike = known && same_bar(known->setup);
     if (lies_alike && a.springs == known->setup.springs && a.dampers == known->setup.dampers && known->axle == axle)
         return known->sums;
-    if (!lies_alike) {
-        known = Known{};
-        if (a.fitted) {
-            known->solution = solve(a, axle);
-            known->sums = bar_sums(known->solution, a, axle);
-        }
+    Known now{a, axle, {}, {}}; // known once all of it is: some of these cars cannot be
+    if (lies_alike) {
+        now.sums = known->sums;
+        if (a.fitted) add_linkage(now.sums, known->solution, a, axle);
+        now.solution = std::move(known->solution);
     } else if (a.fitted) {
-        add_linkage(known->sums, known->solution, a, axle);
+        now.solution = solve(a, axle);
+        now.sums = bar_sums(now.solution, a, axle);
     }
-    known->setup = a;
-    known->axle = axle;
+    known = std::move(now);
     return known->sums;
 }
 
