@@ -62,7 +62,7 @@ def main():
     TREE.parent.mkdir(parents=True, exist_ok=True)
     if not TREE.exists():
         subprocess.run(["git", "clone", "-q", str(HERE), str(TREE)], check=True)
-    subprocess.run("git checkout -q -- . && git pull -q && cmake --preset release -DDERVISH_APP=OFF "
+    subprocess.run("git checkout -q -- . && git pull -q && cmake --preset release -DDERVISH_APP=OFF -DDERVISH_AS_ONE=OFF "
                    "'-DCMAKE_CXX_FLAGS_RELEASE=-O1 -DNDEBUG'", shell=True, cwd=TREE,
                    check=True, stdout=subprocess.DEVNULL)
     if sound := noticed():
