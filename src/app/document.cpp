@@ -268,9 +268,11 @@ void Document::compute() {
         }
         return fresh;
     };
-    const auto current = [&](const Result& r) {
-        return r.of && r.vehicle() == job_->vehicle &&
-               r.setup() == (r.look == Look::Trial ? job_->trial : job_->fitted);
+    const auto current = [&](Result& r) {
+        const bool same =
+            r.of && r.vehicle() == job_->vehicle && r.setup() == (r.look == Look::Trial ? job_->trial : job_->fitted);
+        if (same) r.of = job_; // they are of this job too, whose shelf may be another
+        return same;
     };
     bool news = false;
     const auto take = [&](const Fresh& fresh, Result& result) {

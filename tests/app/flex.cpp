@@ -25,6 +25,21 @@ QString words(Bench& bench, const char* label) {
 }
 } // namespace
 
+TEST_CASE("a bar laid on the shelf is among the states, though nothing on the car has changed") {
+    Bench bench;
+    bench.window.show_station("Flex");
+    const std::size_t before = sums(bench).all().size();
+    bench.document().edit("shelf", {}, [](job::Job& job) {
+        job::Assembly spare = job.trial.front;
+        spare.bar.name = "one more";
+        spare.bar.outer_diameter.value += 1e-3;
+        job.shelf.push_back(spare);
+    });
+    CHECK(sums(bench).all().size() > before);
+    bench.document().undo().undo();
+    CHECK(sums(bench).all().size() == before);
+}
+
 TEST_CASE("ramps scrubbed, states compared, one of them put on Trial and taken back", "[path][worker]") {
     Bench bench;
     bench.window.setFocus();

@@ -29,9 +29,9 @@ std::optional<RigFit> fit_rate(const RigCheck& check);
 /// What single error would explain the difference, and how many of its own sigma that is.
 struct Suspect {
     enum class What { Diameter, Mount, Arm, BetweenArms, Tube, OtherLoading } what;
-    double value,
-        assumed;   ///< SI: what would explain it, a tube's wall; what it was taken for. 0: of the way of loading
-    double sigmas; ///< infinite for a kind of mistake rather than a spread
+    double value;   ///< what would explain it, SI; 0 of the way of loading
+    double assumed; ///< what it was taken for, SI; 0 of a kind of mistake
+    double sigmas;  ///< infinite for a kind of mistake rather than a spread
 };
 
 struct RigVerdict {
