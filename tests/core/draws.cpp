@@ -104,12 +104,19 @@ TEST_CASE("cars that have no such figure are left out of its quantiles, and none
 TEST_CASE("bands by the derivative at the answer are those by central differences of the whole") {
     Job j = blank();
     j.vehicle.chassis_torsion.value = 9000 / units::deg;
+    j.trial.rear.links.length.value += 0.01; // unlike the front's
     const auto compare = [&](const Question& by_derivative, const Question& whole, double within) {
         const Bands one = propagate(j.vehicle, j.trial, by_derivative), other = propagate(j.vehicle, j.trial, whole);
         REQUIRE(one.shares.size() == other.shares.size());
         for (std::size_t o = 0; o < one.sigma.size(); ++o) {
             CAPTURE(whole.names[o].words, one.sigma[o], other.sigma[o]);
             if (o == FrontYieldTravel || o == RearYieldTravel) continue; // the place of the worst stress jumps
+            if (o == LinkMargin) { // the smaller of two: here the tighter end's, there of both where they are near
+                const Outcomes at = assess(j.vehicle, j.trial).outcomes;
+                const Outcome tighter = at[FrontLinkMargin] <= at[RearLinkMargin] ? FrontLinkMargin : RearLinkMargin;
+                CHECK(one.sigma[o] == one.sigma[tighter]);
+                continue;
+            }
             CHECK(one.sigma[o] == Approx(other.sigma[o]).epsilon(within).margin(1e-12));
             for (std::size_t i = 0; i < one.shares.size(); ++i) {
                 CAPTURE(one.shares[i].path);

@@ -218,7 +218,7 @@ TEST_CASE("every outcome of either bar is that bar's own, two unlike bars on unl
         CHECK(of(FrontRollStiffness) ==
               Approx(link * gear * gear * axle.track.value * axle.track.value / 2).epsilon(1e-6));
         CHECK(of(FrontYieldTravel) > 0.01);
-        CHECK(of(FrontLinkMargin) == tightest_angle(to_ends(as, axle), as, axle).left);
+        CHECK(of(FrontLinkMargin) == tightest_angle(to_ends(as, axle), as, to_room(as, axle)).left);
     }
     // The thinner bar of softer steel yields later by its diameter and sooner by its steel, and by its gear at the
     // wheel.

@@ -113,7 +113,7 @@ TEST_CASE("the tightest angle of links unlike each other is the tighter one's, o
         for (const std::size_t e : {std::size_t{0}, std::size_t{1}})
             least = std::min(
                 least, linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, 9)[0].left);
-        CHECK(tightest_angle(ends, on, j.vehicle.front).left == least);
+        CHECK(tightest_angle(ends, on, to_room(on, j.vehicle.front)).left == least);
     }
 }
 

@@ -160,7 +160,9 @@ void add_bar(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Angles
     const Scalar l = travel(f, q, turned, 0, base), r = travel(f, q, turned, 1, base);
     const Eigen::Vector2d d(l.value, r.value);
     linkage::Answer bar;
-    if (a.linkage) {
+    if (f.known_bar && f.known_bar->travel == d && f.known_bar->law == a.linkage) {
+        bar = f.known_bar->answer;
+    } else if (a.linkage) {
         bar = (*a.linkage)(d);
     } else {
         bar.force = a.bar * d;
@@ -230,6 +232,12 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
     add_parasitic(out, f, q);
     add_lateral(out, f, q, z[0], z[1]);
     return out;
+}
+
+KnownBar known_bar(const AxleFrame& f, const Vector5& q) {
+    const Angles turned(f, q);
+    const Eigen::Vector2d d(travel(f, q, turned, 0, f.axle->track).value, travel(f, q, turned, 1, f.axle->track).value);
+    return {f.axle->linkage, d, f.axle->linkage ? (*f.axle->linkage)(d) : linkage::Answer()};
 }
 
 std::array<Wheel, 2> wheels(const AxleFrame& f, const Vector5& q) {

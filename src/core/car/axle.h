@@ -15,6 +15,13 @@ struct AxleEnergy {
     Matrix5 hessian = Matrix5::Zero();
 };
 
+/// A bar's answer at a travel, not to be worked out twice.
+struct KnownBar {
+    std::optional<linkage::Law> law;
+    Eigen::Vector2d travel;
+    linkage::Answer answer;
+};
+
 /// What an axle needs to know of the rest of the car. Built once for a solve.
 struct AxleFrame {
     const Axle* axle;
@@ -27,9 +34,14 @@ struct AxleFrame {
     std::array<double, 2> ground; ///< under left and right wheel, m
     double torque;                ///< of the propshaft between body and solid axle, N·m
     std::array<bool, 2> held{};   ///< the tyre pulls too (Situation::held)
+    const KnownBar* known_bar = nullptr;
+    bool operator==(const AxleFrame&) const = default;
 };
 
 AxleEnergy energy(const AxleFrame& frame, const Vector5& q);
+
+/// What a bar held by links answers at q.
+KnownBar known_bar(const AxleFrame& frame, const Vector5& q);
 
 /// Loads, gaps, travels and stops of the axle's two wheels at q.
 std::array<Wheel, 2> wheels(const AxleFrame& frame, const Vector5& q);

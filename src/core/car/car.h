@@ -15,6 +15,7 @@ namespace dervish::car {
 /// A spring's force at a travel, for springs that a rate does not describe. Straight lines between the points.
 struct ForcePoint {
     double travel, force;
+    bool operator==(const ForcePoint&) const = default;
 };
 
 /// One axle. Rates and gaps are at the wheel for an independent axle, per spring at ± spring_base/2 for a solid one.
@@ -39,6 +40,7 @@ struct Axle {
     std::vector<ForcePoint> spring_table; ///< replaces spring_rate when not empty; force added to the static one
     Eigen::Matrix2d bar = Eigen::Matrix2d::Zero(); ///< at the wheels, or at ± bar_base/2
     std::optional<linkage::Law> linkage;           ///< in its place: the bar through its links, at the wheels
+    bool operator==(const Axle&) const = default;
 };
 
 struct PointMass {

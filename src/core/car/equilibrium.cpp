@@ -82,10 +82,14 @@ Problem pose(const Car& car, const Situation& s) {
     return p;
 }
 
-Whole evaluate(const Problem& p, const Vector8& q) {
+std::array<AxleEnergy, 2> energies(const Problem& p, const Vector8& q) {
+    return {energy(p.axle[0], own(q, 0)), energy(p.axle[1], own(q, 1))};
+}
+
+Whole evaluate(const Problem& p, const Vector8& q, const std::array<AxleEnergy, 2>& axles) {
     Whole out;
     for (int a = 0; a < 2; ++a) {
-        const AxleEnergy e = energy(p.axle[a], own(q, a));
+        const AxleEnergy& e = axles[a];
         out.value += e.value;
         for (int i = 0; i < 5; ++i) {
             out.gradient[index[a][i]] += e.gradient[i];
@@ -117,6 +121,8 @@ Whole evaluate(const Problem& p, const Vector8& q) {
     }
     return out;
 }
+
+Whole evaluate(const Problem& p, const Vector8& q) { return evaluate(p, q, energies(p, q)); }
 
 /// Newton's step; the Hessian is raised along its diagonal until it is positive definite.
 Vector8 newton_step(const Whole& at) {
@@ -289,31 +295,58 @@ std::optional<Light> settle_light(const Car& car, const std::function<Situation(
     return {};
 }
 
-Nearby::Nearby(const Car& car, const Situation& situation, const State& settled)
-    : settled_(settled), captive_{car.front.captive_springs, car.rear.captive_springs} {
+struct Nearby::Axles {
+    Car car; ///< that the frames point to
+    std::array<AxleFrame, 2> frame;
+    std::array<KnownBar, 2> bar;
+    std::array<AxleEnergy, 2> energy;
+
+    bool as_known(AxleFrame f, std::size_t a) const {
+        const Axle& axle = *f.axle;
+        f.axle = frame[a].axle;
+        return f == frame[a] && axle == *frame[a].axle;
+    }
+};
+
+Nearby::Nearby(const Car& car, const Situation& situation, const State& settled) : settled_(settled) {
     ++solves;
-    const Problem p = pose(car, situation);
-    factor_.compute(evaluate(p, settled.q).hessian);
+    const auto axles = std::make_shared<Axles>();
+    axles->car = car;
+    Problem p = pose(axles->car, situation);
+    for (int a = 0; a < 2; ++a) {
+        axles->bar[a] = known_bar(p.axle[a], own(settled.q, a));
+        p.axle[a].known_bar = &axles->bar[a];
+    }
+    axles->frame = p.axle;
+    axles->energy = energies(p, settled.q);
+    factor_.compute(evaluate(p, settled.q, axles->energy).hessian);
     set_wheels(settled_, p);
+    axles_ = axles;
 }
 
 State Nearby::of(const Car& other, const Situation& there, double times) const {
     check(other);
-    const Problem p = pose(other, there);
+    Problem p = pose(other, there);
+    std::array<AxleEnergy, 2> energy;
+    for (int a = 0; a < 2; ++a) {
+        p.axle[a].known_bar = &axles_->bar[a];
+        energy[a] = axles_->as_known(p.axle[a], a) ? axles_->energy[a] : car::energy(p.axle[a], own(settled_.q, a));
+    }
     State out;
-    const Vector8 step = -factor_.solve(evaluate(p, settled_.q).gradient);
+    const Vector8 step = -factor_.solve(evaluate(p, settled_.q, energy).gradient);
     out.q = step_by(p, settled_.q, step, 1);
     set_wheels(out, p);
     out.converged = settled_.converged && factor_.info() == Eigen::Success && step.cwiseAbs().maxCoeff() < 0.3;
-    const auto keeps_its_side = [&](double here, double now) { return here * (here + times * (now - here)) > 0; };
+    const auto keeps_its_side = [&](double here, double now) { return times * std::abs(now - here) < std::abs(here); };
     for (std::size_t w = 0; w < 4; ++w) {
         const Wheel &here = settled_.wheels[w], &now = out.wheels[w];
         const double rate = other[end_of(static_cast<int>(w))].tyre_rate;
         const auto held = static_cast<int>(w) == there.held;
-        out.converged = out.converged && keeps_its_side(here.room_bump, now.room_bump) &&
-                        keeps_its_side(here.room_droop, now.room_droop) &&
-                        (captive_[end_of(static_cast<int>(w))] || keeps_its_side(here.spring, now.spring)) &&
-                        (held || keeps_its_side(here.load - rate * here.gap, now.load - rate * now.gap));
+        out.converged =
+            out.converged && keeps_its_side(here.room_bump, now.room_bump) &&
+            keeps_its_side(here.room_droop, now.room_droop) &&
+            (axles_->car[end_of(static_cast<int>(w))].captive_springs || keeps_its_side(here.spring, now.spring)) &&
+            (held || keeps_its_side(here.load - rate * here.gap, now.load - rate * now.gap));
     }
     return out;
 }

@@ -3,6 +3,7 @@
 
 #include <Eigen/Cholesky>
 #include <functional>
+#include <memory>
 #include <optional>
 
 namespace dervish::car {
@@ -20,13 +21,14 @@ class Nearby {
 public:
     /// `settled`: what settle(car, situation) found.
     Nearby(const Car& car, const Situation& situation, const State& settled);
-    /// `converged` where a car `times` as unlike would still stand and hang on the same wheels, stops and springs as
-    /// the first one: no kink lies between. Throws BadInput as settle().
+    /// `converged` where cars `times` as unlike, to this side and the other, would still stand and hang on the same
+    /// wheels, stops and springs as the first one: no kink lies between. Throws BadInput as settle().
     State of(const Car& other, const Situation& situation, double times = 1) const;
 
 private:
     State settled_;
-    PerAxle<bool> captive_; ///< springs, whose load may be below zero
+    struct Axles; ///< of the settled car, with what they answered: where another car has the same it is not asked again
+    std::shared_ptr<const Axles> axles_;
     Eigen::LLT<Eigen::Matrix<double, 8, 8>> factor_;
 };
 

@@ -168,12 +168,12 @@ NearbyAscents::NearbyAscents(const car::Car& car, const Protocol& protocol, cons
     : protocol_(protocol), watched_(watched(protocol)), known_(known), nearby_(car, there(known.height), known.state) {}
 
 std::optional<Ascent> NearbyAscents::of(const car::Car& other, double times) const {
-    const auto rest_stand = [&](const State& now) { // the other watched wheels, of a car so much further
+    const auto rest_stand = [&](const State& now) { // the other watched wheels, of cars so much further
         return std::all_of(watched_.begin(), watched_.end(), [&](int w) {
             const std::vector<int> one{w};
             const double here = lightest(other, protocol_, one, known_.state).margin;
             return (known_.lifted && w == known_.light_wheel) ||
-                   here + times * (lightest(other, protocol_, one, now).margin - here) > 0;
+                   here > times * std::abs(lightest(other, protocol_, one, now).margin - here);
         });
     };
     if (!known_.lifted) {
@@ -184,8 +184,8 @@ std::optional<Ascent> NearbyAscents::of(const car::Car& other, double times) con
     if (!(known_.slope < 0)) return {};
     const State same_reach = nearby_.of(other, there(known_.height));
     const double higher = -lightest(other, protocol_, {known_.light_wheel}, same_reach).margin / known_.slope;
-    const double furthest = known_.height + times * higher;
-    if (!(std::abs(times * higher) < 0.1) || furthest < 0 || furthest > protocol_.highest) return {};
+    const double furthest = times * std::abs(higher);
+    if (!(furthest < 0.1) || furthest > known_.height || known_.height + furthest > protocol_.highest) return {};
     const State at = nearby_.of(other, there(known_.height + higher), times);
     if (!at.converged || !rest_stand(at)) return {};
     return ascent(other, protocol_, watched_, known_.height + higher, true, at, known_.slope);

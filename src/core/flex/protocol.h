@@ -60,8 +60,8 @@ Ascent climb(const car::Car& car, const Protocol& protocol, const Ascent* near =
 class NearbyAscents {
 public:
     NearbyAscents(const car::Car& car, const Protocol& protocol, const Ascent& known);
-    /// Nothing where a stop, a loose spring, another wheel or the protocol's end lies between it and a car `times` as
-    /// unlike: climb() near it then.
+    /// Nothing where a stop, a loose spring, another wheel or the protocol's end lies between it and cars `times` as
+    /// unlike, to this side and the other: climb() near it then.
     std::optional<Ascent> of(const car::Car& other, double times = 1) const;
 
 private:

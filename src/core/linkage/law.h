@@ -12,6 +12,7 @@ struct Springs {
     std::array<double, 2> unstrained{0, 0};        ///< the arms' turns at which the bar carries nothing
     std::array<double, 2> link{1e9, 1e9};          ///< of each link with its joints, along it, N/m
     std::array<double, 2> play{0, 0};              ///< slack of each link's joints together, m
+    bool operator==(const Springs&) const = default;
 };
 
 /// The bar's answer to the two wheels' travels.
@@ -41,6 +42,8 @@ public:
     const Springs& springs() const;
     Branch branch(std::size_t end) const;
     void set_bar(const Eigen::Matrix2d& bar);
+    /// One law and its copies; two that were built alike are not looked into.
+    bool operator==(const Law&) const = default;
 
 private:
     struct Inner;

@@ -16,6 +16,7 @@ struct Obstacle {
     bool on_body = false; ///< else it rises with the wheel (on a solid axle: leans with it), and a wheel steers
     Vector3d at = Vector3d::Zero(); ///< of a wheel: the middle of its inner face
     double radius = 0, keep = 0;    ///< keep: clearance wanted, m
+    bool operator==(const Obstacle&) const = default;
 };
 
 /// How far the wheels go, and what is near one end.
@@ -29,6 +30,7 @@ struct Room {
     std::optional<double> ground; ///< height of the ground at ride height, m
     double link_radius = 0, bar_radius = 0;
     std::vector<Vector3d> bar; ///< this side's part of the bar as laid out, m
+    bool operator==(const Room&) const = default;
 };
 
 /// How much is left of one limit, and where that is. Angles are rad, distances m.

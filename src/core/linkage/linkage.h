@@ -18,6 +18,7 @@ using Eigen::Vector3d;
 struct Arm {
     std::array<Vector3d, 2> axis; ///< two points on it
     Vector3d pickup, wheel;       ///< at ride height
+    bool operator==(const Arm&) const = default;
 };
 
 /// The pick-up moves straight on, by `per_travel` for each metre of wheel travel (on a damper or an upright), and turns
@@ -25,6 +26,7 @@ struct Arm {
 struct Straight {
     Vector3d pickup, per_travel;
     std::optional<std::array<Vector3d, 2>> kingpin = {}; ///< two points, the upper one second
+    bool operator==(const Straight&) const = default;
 };
 
 /// The pick-up on a solid axle, which rises by the mean of the wheels' travels and leans by their difference. Where the
@@ -34,6 +36,7 @@ struct OnAxle {
     Vector3d middle; ///< about which the axle leans: its roll centre
     double track;
     bool bar_on_axle = false;
+    bool operator==(const OnAxle&) const = default;
 };
 
 /// Measured places of the pick-up at rising wheel travels; between them a cubic through both with their mean slopes.
@@ -41,8 +44,10 @@ struct Measured {
     struct Point {
         double travel;
         Vector3d pickup;
+        bool operator==(const Point&) const = default;
     };
     std::vector<Point> points; ///< at least two
+    bool operator==(const Measured&) const = default;
 };
 
 using Path = std::variant<Arm, Straight, OnAxle, Measured>;
@@ -73,6 +78,7 @@ std::optional<Path> from(const Path& path, double travel);
 struct Joint {
     Stud stud = Stud::Sideways;
     double limit = units::pi; ///< rad; a half turn: not known
+    bool operator==(const Joint&) const = default;
 };
 
 /// One end of the bar. The eye turns about the mounts' axis; `eye` is where it is at zero turn (as laid out).
@@ -82,6 +88,7 @@ struct BarEnd {
     double link; ///< centre to centre
     Path path;
     std::array<Joint, 2> joints = {}; ///< at the eye, at the pick-up
+    bool operator==(const BarEnd&) const = default;
 };
 
 /// Two ways to close eye and pick-up with a link: the side of the line from the axis to the pick-up.

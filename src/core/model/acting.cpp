@@ -7,19 +7,29 @@
 namespace dervish::model {
 
 namespace {
-/// What of the sums depends on the axle and its room too.
-void add_linkage(BarSums& out, const bar::Solution& s, const AxleSetup& a, const AxleData& axle) {
-    if (a.held == Held::Links) {
-        out.law = to_law(a, axle, s);
-        out.margin = tightest_angle(out.law->ends(), a, axle);
+/// What of the sums depends on the axle and its room too, taken over from `known` where it is the same there.
+void add_linkage(BarSums& out, const bar::Solution& s, const AxleSetup& a, const AxleData& axle, const BarSums* known,
+                 bool same_bar) {
+    if (a.held != Held::Links) {
+        out.gear = link_per_wheel(a, axle);
+        return;
     }
-    out.gear = out.law ? gear(out.law->ends()) : link_per_wheel(a, axle);
+    const auto ends = to_ends(a, axle);
+    out.room = to_room(a, axle);
+    const bool same_ends = known && known->law && known->law->ends() == ends;
+    out.law = same_ends && same_bar ? *known->law : to_law(a, ends, s);
+    out.margin = same_ends && known->room == out.room ? known->margin : tightest_angle(ends, a, out.room);
+    out.gear = same_ends ? known->gear : gear(ends);
+}
+
+BarSums sums_of_bar(const bar::Solution& s) {
+    return {s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}, {}};
 }
 } // namespace
 
 BarSums bar_sums(const bar::Solution& s, const AxleSetup& a, const AxleData& axle) {
-    BarSums out{s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}};
-    add_linkage(out, s, a, axle);
+    BarSums out = sums_of_bar(s);
+    add_linkage(out, s, a, axle, nullptr, false);
     return out;
 }
 
@@ -56,28 +66,35 @@ car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale
     return to_car(vehicle, setup, bars);
 }
 
+const BarSums& Cars::sums(End end) const { return (as_first_[end] ? first_ : last_)[end]->sums; }
+
 const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle) {
-    std::optional<Known>& known = known_[end];
+    std::optional<Known>&first = first_[end], &last = last_[end];
     // A bar lies as its links hold it: the axle has a say where its paths are measured or it stands raised.
     const bool axle_has_a_say = a.links.pickups == Pickups::Measured || raised(a.stand).body != 0;
-    const auto same_bar = [&](const AxleSetup& b) {
-        return static_cast<const Assembly&>(a) == b && a.stand.lift == b.stand.lift &&
-               a.stand.lift_by == b.stand.lift_by && (!axle_has_a_say || known->axle == axle);
+    const auto lies_as = [&](const Known& k) {
+        return static_cast<const Assembly&>(a) == k.setup && a.stand.lift == k.setup.stand.lift &&
+               a.stand.lift_by == k.setup.stand.lift_by && (!axle_has_a_say || k.axle == axle);
     };
-    const bool lies_alike = known && same_bar(known->setup);
-    if (lies_alike && a.springs == known->setup.springs && a.dampers == known->setup.dampers && known->axle == axle)
-        return known->sums;
+    const auto all_as = [&](const Known& k) {
+        return a.springs == k.setup.springs && a.dampers == k.setup.dampers && k.axle == axle;
+    };
+    const bool lies_alike = first && lies_as(*first);
+    as_first_[end] = lies_alike && all_as(*first);
+    if (as_first_[end]) return first->sums;
+    if (last && all_as(*last) && lies_as(*last)) return last->sums;
     Known now{a, axle, {}, {}}; // known once all of it is: some of these cars cannot be
-    if (lies_alike) {
-        now.sums = known->sums;
-        if (a.fitted) add_linkage(now.sums, known->solution, a, axle);
-        now.solution = std::move(known->solution);
-    } else if (a.fitted) {
-        now.solution = solve(a, axle);
-        now.sums = bar_sums(now.solution, a, axle);
+    if (a.fitted) {
+        if (!lies_alike) now.solution = solve(a, axle);
+        const bar::Solution& solution = lies_alike ? first->solution : now.solution;
+        if (lies_alike)
+            now.sums = first->sums;
+        else
+            now.sums = sums_of_bar(solution);
+        add_linkage(now.sums, solution, a, axle, first ? &first->sums : nullptr, lies_alike);
     }
-    known = std::move(now);
-    return known->sums;
+    as_first_[end] = !first;
+    return (first ? last : first).emplace(std::move(now)).sums;
 }
 
 } // namespace dervish::model

@@ -11,8 +11,10 @@ struct BarSums {
     Eigen::Matrix2d eyes = Eigen::Matrix2d::Zero(), links = Eigen::Matrix2d::Zero(); ///< N/m
     double stress = 0; ///< worst, for the links' far ends moved a metre each way from rest, Pa/m
     double gear = 0;   ///< link_per_wheel()
+    // Of a bar that is held by links:
     std::optional<linkage::Law> law;
-    std::optional<linkage::Margin> margin; ///< tightest of its links' angles; nothing for a clamped bar
+    linkage::Room room;                    ///< how far its links go
+    std::optional<linkage::Margin> margin; ///< tightest of its links' angles
 };
 BarSums bar_sums(const bar::Solution& solution, const AxleSetup& assembly, const AxleData& axle);
 
@@ -22,11 +24,12 @@ Acting acting(const Assembly& assembly, const BarSums& sums, double scale = 1);
 /// The car alone, for protocols: with `setup`'s bars where they are connected. `bar_scale` multiplies both bars' K.
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
 
-/// Cars again and again, each slightly different: bars that did not change are not solved again.
+/// Cars again and again, each slightly different from the first: what of a bar and its links did not change is not
+/// worked out again.
 class Cars {
 public:
     car::Car with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
-    const BarSums& sums(End end) const { return known_[end]->sums; } ///< of the last car
+    const BarSums& sums(End end) const; ///< of the last car
 
 private:
     const BarSums& sums(End end, const AxleSetup& assembly, const AxleData& axle);
@@ -36,7 +39,8 @@ private:
         bar::Solution solution;
         BarSums sums;
     };
-    PerAxle<std::optional<Known>> known_;
+    PerAxle<std::optional<Known>> first_, last_; ///< the last one where it is not as the first
+    PerAxle<bool> as_first_{};
 };
 
 } // namespace dervish::model

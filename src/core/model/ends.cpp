@@ -92,7 +92,11 @@ Lie lie_where_it_stands(const AxleSetup& a, const AxleData& axle, const bar::Lai
 }
 
 linkage::Law to_law(const AxleSetup& a, const AxleData& axle, const bar::Solution& solution, double scale) {
-    const std::array<linkage::BarEnd, 2> ends = to_ends(a, axle);
+    return to_law(a, to_ends(a, axle), solution, scale);
+}
+
+linkage::Law to_law(const Assembly& a, const std::array<linkage::BarEnd, 2>& ends, const bar::Solution& solution,
+                    double scale) {
     linkage::Springs springs;
     Eigen::Vector2d along, turn;
     for (std::size_t e = 0; e < 2; ++e) {

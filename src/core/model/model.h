@@ -46,6 +46,9 @@ std::array<linkage::BarEnd, 2> to_ends(const AxleSetup& assembly, const AxleData
 /// The bar through its links as the axle feels it; `scale` is of the bar's stiffness. Its small travel is the
 /// solution's K along the links. Throws BadInput inside the assembly ("links/length") where a link does not reach.
 linkage::Law to_law(const AxleSetup& assembly, const AxleData& axle, const bar::Solution& solution, double scale = 1);
+/// The same of ends that are known: to_ends(assembly, axle).
+linkage::Law to_law(const Assembly& assembly, const std::array<linkage::BarEnd, 2>& ends, const bar::Solution& solution,
+                    double scale = 1);
 
 /// What acts on an axle: a bar through its links, or a plain stiffness (car::Axle::bar). Neither: no bar.
 struct Acting {

@@ -31,17 +31,19 @@ double beam_sigma(const Setup& setup) {
 }
 
 namespace {
-/// The answers some part of a sigma up and down; none where there can be no such car.
+/// The answers some part of a sigma up and down; none where there can be no such car, or where it was not asked for.
 struct Steps {
     double part;
     std::vector<double> up, down;
 };
 
-/// By the part asked for where that tells of the whole, else by the whole.
+/// A derivative to one side where a small part of a sigma tells of the whole to both, else the whole to both.
 template <class At> Steps step_from(At&& at, double part) {
-    Steps out{part, at(part), at(-part)};
-    if (part < 1 && (out.up.empty() || out.down.empty())) out = {1, at(1), at(-1)};
-    return out;
+    if (part < 1) {
+        if (Steps out{part, at(part), {}}; !out.up.empty()) return out;
+        if (Steps out{part, {}, at(-part)}; !out.down.empty()) return out;
+    }
+    return {1, at(1), at(-1)};
 }
 } // namespace
 

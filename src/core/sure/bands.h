@@ -32,9 +32,10 @@ inline constexpr double beam_model_sigma = 0.01;
 /// The same where the setup has a bent tube: a fifth of what its bends flatten is not sure either.
 double beam_sigma(const Setup& setup);
 
-/// Linear propagation by the difference over one sigma, or the question's part of it, to each side of every input that
-/// bears, beam theory's own error included. `cancelled` is asked between inputs and ends early with what was summed.
-/// GUM (JCGM 100:2008) 5.1.2. Example: propagate(job.vehicle, job.trial, tally(Near::FirstOrder)).sigma[RollGradient].
+/// Linear propagation by the difference over one sigma to each side of every input that bears, or by the derivative
+/// where the question's part of a sigma tells of the whole; beam theory's own error included. `cancelled` is asked
+/// between inputs and ends early with what was summed. GUM (JCGM 100:2008) 5.1.2. Example: propagate(job.vehicle,
+/// job.trial, tally(Near::FirstOrder)).sigma[RollGradient].
 Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& question,
                 const std::function<bool()>& cancelled = {});
 

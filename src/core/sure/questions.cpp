@@ -8,8 +8,8 @@ using balance::Ground;
 using balance::Limit;
 
 namespace {
-/// Of a spread, for a derivative: the answers to each side together are straight over so little.
-constexpr double little = 0.125;
+/// Of a spread, for a derivative: answers are straight over so little, and still change by far more than they round.
+constexpr double little = 1.0 / 256;
 
 /// The ascents of a car and of others near it.
 class Ascents {
@@ -60,8 +60,8 @@ private:
 } // namespace
 
 Question tally(Near near) {
-    const auto ask = [cars = Cars(), turns = GentleTurns(near),
-                      ascents = Ascents({}, near)](const Asked& asked) mutable -> std::vector<double> {
+    const auto ask = [cars = Cars(), turns = GentleTurns(near), ascents = Ascents({}, near), near,
+                      tighter = std::optional<Outcome>()](const Asked& asked) mutable -> std::vector<double> {
         const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
         const auto gentle = turns.of(car, asked.part);
         const auto ascent = gentle ? ascents.of(car, asked.part) : std::nullopt;
@@ -70,6 +70,8 @@ Question tally(Near near) {
         Outcomes out{roll, share, ascent->height, ascent->front_travel, ascent->rear_travel};
         for (const End end : both_ends)
             put_bar(out, end, asked.setup[end], asked.vehicle[end], cars.sums(end), asked.bar_scale);
+        if (!tighter) tighter = out[FrontLinkMargin] <= out[RearLinkMargin] ? FrontLinkMargin : RearLinkMargin;
+        if (near == Near::FirstOrder) out[LinkMargin] = out[*tighter]; // the smaller has no derivative where both meet
         return {out.begin(), out.end()};
     };
     return {{outcome_names.begin(), outcome_names.end()}, ask, bears_on_outcomes, near == Near::Settled ? 1 : little};
