@@ -3,7 +3,9 @@
 #include "core/model/check.h"
 #include "core/model/tyres.h"
 
+#include "app/words.h"
 #include "core/job/fields.h"
+#include "core/say/bar_words.h"
 #include "core/say/doubts.h"
 #include "core/study/balance.h"
 #include "core/sure/draws.h"
@@ -343,9 +345,19 @@ void Document::start_draws() {
 }
 
 double Document::relative_band(study::Outcome of_front, End end) const {
-    const std::size_t o = static_cast<std::size_t>(of_front) + index(end);
+    const study::Outcome o = study::at(of_front, end);
     const double value = looked().outcomes[o];
-    return bands_ && value > 0 ? band_90 * bands_->sigma[o] / value : 0;
+    if (!bands_ || !(value > 0)) return 0;
+    const sure::Sides sides = bands_->sides(o);
+    return (sides.below + sides.above) / 2 / value;
+}
+
+QString Document::band_text(study::Outcome of_front, End end, double factor, int decimals) const {
+    if (!bands_) return {};
+    const study::Outcome o = study::at(of_front, end);
+    const sure::Sides sides = bands_->sides(o);
+    return " " +
+           qs(say::band_text(looked().outcomes[o] / factor, {sides.below / factor, sides.above / factor}, decimals));
 }
 
 void Document::finish_bands() {

@@ -103,6 +103,8 @@ public:
     /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
     /// outcome, the rear's follows it.
     double relative_band(study::Outcome of_front, End end) const;
+    /// " −9.9 +4.9" or " ± 3.1" in units of `factor`; empty while it is not known.
+    QString band_text(study::Outcome of_front, End end, double factor, int decimals) const;
     /// Waits for the worker, both parts: for pictures and tests.
     void finish_bands();
     void finish_draws(); ///< and for the drawn cars behind the bands' sides

@@ -151,6 +151,26 @@ TEST_CASE("wheels moved together lift a solid axle's pick-up straight, moved opp
     CHECK_FALSE(pickup(left, {1, -1}));                                // on end
 }
 
+TEST_CASE("a pick-up on an upright steers round its kingpin, upright or leaning") {
+    const Vector3d pickup(0.03, 0.62, 0.2);
+    const double steer = 0.4, x = 0.1, y = 0.06; // from a kingpin that stands upright
+    const Straight upright{
+        pickup, {0, 0, 0.9}, std::array<Vector3d, 2>{pickup - Vector3d(x, y, 0.1), pickup - Vector3d(x, y, -1)}};
+    const Vector3d turned(x * std::cos(steer) - y * std::sin(steer), x * std::sin(steer) + y * std::cos(steer), 0);
+    CHECK((dervish::linkage::pickup(upright, {0.02, 0, steer})->place -
+           (pickup - Vector3d(x, y, 0) + turned + Vector3d(0, 0, 0.018)))
+              .norm() < 1e-12);
+    // Leaning, it keeps its height along the kingpin and its distance from it, turned by the angle in that plane.
+    const std::array<Vector3d, 2> leaning{Vector3d(0, 0.55, 0.1), Vector3d(-0.02, 0.5, 0.6)};
+    const Vector3d way = (leaning[1] - leaning[0]).normalized();
+    const Vector3d now = dervish::linkage::pickup(Straight{pickup, {0, 0, 1}, leaning}, {0, 0, steer})->place;
+    const Vector3d before = pickup - leaning[0], after = now - leaning[0];
+    CHECK(after.dot(way) == Approx(before.dot(way)).margin(1e-12));
+    const Vector3d flat = before - before.dot(way) * way, flat_now = after - after.dot(way) * way;
+    CHECK(flat.cross(flat_now).dot(way) == Approx(flat.squaredNorm() * std::sin(steer)).epsilon(1e-9));
+    CHECK(flat.dot(flat_now) == Approx(flat.squaredNorm() * std::cos(steer)).epsilon(1e-9));
+}
+
 TEST_CASE("over centre is found where geometry says, to a hundredth of a millimetre and better") {
     BarEnd e;
     e.mounts = {Vector3d(0, -1, 0), Vector3d(0, 1, 0)};

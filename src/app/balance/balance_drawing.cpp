@@ -187,9 +187,7 @@ void BalanceDrawing::paint_patches(QPainter& p, const QRectF& room) {
 }
 
 void BalanceDrawing::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     const Theme& t = theme();
     const QString bend = moment_ ? tr("steered at %1 g").arg(qs(units::fixed(moment_->lateral / units::g, 2)))
                                  : tr("left-hand bend at %1 g").arg(qs(units::fixed(lateral_ / units::g, 2)));

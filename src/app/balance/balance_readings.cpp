@@ -218,9 +218,7 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
 }
 
 void CurveReading::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     sums_.ask();
     if (!sums_.now()) return paint_waiting(p);
     const double split = 0.44 * width();
@@ -250,10 +248,8 @@ void BarsReading::finish() {
 }
 
 void BarsReading::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    p.fillRect(rect(), t.ground);
+    paint::Canvas p(this);
     work_out();
     if (!sweep_.value()) return paint_waiting(p);
     const auto& sweeps = *sweep_.value();
@@ -418,10 +414,8 @@ void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QStrin
 }
 
 void ManoeuvreReading::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    p.fillRect(rect(), t.ground);
+    paint::Canvas p(this);
     work_out();
     if (!runs_.value()) return paint_waiting(p);
     const auto& [now, fitted] = *runs_.value();

@@ -251,9 +251,7 @@ void BarDrawing::paint_waiting(QPainter& p) {
 }
 
 void BarDrawing::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     spots_.clear();
     line_.clear();
     const auto& now = figures(false);

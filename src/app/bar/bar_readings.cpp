@@ -170,19 +170,15 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::B
     p.drawText(rest, Qt::TextWordWrap, why);
     paint::text_within(
         p, room.topLeft() + QPointF(0, 184), room.width(),
-        tr("one side alone %1 ± %2 · %3")
+        tr("one side alone %1%2 · %3")
             .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
-                 QString::fromStdString(
-                     units::fixed(document_.relative_band(study::FrontOneSide, end_) * figures.one_side / rate.factor,
-                                  rate.decimals)),
+                 document_.band_text(study::FrontOneSide, end_, rate.factor, rate.decimals),
                  QString::fromStdString(units::text(figures.mass, units::Quantity::Mass, document_.units(), 2))),
         12, t.soft);
 }
 
 void BarReadings::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     p.setPen(QPen(theme().rule, 1));
     p.drawLine(0, 0, width(), 0);
     cells_.clear();

@@ -134,12 +134,7 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
                 document_.old() ? t.soft : axle_colour(end_), true);
     const auto band = [&](study::Outcome of_front, double factor, int decimals) {
-        const std::size_t outcome = static_cast<std::size_t>(of_front) + index(end_);
-        if (!document_.bands()) return QString();
-        const double value = document_.looked().outcomes[outcome];
-        const sure::Sides sides = document_.bands()->sides(outcome);
-        return " " + QString::fromStdString(
-                         say::band_text(value / factor, {sides.below / factor, sides.above / factor}, decimals));
+        return document_.band_text(of_front, end_, factor, decimals);
     };
     paint::text(p, {right, 70}, Qt::AlignRight, unit + band(study::FrontRate, rate.factor, rate.decimals), 13, t.soft);
     const auto row = [&](double y, const QString& what, const QString& value) {

@@ -138,9 +138,7 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
 }
 
 void ChoicesReading::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     places_.clear();
     const auto& figures = document_.looked()[end_];
     if (!figures) {

@@ -225,9 +225,7 @@ void RigReading::paint_chart(QPainter& p, const QRectF& room) {
 }
 
 void RigReading::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     const Theme& t = theme();
     const double left = left_width + 44;
     if (expected_.empty()) {

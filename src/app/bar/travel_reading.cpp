@@ -205,9 +205,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::Ba
 }
 
 void TravelReading::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     const auto& figures = document_.looked()[end_];
     if (!figures || !current()) {
         paint::text(p, {20, 24}, Qt::AlignLeft, tr("No bar to follow through its travel."), 13, theme().soft);

@@ -214,9 +214,7 @@ void CarDrawing::paint_load_names(QPainter& p, const std::vector<job::Load>& loa
 }
 
 void CarDrawing::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     const job::Job& job = document_.job();
     const QRectF name = paint::text(p, {20, 24}, Qt::AlignLeft, qs(job.vehicle.name.empty() ? "Car" : job.vehicle.name),
                                     17, theme().ink, true);

@@ -21,10 +21,8 @@ MeasuringList::MeasuringList(Document& document, QWidget* parent) : QWidget(pare
 }
 
 void MeasuringList::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    p.fillRect(rect(), t.ground);
+    paint::Canvas p(this);
     p.setPen(QPen(t.rule, 1));
     p.drawLine(0, 0, width(), 0);
     places_.clear();

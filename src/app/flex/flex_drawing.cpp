@@ -290,9 +290,7 @@ void FlexDrawing::paint_gauges(QPainter& p) {
 }
 
 void FlexDrawing::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     if (!car_) {
         paint::text_within(p, {20, 70}, width() - 40,
                            tr("No car to put on ramps until the waiting field is put right."), 14, theme().soft);

@@ -83,9 +83,7 @@ void StatesReading::paint_card(QPainter& p, std::size_t state, double most) cons
 }
 
 void StatesReading::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     sums_.ask();
     double most = 1e-3;
     for (const study::FlexResult& r : sums_.all())

@@ -383,9 +383,7 @@ void LinksDrawing::paint_heading(QPainter& p, const study::LinkSide& s, const li
 }
 
 void LinksDrawing::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     handle_ = pickup_ = {};
     if (!sides_) {
         const bool clamped = assembly(document_.look()).held == job::Held::Clamped;

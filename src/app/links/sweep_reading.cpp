@@ -139,9 +139,7 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
 }
 
 void SweepReading::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().ground);
+    paint::Canvas p(this);
     work_out();
     if (now_.empty()) {
         paint::text(p, {20, 24}, Qt::AlignLeft, tr("No link to follow through its travel."), 13, theme().soft);

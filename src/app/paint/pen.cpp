@@ -2,23 +2,53 @@
 
 #include "app/shell/theme.h"
 
+#include <QCache>
+#include <QStaticText>
+#include <QWidget>
 #include <algorithm>
 #include <cmath>
 
 namespace dervish::app::paint {
 
+Canvas::Canvas(QWidget* widget) : Canvas(widget, theme().ground) {}
+
+Canvas::Canvas(QWidget* widget, const QColor& ground) : QPainter(widget) {
+    widget->setAttribute(Qt::WA_OpaquePaintEvent);
+    setRenderHint(QPainter::Antialiasing);
+    fillRect(widget->rect(), ground);
+}
+
+namespace {
+/// Words with their places in a line, found once: that costs more than painting them.
+struct Line {
+    QStaticText words;
+    double width, height;
+};
+
+const Line& line_of(const QString& words, int pixels, bool bold) {
+    static QCache<QString, Line> known(2000);
+    const QString key = QString::number(bold ? -pixels : pixels) + ' ' + words;
+    if (const Line* line = known.object(key)) return *line;
+    const QFontMetricsF metrics(face(pixels, bold));
+    auto* line = new Line{QStaticText(words), metrics.horizontalAdvance(words), metrics.height()};
+    line->words.setTextFormat(Qt::PlainText);
+    line->words.setPerformanceHint(QStaticText::AggressiveCaching);
+    known.insert(key, line);
+    return *line;
+}
+} // namespace
+
 QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
             bool bold) {
     p.setFont(face(pixels, bold));
     p.setPen(colour);
-    const QFontMetricsF metrics(p.font());
-    const double width = metrics.horizontalAdvance(words), height = metrics.height();
-    QRectF box(at.x(), at.y() - height / 2, width + 1, height);
+    const Line& line = line_of(words, pixels, bold);
+    QRectF box(at.x(), at.y() - line.height / 2, line.width + 1, line.height);
     if (align & Qt::AlignRight) box.moveRight(at.x());
     if (align & Qt::AlignHCenter) box.moveCenter(at);
     if (align & Qt::AlignTop) box.moveTop(at.y());
     if (align & Qt::AlignBottom) box.moveBottom(at.y());
-    p.drawText(box, Qt::AlignLeft | Qt::AlignVCenter | Qt::TextDontClip, words);
+    p.drawStaticText(box.topLeft(), line.words);
     return box;
 }
 

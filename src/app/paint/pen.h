@@ -6,6 +6,13 @@
 
 namespace dervish::app::paint {
 
+/// Paints a widget that fills its whole place, with its ground laid: nothing under it is painted for it.
+class Canvas : public QPainter {
+public:
+    explicit Canvas(QWidget* widget);
+    Canvas(QWidget* widget, const QColor& ground);
+};
+
 /// Text anchored at a point: Qt::AlignLeft puts it to the right of it, and so on. Returns its rectangle.
 QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
             bool bold = false);

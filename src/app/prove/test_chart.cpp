@@ -160,10 +160,8 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const job::RampTest
 }
 
 void TestChart::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    p.fillRect(rect(), t.ground);
+    paint::Canvas p(this);
     const job::PlannedTest* planned = test();
     if (!planned) {
         const QPointF c = rect().center();
@@ -239,10 +237,8 @@ void TravelGauges::show_test(int index) {
 }
 
 void TravelGauges::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    p.fillRect(rect(), t.ground);
+    paint::Canvas p(this);
     p.setPen(QPen(t.rule, 1));
     p.drawLine(0, 0, width(), 0);
     const job::PlannedTest* planned = test_at(document_, index_);

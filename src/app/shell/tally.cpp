@@ -144,10 +144,8 @@ int Tally::figure_at(QPointF place) const {
 }
 
 void Tally::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    p.fillRect(rect(), t.strip);
+    paint::Canvas p(this, t.strip);
     const double each = width() / static_cast<double>(count);
     const bool old = document_.old();
     for (int i = 0; i < count; ++i) {

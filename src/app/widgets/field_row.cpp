@@ -82,7 +82,11 @@ void FieldRow::refresh(const job::FieldRef& field, bool writable) {
     edit_->setReadOnly(!writable);
     unit_->setText(qs(units::shown(spec_.quantity, document_.units()).symbol));
 
-    source_->setIcon(source_mark(value_.source, writable ? theme().ink : theme().soft));
+    const QColor ink = writable ? theme().ink : theme().soft;
+    if (const std::pair mark(value_.source, ink.rgb()); mark != marked_) { // setting it lays out the whole panel
+        source_->setIcon(source_mark(value_.source, ink));
+        marked_ = mark;
+    }
     source_->setEnabled(writable);
     source_->setText(spread_text(field, document_.units()));
     const QString word = source_word(value_.source);

@@ -42,6 +42,7 @@ private:
         bool operator==(const Seen&) const = default;
     };
     std::optional<Seen> seen_;
+    std::optional<std::pair<job::Source, QRgb>> marked_; ///< the source's mark as it is drawn
     QLabel *label_, *unit_, *error_;
     NumberEdit* edit_;
     QToolButton* source_;

@@ -45,10 +45,8 @@ QRectF FigureRows::box(std::size_t row) const {
 }
 
 void FigureRows::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    p.fillRect(rect(), t.ground);
+    paint::Canvas p(this);
     if (rows_.empty()) {
         paint::text_within(p, {20, 16}, width() - 40, empty_, 13, t.soft);
         return;

@@ -86,9 +86,10 @@ void NumberEdit::tell() {
         under_->setWordWrap(true);
         under_->setAttribute(Qt::WA_TransparentForMouseEvents);
     }
-    under_->setStyleSheet(
+    const QString style =
         QString("background: %1; border: 1px solid %2; padding: 1px 5px; font-size: 12px; color: %3;")
-            .arg(theme().panel.name(), theme().rule.name(), (bad ? theme().caution : theme().ink).name()));
+            .arg(theme().panel.name(), theme().rule.name(), (bad ? theme().caution : theme().ink).name());
+    if (under_->styleSheet() != style) under_->setStyleSheet(style);
     under_->setText(words);
     under_->setMaximumWidth(300);
     under_->setWordWrap(under_->fontMetrics().horizontalAdvance(words) > 280);

@@ -24,7 +24,7 @@ constexpr double most = 2 * units::g;     ///< looked for up to here, m/s²
 template <class Measure>
 std::optional<Lift> walk(const Car& car, const State& level, double way, double top, Measure&& measure) {
     State low = level, near = level;
-    double f_low = measure(low).first, from = 0, step = most / 20;
+    double f_low = measure(low).first, from = 0, step = most / 10, fall = 0;
     const auto at = [&](double lateral) {
         const State out = settle(car, {.lateral_acceleration = way * lateral}, &near);
         if (out.converged) near = out;
@@ -42,7 +42,9 @@ std::optional<Lift> walk(const Car& car, const State& level, double way, double 
         const double f_high = measure(high).first;
         if (f_high <= 0) {
             const auto path = [&](double lateral) { return Situation{.lateral_acceleration = way * lateral}; };
-            const double guess = from + step * f_low / (f_low - f_high);
+            // Loads fall evenly, gaps open far faster: it is reckoned from below.
+            const double reckoned = from + f_low / (fall > 0 ? fall : (f_low - f_high) / step);
+            const double guess = std::min(reckoned, from + step);
             const auto light = settle_light(car, path, measure(high).second, 0, guess, low);
             if (light && light->at > from && light->at <= from + step && std::abs(measure(light->state).first) < 1e-3)
                 return Lift{light->at, measure(light->state).second, light->state};
@@ -51,6 +53,7 @@ std::optional<Lift> walk(const Car& car, const State& level, double way, double 
             const State state = at(found);
             return Lift{found, measure(state).second, state};
         }
+        fall = (f_low - f_high) / step;
         low = high;
         f_low = f_high;
         from += step;
