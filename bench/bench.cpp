@@ -167,6 +167,12 @@ void bands(benchmark::State& state) {
 }
 BENCHMARK(bands)->Unit(benchmark::kMillisecond);
 
+void limit_bands(benchmark::State& state) {
+    for (auto _ : state)
+        benchmark::DoNotOptimize(sure::limit_bands(demo().vehicle, demo().trial, balance::Ground::Dry));
+}
+BENCHMARK(limit_bands)->Unit(benchmark::kMillisecond);
+
 void draws(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(sure::draw(demo().vehicle, demo().fitted, sure::tally(), 1000, 1));
 }

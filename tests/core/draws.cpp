@@ -105,6 +105,7 @@ TEST_CASE("bands by the derivative at the answer are those by central difference
     Job j = blank();
     j.vehicle.chassis_torsion.value = 9000 / units::deg;
     j.trial.rear.links.length.value += 0.01; // unlike the front's
+    j.vehicle.front_left_load.value += 40;   // and the right turn unlike the left one
     const auto compare = [&](const Question& by_derivative, const Question& whole, double within) {
         const Bands one = propagate(j.vehicle, j.trial, by_derivative), other = propagate(j.vehicle, j.trial, whole);
         REQUIRE(one.shares.size() == other.shares.size());
@@ -134,6 +135,8 @@ TEST_CASE("bands by the derivative at the answer are those by central difference
             CAPTURE(static_cast<int>(kind));
             compare(reach(p, Near::FirstOrder), reach(p), 0.01);
         }
+        for (const balance::Ground ground : {balance::Ground::Dry, balance::Ground::Gravel})
+            compare(limit(ground, Near::FirstOrder), limit(ground), 0.01);
     }
     SECTION("about to reach a stop, which no derivative there knows of") {
         const double bump = assess(j.vehicle, j.trial).ascent.state.wheels[car::front_left].travel;

@@ -131,9 +131,14 @@ Corner corner(const Model& m, double lateral, Phase phase, const car::State* sta
 }
 
 Corner corner_along(const Model& m, double lateral, double longitudinal, const car::State* start) {
+    const car::Situation turn{.lateral_acceleration = lateral, .longitudinal_acceleration = longitudinal};
+    return corner_settled(m, lateral, longitudinal, car::settle(m.car, turn, start));
+}
+
+Corner corner_settled(const Model& m, double lateral, double longitudinal, const car::State& state) {
     Corner out{};
     out.lateral = lateral;
-    out.state = car::settle(m.car, {.lateral_acceleration = lateral, .longitudinal_acceleration = longitudinal}, start);
+    out.state = state;
     if (tips(out)) return out;
     const std::array<double, 4> load = loads_of(out.state);
     const double side = lateral < 0 ? -1 : 1;
@@ -238,10 +243,20 @@ Pull most_pull(const Model& m, double lateral) {
     return {low, -1, tips(beyond) ? Gives::Tips : gives(beyond)};
 }
 
+namespace {
+double way_of(const Limit& l) { return l.turn == Turn::Right ? -1 : 1; }
+
+/// What an axle has over what it needs.
+double has(const Corner& c, Gives axle) {
+    const std::size_t a = axle == Gives::Front ? 0 : 1;
+    return c.most[a] / c.need[a];
+}
+} // namespace
+
 Limit limit_near(const Model& m, const Limit& near) {
     if (near.first == Gives::Tips || near.first == Gives::Nothing || near.lateral < 0.1)
         return limit(m, Phase::Middle, near.turn);
-    const double way = near.turn == Turn::Right ? -1 : 1;
+    const double way = way_of(near);
     double at = near.lateral, last = at - 0.05;
     Corner before = corner(m, way * last, Phase::Middle, &near.at.state);
     for (int i = 0; i < 6 && !tips(before); ++i) {
@@ -269,6 +284,39 @@ Limit outright_limit(const Model& m, const Limit* near) {
     if (there <= 0 || corner(m, turn == Turn::Right ? -there : there + 6 * close).holds) return one;
     const Limit other = limit(m, Phase::Middle, turn);
     return other.lateral < one.lateral + (turn == Turn::Right ? -2 : 2) * close ? other : one;
+}
+
+NearbyLimits::NearbyLimits(const Model& m, const Limit& known) : known_(known), at_(known.at) {
+    if (known.first != Gives::Front && known.first != Gives::Rear) return;
+    constexpr double bit = 1e-3; // m/s²
+    const auto turned = [&](double more) {
+        return corner(m, way_of(known) * (known.lateral + more), Phase::Middle, &known.at.state);
+    };
+    at_ = turned(0);
+    const Corner less = turned(-bit), more = turned(bit);
+    if (tips(less) || tips(at_) || tips(more)) return;
+    slope_ = (has(more, known.first) - has(less, known.first)) / (2 * bit);
+    nearby_.emplace(m.car, car::Situation{.lateral_acceleration = at_.lateral}, at_.state);
+}
+
+std::optional<Corner> NearbyLimits::there(const Model& other, double lateral, double times) const {
+    const double sideways = way_of(known_) * lateral;
+    const Corner out =
+        corner_settled(other, sideways, 0, nearby_->of(other.car, {.lateral_acceleration = sideways}, times));
+    return tips(out) ? std::nullopt : std::optional(out);
+}
+
+std::optional<Limit> NearbyLimits::of(const Model& other, double times) const {
+    if (!nearby_ || !(slope_ < 0)) return {};
+    const Gives first = known_.first, second = first == Gives::Front ? Gives::Rear : Gives::Front;
+    const auto same_turn = there(other, known_.lateral, times);
+    if (!same_turn) return {};
+    const double harder = (has(*same_turn, first) - has(at_, first)) / -slope_;
+    if (!(times * std::abs(harder) < std::min(1.0, known_.lateral / 2))) return {};
+    const auto limit = there(other, known_.lateral + harder, times);
+    const double ahead = has(at_, second) - has(at_, first);
+    if (!limit || !(times * std::abs(has(*limit, second) - has(*limit, first) - ahead) < ahead)) return {};
+    return Limit{known_.lateral + harder, first, has(*limit, second) / has(*limit, first) - 1, *limit, known_.turn};
 }
 
 Curve handling_curve(const Model& m, int points, Phase phase) {

@@ -61,6 +61,8 @@ Corner corner(const Model& model, double lateral, Phase phase = Phase::Middle, c
 /// The same with any pull (above 0) or braking along, m/s². What drive and brakes do unlike left and right turns the
 /// car: that moment is in the balance of the axles' side forces.
 Corner corner_along(const Model& model, double lateral, double longitudinal, const car::State* start = nullptr);
+/// The same of a car that is known to settle so.
+Corner corner_settled(const Model& model, double lateral, double longitudinal, const car::State& state);
 
 /// The most pull at a lateral acceleration: beyond it a driven wheel spins or an axle slides. Both are told.
 struct Pull {
@@ -90,6 +92,22 @@ Limit limit_near(const Model& model, const Limit& near);
 /// The lower of both turns' limits in the middle of the bend; the left one where they are alike. `near`, of a car much
 /// like it, is where to begin.
 Limit outright_limit(const Model& model, const Limit* near = nullptr);
+/// The outright limits of cars that differ little from one whose limit is known, in the same turn, to first order
+/// (car::Nearby): by how much the axle that gives up first then has left, over how fast that falls with the turn.
+class NearbyLimits {
+public:
+    NearbyLimits(const Model& model, const Limit& known);
+    /// Nothing where a stop, a loose spring, a wheel's lift or the other axle's giving up first lies between it and
+    /// cars `times` as unlike, to this side and the other, or where no axle gives up first: outright_limit() then.
+    std::optional<Limit> of(const Model& other, double times = 1) const;
+
+private:
+    std::optional<Corner> there(const Model& other, double lateral, double times) const;
+    Limit known_;
+    Corner at_; ///< the known limit
+    double slope_ = 0;
+    std::optional<car::Nearby> nearby_;
+};
 Pull most_pull(const Model& model, double lateral);
 Curve handling_curve(const Model& model, int points, Phase phase = Phase::Middle);
 

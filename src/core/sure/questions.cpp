@@ -57,6 +57,28 @@ private:
     std::optional<car::Turns> first_;
     std::optional<car::Nearby> left_, right_;
 };
+
+/// The outright limits of a car and of others near it.
+class Limits {
+public:
+    explicit Limits(Near near) : near_(near) {}
+    std::optional<Limit> of(const balance::Model& model, double part) {
+        if (!first_) {
+            first_ = balance::outright_limit(model);
+            if (near_ == Near::FirstOrder) by_derivative_.emplace(model, *first_);
+            return near_ == Near::FirstOrder ? by_derivative_->of(model).value_or(*first_) : first_;
+        }
+        if (part < 1) return by_derivative_->of(model, 1 / part);
+        return balance::outright_limit(model, &*first_);
+    }
+
+private:
+    Near near_;
+    std::optional<Limit> first_;
+    std::optional<balance::NearbyLimits> by_derivative_;
+};
+
+double part_of(Near near) { return near == Near::Settled ? 1 : little; }
 } // namespace
 
 Question tally(Near near) {
@@ -74,31 +96,31 @@ Question tally(Near near) {
         if (near == Near::FirstOrder) out[LinkMargin] = out[*tighter]; // the smaller has no derivative where both meet
         return {out.begin(), out.end()};
     };
-    return {{outcome_names.begin(), outcome_names.end()}, ask, bears_on_outcomes, near == Near::Settled ? 1 : little};
+    return {{outcome_names.begin(), outcome_names.end()}, ask, bears_on_outcomes, part_of(near)};
 }
 
 Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled) {
     return propagate(vehicle, setup, tally(Near::FirstOrder), cancelled);
 }
 
-Question limit(Ground ground) {
+Question limit(Ground ground, Near near) {
     return {{{"outright limit", units::Quantity::Number}, {"balance at the limit", units::Quantity::Share}},
-            [cars = Cars(), first = std::optional<Limit>(), ground](const Asked& asked) mutable {
+            [cars = Cars(), limits = Limits(near), ground](const Asked& asked) mutable -> std::vector<double> {
                 const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
-                const Limit l = balance::outright_limit(to_model(asked.vehicle, asked.setup, car, ground),
-                                                        first ? &*first : nullptr);
-                if (!first) first = l;
-                return std::vector<double>{l.lateral, balance_of(l)};
+                const auto l = limits.of(to_model(asked.vehicle, asked.setup, car, ground), asked.part);
+                if (!l) return {};
+                return {l->lateral, balance_of(*l)};
             },
             [](const std::string& path) {
                 return path.find("/tyres/") != std::string::npos || path.find("/stand/") != std::string::npos ||
                        path.find("/wheels/") != std::string::npos || path.find("/handling/") != std::string::npos ||
                        path == "trial/bias_ratio" || bears_on_outcomes(path);
-            }};
+            },
+            part_of(near)};
 }
 
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool()>& cancelled) {
-    return propagate(vehicle, setup, limit(ground), cancelled);
+    return propagate(vehicle, setup, limit(ground, Near::FirstOrder), cancelled);
 }
 
 Question reach(const flex::Protocol& protocol, Near near) {
@@ -112,7 +134,7 @@ Question reach(const flex::Protocol& protocol, Near near) {
              {"rear travel there", units::Quantity::Length}},
             ask,
             bears_on_outcomes,
-            near == Near::Settled ? 1 : little};
+            part_of(near)};
 }
 
 Bands flex_bands(const FlexState& state, const flex::Protocol& protocol, const std::function<bool()>& cancelled) {
