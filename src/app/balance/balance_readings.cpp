@@ -2,7 +2,7 @@
 #include "core/say/balance_words.h"
 #include "core/sure/questions.h"
 
-#include "app/paint/pen.h"
+#include "app/paint/axes.h"
 #include "app/shell/theme.h"
 #include "app/words.h"
 
@@ -13,7 +13,6 @@
 namespace dervish::app {
 namespace {
 constexpr double per_g = units::g;
-const QColor ghost("#8793A0");
 
 /// Follows the sums, and works them out when they are first looked at.
 template <class W> void follow(W* widget, BalanceSums& sums) {
@@ -160,21 +159,15 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     wide *= 1.06 + band;
     high *= 1.08;
     low *= 1.1;
-    const auto at = [&](double a, double steer) {
-        return QPointF(room.left() + room.width() * a / wide,
-                       room.bottom() - room.height() * (steer - low) / (high - low));
-    };
+    const paint::Axes at(room, {0, wide}, {low, high});
     p.setPen(QPen(t.ink, 1.2));
     p.drawLine(room.bottomLeft(), room.topLeft());
     p.drawLine(at(0, 0), at(wide, 0));
-    for (double a = 0.2; a < wide / per_g; a += 0.2)
-        paint::text(p, {at(a * per_g, 0).x(), room.bottom() + 12}, Qt::AlignHCenter, qs(units::fixed(a, 1)), 11,
-                    t.soft);
+    for (double a = 0.2; a < wide / per_g; a += 0.2) at.under(p, a * per_g, qs(units::fixed(a, 1)));
     const double step = high - low > 6 * per_deg ? 2 : 1;
     for (double s = std::ceil(low / per_deg / step) * step; s < high / per_deg; s += step) {
-        p.setPen(QPen(t.rule, 1));
-        p.drawLine(at(0, s * per_deg), at(wide, s * per_deg));
-        paint::text(p, at(0, s * per_deg) + QPointF(-6, 0), Qt::AlignRight, qs(units::fixed(s, 0)), 11, t.soft);
+        at.across(p, s * per_deg);
+        at.beside(p, s * per_deg, qs(units::fixed(s, 0)));
     }
     const auto line = [&](const balance::Curve& c, double stretch) {
         QPolygonF out{at(0, 0)};
@@ -192,16 +185,15 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     }
     p.setBrush(Qt::NoBrush);
     if (sums_.fitted()) {
-        p.setPen(QPen(ghost, 1.3, Qt::DashLine));
+        p.setPen(paint::fitted_pen());
         p.drawPolyline(line(sums_.fitted()->curve, 1));
     }
-    p.setPen(QPen(t.ink, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.setPen(paint::now_pen(t.ink));
     p.drawPolyline(line(f.curve, 1));
     if (lateral_ < f.curve.points.back().lateral) {
         const auto next = std::find_if(f.curve.points.begin(), f.curve.points.end(),
                                        [&](const balance::Corner& c) { return c.lateral >= lateral_; });
-        p.setPen(QPen(t.soft, 1, Qt::DotLine));
-        p.drawLine(at(lateral_, low), at(lateral_, high));
+        at.upright(p, lateral_, QPen(t.soft, 1, Qt::DotLine));
         p.setPen(Qt::NoPen);
         p.setBrush(t.ink);
         p.drawEllipse(at(next->lateral, next->steer), 4, 4);
@@ -265,42 +257,33 @@ void BarsReading::paintEvent(QPaintEvent*) {
     most += pad;
     const double words = 250;
     const QRectF room(70, 34, width() - 70 - words - 40, height() - 34 - 44);
-    const auto at = [&](double factor, double lateral) { // from none to rigid on one line: f/(1 + f)
-        return QPointF(room.left() + room.width() * factor / (1 + factor),
-                       room.bottom() - room.height() * (lateral - least) / (most - least));
-    };
-    p.setPen(QPen(t.rule, 1));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(room);
+    const paint::Axes at(room, {0, 1}, {least, most});
+    const auto along = [](double factor) { return factor / (1 + factor); }; // from none to rigid on one line
+    at.frame(p);
     for (const double f : {0.0, 0.5, 1.0, 2.0, 5.0, 1000.0})
-        paint::text(p, {at(f, least).x(), room.bottom() + 12}, Qt::AlignHCenter,
-                    f == 0    ? tr("none")
-                    : f == 1  ? tr("as now")
-                    : f > 100 ? tr("rigid")
-                              : "× " + qs(units::trimmed(f, 1)),
-                    11, t.soft);
-    p.setPen(QPen(t.soft, 1, Qt::DotLine));
-    p.drawLine(at(1, least), at(1, most));
-    for (const double level : {least + pad, most - pad})
-        paint::text(p, {room.left() - 6, at(0, level).y()}, Qt::AlignRight, qs(units::fixed(level / per_g, 2)) + " g",
-                    11, t.soft);
+        at.under(p, along(f),
+                 f == 0    ? tr("none")
+                 : f == 1  ? tr("as now")
+                 : f > 100 ? tr("rigid")
+                           : "× " + qs(units::trimmed(f, 1)));
+    at.upright(p, along(1), QPen(t.soft, 1, Qt::DotLine));
+    for (const double level : {least + pad, most - pad}) at.beside(p, level, qs(units::fixed(level / per_g, 2)) + " g");
     paint::text(p, {20, 10}, Qt::AlignLeft,
                 tr("How hard it corners with each bar from none to rigid, the other as it is"), 14, t.ink, true);
     double y = room.top() + 4;
     const double x = width() - words - 16;
     for (const End end : both_ends) {
         const auto& sweep = sweeps[index(end)];
-        QPolygonF line;
-        for (const study::BarPoint& point : sweep) line << at(point.factor, point.limit.lateral);
-        p.setPen(QPen(axle_colour(end), 2.4, end == End::Front ? Qt::SolidLine : Qt::DashDotLine, Qt::RoundCap,
-                      Qt::RoundJoin));
-        p.drawPolyline(line);
+        const auto place = [&](const study::BarPoint& point) { return at(along(point.factor), point.limit.lateral); };
+        QPen pen = paint::now_pen(axle_colour(end));
+        if (end == End::Rear) pen.setStyle(Qt::DashDotLine);
+        at.line(p, sweep, place, pen);
         for (const study::BarPoint& point : sweep) {
             p.setPen(QPen(axle_colour(end), 1.4));
             p.setBrush(point.limit.first == balance::Gives::Front  ? theme().front
                        : point.limit.first == balance::Gives::Rear ? theme().rear
                                                                    : theme().caution);
-            p.drawEllipse(at(point.factor, point.limit.lateral), 3.5, 3.5);
+            p.drawEllipse(place(point), 3.5, 3.5);
         }
         const study::BestBar best = study::best_of(sweep);
         const bool fitted = document_.looked_setup()[end].fitted;
@@ -385,32 +368,18 @@ void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QStrin
     const double pad = 0.06 * (high - low);
     low -= low < 0 ? pad : 0;
     high += pad;
-    const auto at = [&](double time, double v) {
-        return QPointF(room.left() + room.width() * time / end,
-                       room.bottom() - room.height() * (v - low) / (high - low));
-    };
-    p.setPen(QPen(t.rule, 1));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(room);
+    const paint::Axes at(room, {0, end}, {low, high});
+    at.frame(p);
     p.setPen(QPen(t.soft, 1, Qt::DotLine));
     p.drawLine(at(0, 0), at(end, 0));
-    const auto line = [&](const balance::Run& run, const QPen& pen) {
-        QPolygonF out;
-        for (const balance::Moment& m : run.moments) out << at(m.time, value(m));
-        p.setPen(pen);
-        p.drawPolyline(out);
-    };
-    if (fitted) line(*fitted, QPen(ghost, 1.3, Qt::DashLine));
-    line(now, QPen(t.ink, 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    if (marked_ >= 0) {
-        p.setPen(QPen(t.ink, 1.4));
-        p.drawLine(at(marked_, low), at(marked_, high));
-    }
+    const auto place = [&](const balance::Moment& m) { return at(m.time, value(m)); };
+    if (fitted) at.line(p, fitted->moments, place, paint::fitted_pen());
+    at.line(p, now.moments, place, paint::now_pen(t.ink));
+    if (marked_ >= 0) at.upright(p, marked_, QPen(t.ink, 1.4));
     paint::text_within(p, {room.left(), room.top() - 10}, room.width(), title, 12, t.soft);
     for (const double v : {low, high})
-        paint::text(p, {room.left() - 5, at(0, v).y() + (v == low ? -5 : 6)}, Qt::AlignRight,
-                    qs(units::fixed(v / unit, std::abs(v / unit) < 10 ? 1 : 0)), 11, t.soft);
-    paint::text(p, {room.right(), room.bottom() + 11}, Qt::AlignRight, qs(units::fixed(end, 1)) + " s", 11, t.soft);
+        at.beside(p, v, qs(units::fixed(v / unit, std::abs(v / unit) < 10 ? 1 : 0)), v == low ? -5 : 6);
+    at.under(p, end, qs(units::fixed(end, 1)) + " s", 11, Qt::AlignRight);
 }
 
 void ManoeuvreReading::paintEvent(QPaintEvent*) {

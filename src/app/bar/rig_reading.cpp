@@ -1,7 +1,7 @@
 #include "app/bar/rig_reading.h"
 #include "core/proof/ramp_test.h"
 
-#include "app/paint/pen.h"
+#include "app/paint/axes.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
@@ -193,19 +193,13 @@ void RigReading::paint_chart(QPainter& p, const QRectF& room) {
         if (std::isfinite(dial)) most = std::max(most, dial);
     for (const job::RigReading& r : rig.readings) most = std::max(most, r.dial);
     const double heavy = expected_.back().first;
-    const auto at = [&](double mass, double dial) {
-        return QPointF(room.left() + room.width() * mass / heavy, room.bottom() - room.height() * dial / most);
-    };
+    const paint::Axes at(room, {0, heavy}, {0, most});
     const units::Unit kg = units::shown(units::Quantity::Mass, document_.units()),
                       mm = units::shown(units::Quantity::Length, document_.units());
-    p.setPen(QPen(t.ink, 1.2));
-    p.drawLine(room.bottomLeft(), room.bottomRight());
-    p.drawLine(room.bottomLeft(), room.topLeft());
+    at.sides(p);
     for (const double part : {0.5, 1.0}) {
-        paint::text(p, at(part * heavy, 0) + QPointF(0, 11), Qt::AlignHCenter,
-                    qs(units::trimmed(part * heavy / kg.factor, 0)), 11, t.soft);
-        paint::text(p, at(0, part * most) + QPointF(-5, 0), Qt::AlignRight,
-                    qs(units::fixed(part * most / mm.factor, mm.decimals)), 11, t.soft);
+        at.under(p, part * heavy, qs(units::trimmed(part * heavy / kg.factor, 0)), 11);
+        at.beside(p, part * most, qs(units::fixed(part * most / mm.factor, mm.decimals)));
     }
     QPolygonF line;
     for (const auto& [mass, dial] : expected_)

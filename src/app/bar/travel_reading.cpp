@@ -1,7 +1,7 @@
 #include "app/bar/travel_reading.h"
 #include "core/study/assess.h"
 
-#include "app/paint/pen.h"
+#include "app/paint/axes.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/timing.h"
@@ -64,31 +64,24 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
     for (const bar::TravelPoint& point : curve_->roll) top = std::max(top, std::abs(point.force[1]));
     for (const study::Hysteresis::Point& point : loop_.points) top = std::max(top, point.loading);
     top *= 1.12;
-    const auto at = [&](double wheel, double f) {
-        return QPointF(room.left() + room.width() * wheel / shown_travel, room.bottom() - room.height() * f / top);
-    };
-    p.setPen(QPen(t.ink, 1.2));
-    p.drawLine(room.bottomLeft(), room.bottomRight());
+    const paint::Axes at(room, {0, shown_travel}, {0, top});
+    at.sides(p, false);
     const double step = document_.units() == units::System::Metric ? 0.02 : 0.0254;
     for (double x = 0; x <= shown_travel + 1e-9; x += step) {
         p.setPen(QPen(t.ink, 1));
         p.drawLine(at(x, 0), at(x, 0) + QPointF(0, 4));
-        paint::text(p, at(x, 0) + QPointF(0, 13), Qt::AlignHCenter, qs(units::trimmed(x / length.factor, 1)), 11,
-                    t.soft);
+        at.under(p, x, qs(units::trimmed(x / length.factor, 1)), 13);
     }
     for (const double part : {0.5, 1.0}) {
         const double f = part * top / 1.12;
-        p.setPen(QPen(t.rule, 1));
-        p.drawLine(at(0, f), at(shown_travel, f));
-        paint::text(p, at(0, f) + QPointF(-6, 0), Qt::AlignRight, qs(units::fixed(f / force.factor, 0)), 11, t.soft);
+        at.across(p, f);
+        at.beside(p, f, qs(units::fixed(f / force.factor, 0)));
     }
     const auto line = [&](const std::vector<bar::TravelPoint>& points, double width) {
-        QPolygonF out;
-        for (const bar::TravelPoint& point : points)
-            out << at(point.travel[1] / curve_->link_per_wheel, std::abs(point.force[1]));
-        p.setPen(QPen(axle_colour(end_), width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-        p.setBrush(Qt::NoBrush);
-        p.drawPolyline(out);
+        const auto place = [&](const bar::TravelPoint& point) {
+            return at(point.travel[1] / curve_->link_per_wheel, std::abs(point.force[1]));
+        };
+        at.line(p, points, place, paint::now_pen(axle_colour(end_), width));
     };
     if (curve_->roll.size() > 1) { // small travel's straight line
         const double slope = std::abs(curve_->roll[1].force[1]) / (curve_->roll[1].travel[1] / curve_->link_per_wheel);
@@ -111,7 +104,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
         p.setBrush(between);
         p.drawPolygon(out + back);
         p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(axle_colour(end_), 2.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.setPen(paint::now_pen(axle_colour(end_), 2.6));
         p.drawPolyline(out);
         p.drawPolyline(back);
     } else {

@@ -2,7 +2,7 @@
 #include "core/say/flex_words.h"
 #include "core/study/flex.h"
 
-#include "app/paint/pen.h"
+#include "app/paint/axes.h"
 #include "app/shell/theme.h"
 #include "app/words.h"
 
@@ -136,20 +136,16 @@ void TradeReading::paintEvent(QPaintEvent*) {
         high_y = std::max(high_y, travel(r));
     }
     const QRectF room(34, 10, width() - 44, height() - 46);
-    const auto at = [&](const study::FlexResult& r) {
-        return QPointF(room.left() + 10 + (room.width() - 20) * (lean(r) - low_x) / std::max(1e-6, high_x - low_x),
-                       room.bottom() - 10 -
-                           (room.height() - 20) * (travel(r) - low_y) / std::max(1e-6, high_y - low_y));
+    const auto about = [](double low, double high, double pixels) { // ten of them kept free at either end
+        const double free = 10 * std::max(1e-6, high - low) / (pixels - 20);
+        return paint::Axes::Range{low - free, std::max(high, low + 1e-6) + free};
     };
-    p.setPen(QPen(t.ink, 1));
-    p.drawLine(room.bottomLeft(), room.topLeft());
-    p.drawLine(room.bottomLeft(), room.bottomRight());
+    const paint::Axes axes(room, about(low_x, high_x, room.width()), about(low_y, high_y, room.height()));
+    const auto at = [&](const study::FlexResult& r) { return axes(lean(r), travel(r)); };
+    axes.sides(p);
     for (const double v : {low_y, high_y})
-        paint::text(p, {room.left() - 4, v == low_y ? room.bottom() - 10 : room.top() + 10}, Qt::AlignRight,
-                    qs(units::fixed(v, document_.units() == units::System::Metric ? 0 : 1)), 11, t.soft);
-    for (const double v : {low_x, high_x})
-        paint::text(p, {v == low_x ? room.left() + 10 : room.right() - 10, room.bottom() + 10}, Qt::AlignHCenter,
-                    qs(units::fixed(v, 1)), 11, t.soft);
+        axes.beside(p, v, qs(units::fixed(v, document_.units() == units::System::Metric ? 0 : 1)));
+    for (const double v : {low_x, high_x}) axes.under(p, v, qs(units::fixed(v, 1)), 10);
     paint::text(p, {room.center().x(), room.bottom() + 26}, Qt::AlignHCenter,
                 tr("across: lean, °/g · up: whole travel, %1").arg(QString::fromUtf8(unit.symbol.data())), 11, t.soft);
     for (std::size_t i = 0; i < all.size(); ++i) {

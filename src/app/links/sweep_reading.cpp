@@ -3,7 +3,7 @@
 #include "core/model/stand.h"
 #include "core/study/assess.h"
 
-#include "app/paint/pen.h"
+#include "app/paint/axes.h"
 #include "app/shell/theme.h"
 #include "app/widgets/timing.h"
 #include "app/words.h"
@@ -86,10 +86,7 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
     const double pad = off_square ? 0 : 0.06 * (high - low);
     low -= curve.from_zero ? 0 : pad;
     high += pad;
-    const auto at = [&](double travel, double value) {
-        return QPointF(room.left() + room.width() * (travel + droop_) / (droop_ + bump_),
-                       room.bottom() - room.height() * (value - low) / (high - low));
-    };
+    const paint::Axes at(room, {-droop_, bump_}, {low, high});
     if (off_square) { // caution, and past the stop
         QColor tint = t.caution;
         tint.setAlphaF(0.10f);
@@ -99,20 +96,12 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
         tint.setAlphaF(0.5f);
         p.fillRect(stop, QBrush(tint, Qt::BDiagPattern));
     }
-    p.setPen(QPen(t.rule, 1));
-    p.drawRect(room);
-    p.setPen(QPen(t.soft, 1, Qt::DotLine));
-    p.drawLine(at(0, low), at(0, high));               // ride height
-    p.drawLine(at(contact_, low), at(contact_, high)); // where the bump stop is touched
-    const auto line = [&](const Points& points, const QPen& pen) {
-        QPolygonF out;
-        for (const study::LinkPoint& point : points) out << at(point.travel, curve.value(point));
-        p.setPen(pen);
-        p.setBrush(Qt::NoBrush);
-        p.drawPolyline(out);
-    };
-    line(fitted_, QPen(QColor("#8793A0"), 1.2, Qt::DashLine));
-    line(now_, QPen(axle_colour(end_), 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    at.frame(p);
+    for (const double mark : {0.0, contact_}) // ride height, and where the bump stop is touched
+        at.upright(p, mark, QPen(t.soft, 1, Qt::DotLine));
+    const auto place = [&](const study::LinkPoint& point) { return at(point.travel, curve.value(point)); };
+    at.line(p, fitted_, place, paint::fitted_pen());
+    at.line(p, now_, place, paint::now_pen(axle_colour(end_)));
     QString here;
     const auto nearest = std::min_element(now_.begin(), now_.end(), [&](const auto& a, const auto& b) {
         return std::abs(a.travel - own_) < std::abs(b.travel - own_);
@@ -128,14 +117,13 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
     paint::text_within(p, {room.left() - 34, room.top() - 11}, value.left() - room.left() + 28,
                        curve.title + (symbol.isEmpty() ? "" : ", " + symbol), 12, t.soft);
     for (const double end : {low, high})
-        paint::text(p, {room.left() - 5, at(0, end).y() + (end == low ? -5 : 6)}, Qt::AlignRight,
-                    qs(units::fixed(end / unit.factor, angle                              ? 0
-                                                       : std::abs(end / unit.factor) < 10 ? 2
-                                                                                          : 0)),
-                    11, t.soft);
+        at.beside(p, end,
+                  qs(units::fixed(end / unit.factor, angle                              ? 0
+                                                     : std::abs(end / unit.factor) < 10 ? 2
+                                                                                        : 0)),
+                  end == low ? -5 : 6);
     for (const auto& [travel, align] : {std::pair{-droop_, Qt::AlignLeft}, {bump_, Qt::AlignRight}})
-        paint::text(p, {at(travel, low).x(), room.bottom() + 11}, align, qs(units::fixed(travel / length.factor, 0)),
-                    11, t.soft);
+        at.under(p, travel, qs(units::fixed(travel / length.factor, 0)), 11, align);
 }
 
 void SweepReading::paintEvent(QPaintEvent*) {
