@@ -1,4 +1,5 @@
 #include "store/centreline_csv.h"
+#include "store/csv_table.h"
 
 #include "core/job/describe.h"
 
@@ -45,9 +46,7 @@ struct Reader {
 } // namespace
 
 std::string centreline_csv(const bar::Laid& laid) {
-    std::ostringstream out;
-    for (std::size_t c = 0; c < column_count; ++c) out << (c ? "," : "") << columns[c];
-    out << "\n";
+    CsvTable out{columns[0], columns[1], columns[2], columns[3], columns[4], columns[5], columns[6]};
     const auto number = [](double si) { return units::trimmed(si / mm, 6); };
     for (std::size_t i = 0; i < laid.line.points.size(); ++i) {
         const Eigen::Vector3d& p = laid.line.points[i];
@@ -57,15 +56,13 @@ std::string centreline_csv(const bar::Laid& laid) {
             return std::find(eyes.begin(), eyes.end(), i) != eyes.end();
         };
         const bool end = i == 0 || i + 1 == laid.line.points.size();
-        out << number(p.x()) << "," << number(p.y()) << "," << number(p.z()) << ","
-            << number(laid.line.bend_radius.empty() ? 0 : laid.line.bend_radius[i]) << ","
-            << (round ? number(round->outer_diameter) : "") << "," << (round ? number(round->wall) : "") << ","
-            << (is(laid.left_eye) || is(laid.right_eye) ? "eye"
-                : end                                   ? "end"
-                                                        : "bend")
-            << "\n";
+        out.add(number(p.x())).add(number(p.y())).add(number(p.z()));
+        out.add(number(laid.line.bend_radius.empty() ? 0 : laid.line.bend_radius[i]));
+        out.add(round ? number(round->outer_diameter) : "").add(round ? number(round->wall) : "");
+        out.add(is(laid.left_eye) || is(laid.right_eye) ? "eye" : end ? "end" : "bend");
+        out.end_row();
     }
-    return out.str();
+    return out.text();
 }
 
 std::vector<job::PointData> read_centreline(const std::string& csv) {

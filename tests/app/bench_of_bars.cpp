@@ -227,9 +227,10 @@ TEST_CASE("the travel reading follows the bar: force, yield, play, friction, the
     ink = Ink::of(*travel);
     CHECK(ink.says("yields at"));
     CHECK(ink.says("play: nothing until"));
-    CHECK(travel->csv().contains("right_link_coming_back_N"));
+    CHECK(travel->csv().find("right_link_coming_back_N\n") != std::string::npos);
     CHECK(ink.says("link load, of its capacity"));
-    CHECK(travel->csv().count('\n') == 43);
+    const std::string csv = travel->csv();
+    CHECK(std::count(csv.begin(), csv.end(), '\n') == 43);
 }
 
 TEST_CASE("a click on a tube or a stock size tries it, and the stock list is the job's own") {

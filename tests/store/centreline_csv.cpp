@@ -1,4 +1,5 @@
 #include "store/centreline_csv.h"
+#include "store/csv_table.h"
 
 #include "core/model/model.h"
 #include "core/study/assess.h"
@@ -34,6 +35,13 @@ TEST_CASE("a centreline goes out as a table and comes back as the same bar") {
         CHECK(p.x.source == job::Source::Measured);
         CHECK(p.x.sigma == Approx(1.5e-3));
     }
+}
+
+TEST_CASE("a table's cells keep their commas and quotes, its numbers their point, its rows their width") {
+    store::CsvTable table{"case", "force_N", "note"};
+    table.add("roll, out").add(2680.44, 1).end_row();
+    table.add("the \"soft\" one").add(-0.6, 0).add("b").end_row();
+    CHECK(table.text() == "case,force_N,note\n\"roll, out\",2680.4,\n\"the \"\"soft\"\" one\",-1,b\n");
 }
 
 TEST_CASE("columns in any order, semicolons with decimal commas, notes and blank lines") {

@@ -125,7 +125,7 @@ void BarStation::export_to(const QString& file) {
         pdf.setPageOrientation(QPageLayout::Landscape);
         draw(pdf, static_cast<double>(pdf.width()) / drawing_->width());
     } else if (kind == "csv") {
-        bytes = travel_->csv().toUtf8();
+        bytes = QByteArray::fromStdString(travel_->csv());
         if (bytes.isEmpty()) throw BadInput(file.toStdString(), "this bar has no curves", "fit a bar with links first");
     } else {
         throw BadInput(file.toStdString(), "\"" + kind.toStdString() + "\" is no kind of picture or table known here",

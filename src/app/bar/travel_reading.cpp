@@ -7,6 +7,7 @@
 #include "app/widgets/timing.h"
 #include "app/words.h"
 #include "core/model/model.h"
+#include "store/csv_table.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -216,33 +217,38 @@ void TravelReading::paintEvent(QPaintEvent*) {
     paint_words(p, QRectF(width() - words - 16, 8, words, height() - 12), *figures);
 }
 
-QString TravelReading::csv() {
+std::string TravelReading::csv() {
     work_out();
     if (!current()) return {};
-    QString out = "case,wheel_travel_mm,left_link_N,right_link_N,left_eye_mm,right_eye_mm,stress_MPa,off_square_deg,"
-                  "wheel_travel_with_play_mm,right_link_going_out_N,right_link_coming_back_N\n";
+    store::CsvTable out{"case",
+                        "wheel_travel_mm",
+                        "left_link_N",
+                        "right_link_N",
+                        "left_eye_mm",
+                        "right_eye_mm",
+                        "stress_MPa",
+                        "off_square_deg",
+                        "wheel_travel_with_play_mm",
+                        "right_link_going_out_N",
+                        "right_link_coming_back_N"};
     for (const auto& [name, points] : {std::pair{"roll", &curve_->roll}, {"one side", &curve_->one_side}})
         for (std::size_t i = 0; i < points->size(); ++i) {
             const bar::TravelPoint& at = (*points)[i];
-            out += QString("%1,%2,%3,%4,%5,%6,%7,%8")
-                       .arg(name)
-                       .arg(at.travel[1] / curve_->link_per_wheel / units::mm, 0, 'f', 2)
-                       .arg(at.force[0], 0, 'f', 1)
-                       .arg(at.force[1], 0, 'f', 1)
-                       .arg(at.eye_travel[0] / units::mm, 0, 'f', 3)
-                       .arg(at.eye_travel[1] / units::mm, 0, 'f', 3)
-                       .arg(at.worst.von_mises / units::MPa, 0, 'f', 1)
-                       .arg(at.off_square / units::deg, 0, 'f', 2);
+            out.add(name)
+                .add(at.travel[1] / curve_->link_per_wheel / units::mm, 2)
+                .add(at.force[0], 1)
+                .add(at.force[1], 1)
+                .add(at.eye_travel[0] / units::mm, 3)
+                .add(at.eye_travel[1] / units::mm, 3)
+                .add(at.worst.von_mises / units::MPa, 1)
+                .add(at.off_square / units::deg, 2);
             if (points == &curve_->roll)
-                out += QString(",%1,%2,%3")
-                           .arg(loop_.points[i].wheel_travel / units::mm, 0, 'f', 2)
-                           .arg(loop_.points[i].loading, 0, 'f', 1)
-                           .arg(loop_.points[i].unloading, 0, 'f', 1);
-            else
-                out += ",,,";
-            out += '\n';
+                out.add(loop_.points[i].wheel_travel / units::mm, 2)
+                    .add(loop_.points[i].loading, 1)
+                    .add(loop_.points[i].unloading, 1);
+            out.end_row();
         }
-    return out;
+    return out.text();
 }
 
 } // namespace dervish::app

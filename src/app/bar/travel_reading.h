@@ -16,7 +16,7 @@ public:
     explicit TravelReading(Document& document, QWidget* parent = nullptr);
     void show_axle(End end);
     /// The curves as a table: wheel travel, link forces, eye travel, stress, and the loop of play and friction.
-    QString csv();
+    std::string csv();
 
 protected:
     void paintEvent(QPaintEvent*) override;

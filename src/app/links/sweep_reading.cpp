@@ -7,6 +7,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/timing.h"
 #include "app/words.h"
+#include "store/csv_table.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -151,20 +152,21 @@ void SweepReading::paintEvent(QPaintEvent*) {
         12, theme().soft);
 }
 
-QString SweepReading::csv() {
+std::string SweepReading::csv() {
     work_out();
     if (now_.empty()) return {};
-    QString out = "wheel_travel_mm,off_square_deg,off_pickup_deg,attitude_deg,motion_ratio,aside_mm,wheel_force_N\n";
+    store::CsvTable out{"wheel_travel_mm", "off_square_deg", "off_pickup_deg", "attitude_deg",
+                        "motion_ratio",    "aside_mm",       "wheel_force_N"};
     for (const study::LinkPoint& l : now_)
-        out += QString("%1,%2,%3,%4,%5,%6,%7\n")
-                   .arg(l.travel / units::mm, 0, 'f', 2)
-                   .arg(l.at.off_square / units::deg, 0, 'f', 3)
-                   .arg(l.at.off_pickup / units::deg, 0, 'f', 3)
-                   .arg(l.attitude / units::deg, 0, 'f', 3)
-                   .arg(std::abs(l.at.motion_ratio), 0, 'f', 4)
-                   .arg(l.aside / units::mm, 0, 'f', 3)
-                   .arg(l.force, 0, 'f', 1);
-    return out;
+        out.add(l.travel / units::mm, 2)
+            .add(l.at.off_square / units::deg, 3)
+            .add(l.at.off_pickup / units::deg, 3)
+            .add(l.attitude / units::deg, 3)
+            .add(std::abs(l.at.motion_ratio), 4)
+            .add(l.aside / units::mm, 3)
+            .add(l.force, 1)
+            .end_row();
+    return out.text();
 }
 
 } // namespace dervish::app

@@ -16,7 +16,7 @@ public:
     void show_end(End end, std::size_t side);
     void set_travel(linkage::Mode mode, double own);
     /// The curves as a table with a heading line.
-    QString csv();
+    std::string csv();
 
 protected:
     void paintEvent(QPaintEvent*) override;
