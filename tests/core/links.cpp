@@ -292,6 +292,14 @@ TEST_CASE("setting up goes in order, keeps each round, and tells turns that brin
     c.eye_height = 280 * mm;
     CHECK(look(Step::Level).state == State::Attend);
     CHECK(look(Step::Level).next.find("longer, 6.") != std::string::npos); // 20 mm of 3 mm turns, along a tilting arm
+    // With arms that run ahead of the mounts instead the turn goes the other way, and the same links are told.
+    AxleSetup ahead = a;
+    ahead.bar.points = points_of(a);
+    ahead.bar.form = Form::Points;
+    for (PointData& p : ahead.bar.points) p.x.value = -p.x.value;
+    ahead.links.at.behind.value = -a.links.at.behind.value;
+    ahead.links.forward.value = -a.links.forward.value;
+    CHECK(look_at(Step::Level, ahead, c, axle, units::System::Metric).next == look(Step::Level).next);
     c.eye_height = 299 * mm;
     CHECK(look(Step::Level).state == State::Good);
     c.left_link = 200 * mm;
