@@ -91,10 +91,12 @@ private:
     std::shared_ptr<const job::Job> before_, after_;
 };
 
-Document::Document(QObject* parent) : QObject(parent), bands_timer_(new QTimer(this)) {
-    bands_timer_->setSingleShot(true);
-    bands_timer_->setInterval(120);
+Document::Document(QObject* parent) : QObject(parent), bands_timer_(new QTimer(this)), draws_timer_(new QTimer(this)) {
+    for (QTimer* timer : {bands_timer_, draws_timer_}) timer->setSingleShot(true);
+    bands_timer_->setInterval(0);   // they move while one drags
+    draws_timer_->setInterval(120); // drawn cars wait for the hand to pause
     connect(bands_timer_, &QTimer::timeout, this, &Document::start_bands);
+    connect(draws_timer_, &QTimer::timeout, this, &Document::start_draws);
     start_new();
 }
 
@@ -109,10 +111,7 @@ void Document::set_units(units::System system) {
 void Document::set_look(Look look) {
     if (look_ == look) return;
     look_ = look;
-    worker_.stop(); // they would be those of the other setup
-    bands_.reset();
-    limit_bands_.reset();
-    bands_timer_->start();
+    ask_for_bands(); // those that are there are the other setup's
     emit changed();
 }
 
@@ -301,13 +300,16 @@ void Document::compute() {
         standard_of_ = job_;
     }
     // Spreads and sources change the bands too, and they are part of the vehicle and the setups.
-    if (news) {
-        worker_.stop();
-        draws_.stop();
-        bands_.reset();
-        limit_bands_.reset();
-        bands_timer_->start();
-    }
+    if (news) ask_for_bands();
+}
+
+void Document::ask_for_bands() {
+    worker_.stop();
+    draws_timer_->stop();
+    draws_.stop();
+    bands_.reset();
+    limit_bands_.reset();
+    bands_timer_->start();
 }
 
 void Document::start_bands() {
@@ -322,12 +324,13 @@ void Document::start_bands() {
         };
         tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled));
         tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, balance::Ground::Dry, cancelled));
-        post([this] { start_draws(); });
+        post([this] { draws_timer_->start(); });
     });
 }
 
 /// Where straight lines fail, drawn cars give the bands' sides.
 void Document::start_draws() {
+    draws_timer_->stop();
     draws_.start([this, job = job_, look = look_, bands = *bands_, limit_bands = *limit_bands_](const auto& cancelled,
                                                                                                 const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
@@ -368,6 +371,7 @@ void Document::finish_bands() {
 
 void Document::finish_draws() {
     finish_bands();
+    if (draws_timer_->isActive()) start_draws();
     draws_.finish();
 }
 

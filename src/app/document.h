@@ -134,6 +134,7 @@ private:
     void show_job(std::shared_ptr<const job::Job> job);
     void replace(store::JobFile file, const std::filesystem::path& path);
     void compute();
+    void ask_for_bands(); ///< those that are there are no longer of what is looked at
     void start_bands();
     void start_draws();
 
@@ -152,7 +153,7 @@ private:
     mutable std::optional<std::map<std::string, QString>> doubts_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
     std::unique_ptr<sure::Bands> bands_, limit_bands_;
-    QTimer* bands_timer_;
+    QTimer *bands_timer_, *draws_timer_;
     Worker draws_, worker_; ///< last: they end before what they post to
 };
 
