@@ -1,6 +1,9 @@
 #include "core/edit/setups.h"
 
+#include "core/edit/edits.h"
 #include "core/edit/parts.h"
+#include "core/edit/readings.h"
+#include "core/job/parts.h"
 #include "core/model/check.h"
 
 #include <catch2/catch.hpp>
@@ -103,6 +106,91 @@ TEST_CASE("a ramp test is planned of Fitted, and a complaint is heard once") {
     CHECK(j.heard == std::vector<std::string>{"leans"});
     edit::set_heard(j, "leans", false);
     CHECK(j.heard.empty());
+}
+
+TEST_CASE("readings are typed cell by cell: what cannot be used yet waits, and what was read stays") {
+    using edit::Entry;
+    Job j = blank();
+    const auto mm = [](const char* text) { return Entry{text, units::System::Metric}; };
+    SECTION("masses and dial on the bench") {
+        const auto type = [&](int row, int column, const Entry& e) {
+            edit::type_rig_reading(j, true, End::Front, row, column, e);
+        };
+        const auto readings = [&] { return rig_of(j, j.trial.front).readings; };
+        type(0, 1, mm("3.2"));
+        CHECK(readings().empty());
+        CHECK(j.drafts.count(edit::rig_key(true, End::Front, 0, 1)) == 1);
+        type(0, 0, mm("20"));
+        type(0, 1, {"0.126", units::System::Inch});
+        REQUIRE(readings().size() == 1);
+        CHECK(readings()[0].mass == Approx(20));
+        CHECK(readings()[0].dial == Approx(3.2004e-3));
+        CHECK(j.drafts.empty());
+        type(0, 0, mm("2o"));
+        CHECK(readings()[0].mass == Approx(20));
+        CHECK(j.drafts.at(edit::rig_key(true, End::Front, 0, 0)).text == "2o");
+        type(0, 0, mm(" "));
+        CHECK(readings().empty());
+        CHECK(j.drafts.empty());
+    }
+    SECTION("rounds of lifting either side begin with both") {
+        const auto rounds = [&] { return checks_of(j, j.fitted.rear).rounds; };
+        edit::type_round(j, false, End::Rear, 0, 1, mm("18"));
+        CHECK(rounds().empty());
+        edit::type_round(j, false, End::Rear, 0, 0, {"0.7", units::System::Inch});
+        REQUIRE(rounds().size() == 1);
+        CHECK(rounds()[0].left == Approx(17.78e-3));
+        CHECK(rounds()[0].right == Approx(18e-3));
+        CHECK(j.drafts.empty());
+        edit::type_round(j, false, End::Rear, 0, 1, mm("16"));
+        CHECK(rounds()[0].right == Approx(16e-3));
+    }
+    SECTION("ramps: a height first, then each wheel's travel; more than") {
+        edit::plan_ramp_test(j, "2031-05-02");
+        const auto& readings = j.tests[0].ramp.readings;
+        edit::type_ramp_reading(j, 0, 0, 2, mm("-30"));
+        CHECK(readings.empty());
+        edit::type_ramp_reading(j, 0, 0, 0, mm("> 450"));
+        edit::type_ramp_reading(j, 0, 0, 2, mm("-30"));
+        REQUIRE(readings.size() == 1);
+        CHECK(readings[0].more_than);
+        CHECK(readings[0].value == Approx(0.45));
+        CHECK(*readings[0].travel.wheel[1] == Approx(-0.03));
+        edit::type_ramp_reading(j, 0, 0, 2, mm(""));
+        CHECK_FALSE(readings[0].travel.wheel[1]);
+        edit::type_ramp_reading(j, 0, 0, 0, mm(""));
+        CHECK(readings.empty());
+        CHECK(j.drafts.empty());
+    }
+}
+
+TEST_CASE("words by their path, and what goes on Trial whole") {
+    Job j = blank();
+    edit::add_load(j);
+    set_words(j, "vehicle/loads/0/name", "Rope box");
+    set_words(j, "trial/rear/bar/name", "22 mm");
+    set_words(j, "vehicle/name", "Bramble");
+    CHECK(j.vehicle.loads[0].name == "Rope box");
+    CHECK(j.trial.rear.bar.name == "22 mm");
+    CHECK(j.fitted.rear.bar.name != "22 mm");
+    CHECK(j.vehicle.name == "Bramble");
+    const Job before = j;
+    for (const char* none : {"vehicle/loads/1/name", "vehicle", "trial/rear/bar/outer_diameter", ""})
+        CHECK_THROWS_AS(set_words(j, none, "x"), BadInput);
+    CHECK(j == before);
+    edit::move_load(j, 0, 1.2, {}, 0.9);
+    CHECK(j.vehicle.loads[0].behind_front_axle.value == Approx(1.2));
+    CHECK(j.vehicle.loads[0].left.value == before.vehicle.loads[0].left.value);
+    CHECK(j.vehicle.loads[0].height.value == Approx(0.9));
+    AxleSetup from = j.fitted.front;
+    from.stand.camber.value = -0.02;
+    edit::take_means(j, from, "trial/front/stand/pressure", 1.1);
+    CHECK(j.trial.front.stand.camber.value == -0.02);
+    CHECK(j.trial.front.stand.pressure.value == Approx(1.1));
+    CHECK_THROWS_AS(edit::take_means(j, from, "trial/front/bar/wall", 1), BadInput);
+    edit::put_axles(j, before.fitted);
+    CHECK(j.trial.front == before.fitted.front);
+    CHECK(j.trial.name == before.trial.name);
 }
 
 } // namespace tests::of_setups

@@ -6,6 +6,7 @@
 #include "app/widgets/number_edit.h"
 #include "app/words.h"
 #include "core/edit/edits.h"
+#include "core/edit/setups.h"
 #include "core/model/tyres.h"
 #include "core/say/complaints.h"
 #include "core/study/assess.h"
@@ -189,13 +190,8 @@ void BalanceStation::put_on_trial() {
     const End end = m.end;
     const job::Setup setup = document_.looked_setup();
     if (m.lever != study::Means::Lever::Bar) {
-        document_.edit(tr("%1 %2 on Trial").arg(what, to), {}, [&](job::Job& job) {
-            job::AxleSetup& on = job.trial[end];
-            const job::AxleSetup& from = setup[end]; // that it was worked out on
-            on.springs = from.springs;
-            on.stand = from.stand;
-            edit::take_means(job, m.path(), m.value);
-        });
+        document_.edit(tr("%1 %2 on Trial").arg(what, to), {},
+                       [&](job::Job& job) { edit::take_means(job, setup[end], m.path(), m.value); });
         document_.set_look(Look::Trial);
         means_note_->setText(tr("On Trial: %1 %2.").arg(what, to));
         return;
@@ -205,8 +201,7 @@ void BalanceStation::put_on_trial() {
         means_note_->setText(tr("No diameter up to 100 mm makes this bar %1.").arg(to));
         return;
     }
-    document_.edit(tr("%1 %2 on Trial").arg(what, to), {},
-                   [&](job::Job& job) { static_cast<job::Assembly&>(job.trial[end]) = *bar; });
+    document_.edit(tr("%1 %2 on Trial").arg(what, to), {}, [&](job::Job& job) { edit::put_bar(job, end, *bar); });
     document_.set_look(Look::Trial);
     means_note_->setText(bar->connected ? tr("On Trial: %1 now %2.")
                                               .arg(what, qs(units::text(bar->bar.outer_diameter.value,

@@ -123,8 +123,9 @@ BarStation::BarStation(Document& document, QWidget* parent)
             });
         });
     connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
-        document_.edit(tr("name of the bar"), "bar name",
-                       [&](job::Job& job) { job.trial[drawing_->end()].bar.name = text.toStdString(); });
+        document_.edit(tr("name of the bar"), "bar name", [&](job::Job& job) {
+            job::set_words(job, (prefix() + "bar/name").toStdString(), text.toStdString());
+        });
     });
     connect(shelf, &QPushButton::clicked, this, &BarStation::show_shelf);
     connect(more, &QPushButton::clicked, this, [this] { change_eye_count(+1); });

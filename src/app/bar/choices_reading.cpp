@@ -184,7 +184,7 @@ void ChoicesReading::edit_stock() {
         if (!good) return;
         try {
             const auto sizes = job::parse_stock(text.toStdString(), document_.units());
-            document_.edit(tr("stock"), {}, [&](job::Job& job) { job.stock = sizes; });
+            document_.edit(tr("stock"), {}, [&](job::Job& job) { edit::set_stock(job, sizes); });
             return;
         } catch (const BadInput& e) {
             QMessageBox::warning(this, tr("Stock"), qs(e.problem() + "; " + e.accepted()));

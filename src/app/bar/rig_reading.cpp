@@ -6,6 +6,7 @@
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
 #include "app/words.h"
+#include "core/edit/readings.h"
 #include "core/job/fields.h"
 #include "core/say/proof_words.h"
 
@@ -22,10 +23,7 @@ namespace dervish::app {
 namespace {
 constexpr int left_width = 268;
 
-const job::FieldSpec specs[] = {
-    {"mass", "Mass", units::Quantity::Mass, job::Tool::Scale, 0, 1000},
-    {"dial", "Dial", units::Quantity::Length, job::Tool::Calliper, -0.3, 0.3},
-};
+using edit::rig_specs;
 } // namespace
 
 RigReading::RigReading(Document& document, QWidget* parent)
@@ -63,7 +61,7 @@ RigReading::RigReading(Document& document, QWidget* parent)
     connect(blocks_, &QCheckBox::clicked, this,
             [this](bool on) { edit_rig(tr("what holds the bar"), [on](job::RigCheck& r) { r.blocks = on; }); });
     table_->setItemDelegate(new NumberDelegate(
-        document_, [](int, int column) { return specs[column]; }, [](int) { return false; }, table_));
+        document_, [](int, int column) { return rig_specs[column]; }, [](int) { return false; }, table_));
     connect(table_, &QTableWidget::cellChanged, this, &RigReading::type_cell);
     new Follow(document_, this, [this] { refresh(); });
 }
@@ -86,8 +84,7 @@ void RigReading::edit_rig(const QString& what, const std::function<void(job::Rig
 }
 
 std::string RigReading::draft(int row, int column) const {
-    return "tests/rig " + document_.look_path().toStdString() + (end_ == End::Front ? " front/" : " rear/") +
-           std::to_string(row) + "/" + std::to_string(column);
+    return edit::rig_key(document_.look() == Look::Trial, end_, row, column);
 }
 
 void RigReading::refresh() {
@@ -98,25 +95,26 @@ void RigReading::refresh() {
     const auto unit = [&](const job::FieldSpec& s) {
         return QString::fromUtf8(units::shown(s.quantity, document_.units()).symbol.data());
     };
-    table_->setHorizontalHeaderLabels({tr("hung on, %1").arg(unit(specs[0])), tr("dial down, %1").arg(unit(specs[1]))});
+    table_->setHorizontalHeaderLabels(
+        {tr("hung on, %1").arg(unit(rig_specs[0])), tr("dial down, %1").arg(unit(rig_specs[1]))});
     table_->setRowCount(static_cast<int>(rig.readings.size()) + 1); // the last row waits
     QString problem;
     for (int row = 0; row < table_->rowCount(); ++row)
         for (int column = 0; column < 2; ++column) {
-            const auto waits = document_.draft(draft(row, column), specs[column].quantity);
+            const auto waits = document_.draft(draft(row, column), rig_specs[column].quantity);
             const bool bad = waits.has_value();
             QString text;
             if (bad) {
                 text = *waits;
                 try {
-                    job::parse(text.toStdString(), specs[column], document_.units(), "reading");
+                    job::parse(text.toStdString(), rig_specs[column], document_.units(), "reading");
                     if (column == 1) problem = tr("Give the mass first.");
                 } catch (const BadInput& e) {
                     problem = qs(e.problem() + "; " + e.accepted());
                 }
             } else if (row < static_cast<int>(rig.readings.size())) {
                 const job::RigReading& r = rig.readings[static_cast<std::size_t>(row)];
-                text = qs(job::show(column == 0 ? r.mass : r.dial, specs[column], document_.units()));
+                text = qs(job::show(column == 0 ? r.mass : r.dial, rig_specs[column], document_.units()));
             }
             QTableWidgetItem* item = table_->item(row, column);
             if (!item) table_->setItem(row, column, item = new QTableWidgetItem);
@@ -132,26 +130,9 @@ void RigReading::refresh() {
 
 void RigReading::type_cell(int row, int column) {
     if (filling_) return;
-    const std::string text = table_->item(row, column)->text().trimmed().toStdString();
+    const edit::Entry entry{table_->item(row, column)->text().trimmed().toStdString(), document_.units()};
     document_.edit(tr("reading on the bench"), "cell " + qs(draft(row, column)), [&](job::Job& job) {
-        job::Setup& s = document_.look() == Look::Trial ? job.trial : job.fitted;
-        auto& readings = job::rig_for(job, s[end_]).readings;
-        const auto at = static_cast<std::size_t>(row);
-        job.drafts.erase(draft(row, column));
-        if (text.empty()) {
-            if (column == 0 && at < readings.size()) readings.erase(readings.begin() + row);
-            return;
-        }
-        try {
-            const double value = job::parse(text, specs[column], document_.units(), "reading");
-            if (at >= readings.size()) {
-                if (column == 1) throw BadInput("reading", "a dial without its mass", "type the mass first");
-                readings.push_back({});
-            }
-            (column == 0 ? readings[at].mass : readings[at].dial) = value;
-        } catch (const BadInput&) {
-            job.drafts[draft(row, column)] = {text, document_.units()};
-        }
+        edit::type_rig_reading(job, document_.look() == Look::Trial, end_, row, column, entry);
     });
 }
 

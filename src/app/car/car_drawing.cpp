@@ -1,9 +1,11 @@
 #include "app/car/car_drawing.h"
+#include "core/edit/edits.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/words.h"
+#include "core/edit/edits.h"
 #include "core/model/model.h"
 
 #include <QMouseEvent>
@@ -272,17 +274,15 @@ void CarDrawing::mousePressEvent(QMouseEvent* event) {
 void CarDrawing::mouseMoveEvent(QMouseEvent* event) {
     if (dragged_ < 0) return;
     const QPointF at = event->position() - grip_;
-    const auto whole = [](double metres) {
-        return units::as_filed(std::round(metres * 200) / 200, units::Quantity::Length);
-    };
+    const auto whole = [](double metres) { return std::round(metres * 200) / 200; };
     document_.edit(tr("drag of a load"), QString("drag load %1 %2").arg(dragged_).arg(in_plan_), [&](job::Job& job) {
-        job::Load& l = job.vehicle.loads[static_cast<std::size_t>(dragged_)];
-        const double behind = ((in_plan_ ? at.x() - plan_origin_.x() : at.x() - side_origin_.x())) / scale_;
-        l.behind_front_axle.value = whole(std::clamp(behind, -nose, job.vehicle.wheelbase.value + tail));
+        const double behind = ((in_plan_ ? at.x() - plan_origin_.x() : at.x() - side_origin_.x())) / scale_,
+                     kept = whole(std::clamp(behind, -nose, job.vehicle.wheelbase.value + tail));
+        const auto index = static_cast<std::size_t>(dragged_);
         if (in_plan_)
-            l.left.value = whole(std::clamp((at.y() - plan_origin_.y()) / scale_, -1.5, 1.5));
+            edit::move_load(job, index, kept, whole(std::clamp((at.y() - plan_origin_.y()) / scale_, -1.5, 1.5)), {});
         else
-            l.height.value = whole(std::clamp((side_origin_.y() - at.y()) / scale_, 0.0, 4.0));
+            edit::move_load(job, index, kept, {}, whole(std::clamp((side_origin_.y() - at.y()) / scale_, 0.0, 4.0)));
     });
 }
 

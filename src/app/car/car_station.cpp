@@ -84,11 +84,11 @@ CarStation::CarStation(Document& document, QWidget* parent)
     });
     connect(car_name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         document_.edit(tr("name of the car"), "car name",
-                       [&](job::Job& job) { job.vehicle.name = text.toStdString(); });
+                       [&](job::Job& job) { job::set_words(job, "vehicle/name", text.toStdString()); });
     });
     connect(load_name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         document_.edit(tr("name of a load"), "load name " + part_, [&](job::Job& job) {
-            job.vehicle.loads[static_cast<std::size_t>(load_index())].name = text.toStdString();
+            job::set_words(job, QString("vehicle/loads/%1/name").arg(load_index()).toStdString(), text.toStdString());
         });
     });
     connect(aboard_, &QCheckBox::clicked, this, [this](bool on) {

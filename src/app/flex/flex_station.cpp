@@ -1,6 +1,7 @@
 #include "app/flex/flex_station.h"
 #include "app/widgets/car_fields.h"
 #include "core/edit/edits.h"
+#include "core/edit/setups.h"
 #include "core/say/flex_words.h"
 #include "core/study/flex.h"
 
@@ -318,10 +319,7 @@ void FlexStation::put_on_trial() {
         return;
     }
     const bool strapped = !(state.vehicle == document_.job().vehicle);
-    document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) {
-        job.trial.front = state.setup.front;
-        job.trial.rear = state.setup.rear;
-    });
+    document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) { edit::put_axles(job, state.setup); });
     document_.set_look(Look::Trial);
     taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(name) +
                     (strapped ? tr(" Its straps are left off: let the car's out too.") : QString()));
@@ -332,11 +330,7 @@ void FlexStation::change_springs(bool more) {
     document_.edit(more ? tr("a spring point added") : tr("a spring point removed"), {}, [&](job::Job& job) {
         job::Setup& setup = on_axle(document_, end, "springs").startsWith("trial/") ? job.trial : job.fitted;
         job::AxleSetup& on = setup[end];
-        auto& points = on.springs.points;
-        if (more)
-            edit::add_spring_point(on, job.vehicle[end]);
-        else if (!points.empty())
-            points.size() > 2 ? points.pop_back() : points.clear();
+        more ? edit::add_spring_point(on, job.vehicle[end]) : edit::remove_spring_point(on);
     });
 }
 

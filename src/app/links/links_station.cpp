@@ -183,7 +183,8 @@ QWidget* LinksStation::build_list_tools() {
         const int at = parts_->currentIndex();
         if (at < 0) return;
         document_.edit(tr("name of a part"), "part name " + axle_path() + QString::number(at), [&](job::Job& job) {
-            job.vehicle[drawing_->end()].linkage.obstacles[static_cast<std::size_t>(at)].name = text.toStdString();
+            job::set_words(job, QString("%1/linkage/obstacles/%2/name").arg(axle_path()).arg(at).toStdString(),
+                           text.toStdString());
         });
     });
     return list_tools_;
@@ -194,14 +195,12 @@ void LinksStation::edit_list(int by) {
     const bool near = group_ == near_group;
     const int at = parts_->currentIndex();
     document_.edit(near ? tr("part to keep clear of") : tr("place of the pick-up's path"), {}, [&](job::Job& job) {
-        job::LinkageData& l = job.vehicle[end].linkage;
-        if (by > 0) {
+        if (by > 0)
             near ? edit::add_obstacle(job, end) : edit::add_path_point(job, end);
-        } else if (near && at >= 0) {
-            l.obstacles.erase(l.obstacles.begin() + at);
-        } else if (!near && l.points.size() > 2) {
-            l.points.pop_back();
-        }
+        else if (!near)
+            edit::remove_path_point(job, end);
+        else if (at >= 0)
+            edit::remove_obstacle(job, end, static_cast<std::size_t>(at));
     });
     if (near && by > 0) {
         parts_->setCurrentIndex(parts_->count() - 1);

@@ -4,6 +4,7 @@
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
 #include "app/words.h"
+#include "core/edit/readings.h"
 #include "core/job/fields.h"
 
 #include <QCheckBox>
@@ -123,7 +124,7 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
         edit(tr("step of the set-up"), {}, [&](job::SetupChecks& c, job::Job&) { c.*say::tick_of(step_) = on; });
     });
     rounds_->setItemDelegate(new NumberDelegate(
-        document_, [](int, int column) { return say::lift_specs[column]; }, [](int) { return false; }, rounds_));
+        document_, [](int, int column) { return edit::lift_specs[column]; }, [](int) { return false; }, rounds_));
     connect(rounds_, &QTableWidget::cellChanged, this, &StepsPage::type_round);
     const auto setting = [this](QLineEdit* field, const job::FieldSpec& spec, double job::SetupChecks::*value) {
         connect(field, &QLineEdit::editingFinished, this, [this, field, &spec, value] {
@@ -163,7 +164,7 @@ const job::AxleSetup& StepsPage::assembly() const {
 const job::AxleData& StepsPage::axle() const { return document_.job().vehicle[end_]; }
 
 std::string StepsPage::draft(const std::string& key) const {
-    return "tests/checks " + document_.look_path().toStdString() + (end_ == End::Front ? " front/" : " rear/") + key;
+    return edit::check_key(document_.look() == Look::Trial, end_, key);
 }
 
 void StepsPage::edit(const QString& what, const QString& merge,
@@ -207,49 +208,18 @@ void StepsPage::build_fields() {
 }
 
 void StepsPage::type_reading(const say::StepReading& reading, const QString& typed) {
-    const std::string text = typed.trimmed().toStdString(), key = reading.spec.key;
-    edit(tr("reading of the set-up"), "check " + qs(draft(key)), [&](job::SetupChecks& c, job::Job& job) {
-        job.drafts.erase(draft(key));
-        c.*reading.value = {};
-        if (text.empty()) return;
-        try {
-            c.*reading.value = job::parse(text, reading.spec, document_.units(), key);
-        } catch (const BadInput&) {
-            job.drafts[draft(key)] = {text, document_.units()};
-        }
+    document_.edit(tr("reading of the set-up"), "check " + qs(draft(reading.spec.key)), [&](job::Job& job) {
+        edit::type_check(job, document_.look() == Look::Trial, end_, reading.spec, reading.value,
+                         {typed.trimmed().toStdString(), document_.units()});
     });
 }
 
 void StepsPage::type_round(int row, int column) {
     if (filling_) return;
-    const std::string text = rounds_->item(row, column)->text().trimmed().toStdString();
-    const std::string key = "round " + std::to_string(row) + (column == 0 ? " left" : " right");
-    edit(tr("round of the lift check"), "cell " + qs(draft(key)), [&](job::SetupChecks& c, job::Job& job) {
-        auto& rounds = c.rounds;
-        const auto at = static_cast<std::size_t>(row);
-        job.drafts.erase(draft(key));
-        if (text.empty()) {
-            if (at < rounds.size()) rounds.erase(rounds.begin() + row);
-            return;
-        }
-        try {
-            const double value = job::parse(text, say::lift_specs[column], document_.units(), key);
-            if (at < rounds.size()) {
-                (column == 0 ? rounds[at].left : rounds[at].right) = value;
-                return;
-            }
-            // A round begins once both sides are read: the first waits as what was typed.
-            const std::string other = "round " + std::to_string(row) + (column == 0 ? " right" : " left");
-            const auto waits = job.drafts.find(draft(other));
-            if (waits == job.drafts.end()) throw BadInput(key, "one side only", "read the other side too");
-            const double second =
-                job::parse(waits->second.text, say::lift_specs[1 - column], waits->second.units, other);
-            job.drafts.erase(waits);
-            rounds.push_back(column == 0 ? job::LiftRound{value, second} : job::LiftRound{second, value});
-        } catch (const BadInput&) {
-            job.drafts[draft(key)] = {text, document_.units()};
-        }
-    });
+    const bool trial = document_.look() == Look::Trial;
+    const edit::Entry entry{rounds_->item(row, column)->text().trimmed().toStdString(), document_.units()};
+    document_.edit(tr("round of the lift check"), "cell " + qs(edit::round_key(trial, end_, row, column)),
+                   [&](job::Job& job) { edit::type_round(job, trial, end_, row, column, entry); });
 }
 
 QString StepsPage::verdict() const { return found_->text() + " " + next_->text(); }
@@ -295,19 +265,19 @@ void StepsPage::refresh_step(const say::StepFound& found) {
         for (int row = 0; row < rounds_->rowCount(); ++row)
             for (int column = 0; column < 2; ++column) {
                 const std::string key = "round " + std::to_string(row) + (column == 0 ? " left" : " right");
-                const auto typed = waits(key, say::lift_specs[column]);
+                const auto typed = waits(key, edit::lift_specs[column]);
                 QString text;
                 if (typed) {
                     text = *typed;
                     try {
-                        job::parse(text.toStdString(), say::lift_specs[column], document_.units(), key);
+                        job::parse(text.toStdString(), edit::lift_specs[column], document_.units(), key);
                         problem = tr("Read the other side too.");
                     } catch (const BadInput& e) {
                         problem = qs(e.problem() + "; " + e.accepted());
                     }
                 } else if (row < static_cast<int>(c.rounds.size())) {
                     const job::LiftRound& r = c.rounds[static_cast<std::size_t>(row)];
-                    text = qs(job::show(column == 0 ? r.left : r.right, say::lift_specs[column], document_.units()));
+                    text = qs(job::show(column == 0 ? r.left : r.right, edit::lift_specs[column], document_.units()));
                 }
                 QTableWidgetItem* item = rounds_->item(row, column);
                 if (!item) rounds_->setItem(row, column, item = new QTableWidgetItem);

@@ -24,17 +24,6 @@ namespace dervish::app {
 namespace {
 const job::FieldSpec height_spec{"height", "Height", units::Quantity::Length, job::Tool::Tape, 0, 3};
 const job::FieldSpec spread_spec{"spread", "Read to", units::Quantity::Length, job::Tool::Tape, 0.1e-3, 0.5};
-const job::FieldSpec read_spec{"reading", "Reading", units::Quantity::Length, job::Tool::Tape, -0.2, 3};
-const job::FieldSpec travel_spec{"travel", "Travel", units::Quantity::Length, job::Tool::Tape, -1, 1};
-
-const job::FieldSpec& cell_spec(int column) { return column == 0 ? read_spec : travel_spec; }
-
-/// What a length of a test comes to: "326", "> 450", "12 3/4 in", or nothing. Throws BadInput.
-std::optional<job::Typed> read_length(const QString& text, const job::FieldSpec& spec, units::System system,
-                                      bool may_be_more = false) {
-    if (text.trimmed().isEmpty()) return {};
-    return job::parse_entry(text.toStdString(), spec, system, "reading", may_be_more);
-}
 } // namespace
 
 TestForm::TestForm(Document& document, QWidget* parent)
@@ -105,7 +94,7 @@ TestForm::TestForm(Document& document, QWidget* parent)
     column->addWidget(removed_);
     for (NumberEdit* line : {height_, spread_, guess_}) line->set_tells_problems(false);
     table_->setItemDelegate(new NumberDelegate(
-        document_, [](int, int at) { return cell_spec(at); }, [](int at) { return at == 0; }, table_));
+        document_, [](int, int at) { return edit::ramp_spec(at); }, [](int at) { return at == 0; }, table_));
 
     connect(plan, &QPushButton::clicked, this, &TestForm::new_test);
     connect(tests_, &QComboBox::activated, this, &TestForm::show_test);
@@ -161,14 +150,7 @@ void TestForm::type_length(NumberEdit* line, const QString& key,
                            const std::function<void(job::PlannedTest&, std::optional<double>)>& set) {
     connect(line, &QLineEdit::textEdited, this, [this, key, set, spec = line->spec()](const QString& text) {
         document_.edit(tr("entry of a test"), "type " + draft_key(key), [&](job::Job& job) {
-            const std::string draft = draft_key(key).toStdString();
-            try {
-                const auto typed = read_length(text, spec, document_.units());
-                set(job.tests[static_cast<std::size_t>(index_)], typed ? std::optional(typed->value) : std::nullopt);
-                job.drafts.erase(draft);
-            } catch (const BadInput&) {
-                job.drafts[draft] = {text.toStdString(), document_.units()};
-            }
+            edit::type_of_test(job, index_, spec, key.toStdString(), set, {text.toStdString(), document_.units()});
         });
     });
     connect(line, &QLineEdit::editingFinished, this, [this, line] {
@@ -241,7 +223,7 @@ void TestForm::refresh() {
         mark_bad(line, waits.has_value());
         if (!waits) return;
         try {
-            read_length(*waits, line->spec(), document_.units());
+            edit::read_length({waits->toStdString(), document_.units()}, line->spec());
         } catch (const BadInput& e) {
             problem = qs(e.problem() + "; " + e.accepted());
         }
@@ -270,7 +252,7 @@ void TestForm::refresh() {
         if (qs(path).startsWith(draft_key("readings/")) && problem.isEmpty()) {
             const bool first = path.ends_with("/0");
             try {
-                read_length(qs(draft.text), cell_spec(first ? 0 : 1), draft.units, first);
+                edit::read_length({draft.text, draft.units}, edit::ramp_spec(first ? 0 : 1), first);
                 problem = tr("Reading: the height or gap in the first column comes first.");
             } catch (const BadInput& e) {
                 problem = tr("Reading: ") + qs(e.problem() + "; " + e.accepted());
@@ -287,8 +269,7 @@ void TestForm::refresh_table() {
     table_->setRowCount(static_cast<int>(readings.size()) + 1); // the last row waits for the next reading
     for (int row = 0; row < table_->rowCount(); ++row)
         for (int column = 0; column < 5; ++column) {
-            const auto waits = document_.draft(draft_key(QString("readings/%1/%2").arg(row).arg(column)).toStdString(),
-                                               units::Quantity::Length);
+            const auto waits = document_.draft(edit::ramp_key(index_, row, column), units::Quantity::Length);
             const bool bad = waits.has_value();
             QString text;
             if (bad) {
@@ -299,7 +280,7 @@ void TestForm::refresh_table() {
                     column > 0 ? r.travel.wheel[static_cast<std::size_t>(column - 1)] : std::optional<double>(r.value);
                 if (travel)
                     text = (column == 0 && r.more_than ? "> " : "") +
-                           qs(job::show(*travel, travel_spec, document_.units()));
+                           qs(job::show(*travel, edit::ramp_spec(column), document_.units()));
             }
             QTableWidgetItem* item = table_->item(row, column);
             if (!item) table_->setItem(row, column, item = new QTableWidgetItem);
@@ -312,38 +293,9 @@ void TestForm::refresh_table() {
 
 void TestForm::type_cell(int row, int column) {
     if (filling_ || !test()) return;
-    const QString text = table_->item(row, column)->text();
-    document_.edit(
-        tr("reading"), "cell " + draft_key(QString("readings/%1/%2").arg(row).arg(column)), [&](job::Job& job) {
-            auto& readings = job.tests[static_cast<std::size_t>(index_)].ramp.readings;
-            const auto at = static_cast<std::size_t>(row);
-            const std::string draft = draft_key(QString("readings/%1/%2").arg(row).arg(column)).toStdString();
-            try {
-                const auto typed = read_length(text, cell_spec(column), document_.units(), column == 0);
-                job.drafts.erase(draft);
-                if (column == 0 && !typed) { // an emptied reading goes
-                    if (at < readings.size()) readings.erase(readings.begin() + row);
-                    return;
-                }
-                if (at >= readings.size()) {
-                    if (!typed) return;
-                    if (column > 0)
-                        throw BadInput("reading", "a travel without a height or gap",
-                                       "type what was read in the first column first");
-                    readings.push_back({});
-                }
-                job::Reading& r = readings[at];
-                if (column == 0) {
-                    r.value = typed->value;
-                    r.more_than = typed->more_than;
-                } else {
-                    r.travel.wheel[static_cast<std::size_t>(column - 1)] =
-                        typed ? std::optional(typed->value) : std::nullopt;
-                }
-            } catch (const BadInput&) {
-                job.drafts[draft] = {text.toStdString(), document_.units()};
-            }
-        });
+    const edit::Entry entry{table_->item(row, column)->text().toStdString(), document_.units()};
+    document_.edit(tr("reading"), "cell " + qs(edit::ramp_key(index_, row, column)),
+                   [&](job::Job& job) { edit::type_ramp_reading(job, index_, row, column, entry); });
 }
 
 } // namespace dervish::app

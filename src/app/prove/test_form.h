@@ -1,5 +1,7 @@
 #pragma once
 #include "app/document.h"
+#include "app/words.h"
+#include "core/edit/readings.h"
 
 #include <QWidget>
 
@@ -35,7 +37,7 @@ private:
     void type_length(NumberEdit* line, const QString& key,
                      const std::function<void(job::PlannedTest&, std::optional<double>)>& set);
     void type_cell(int row, int column);
-    QString draft_key(const QString& what) const { return QString("tests/%1/%2").arg(index_).arg(what); }
+    QString draft_key(const QString& what) const { return qs(edit::test_key(index_, what.toStdString())); }
     const job::PlannedTest* test() const;
 
     Document& document_;

@@ -157,7 +157,7 @@ void TopBar::rename(bool trial) {
                                                QLineEdit::Normal, qs(trial ? job.trial.name : job.fitted.name), &good);
     if (good && !name.trimmed().isEmpty())
         document_.edit(tr("name of a setup"), {},
-                       [&](job::Job& j) { (trial ? j.trial : j.fitted).name = name.trimmed().toStdString(); });
+                       [&](job::Job& j) { edit::name_setup(j, trial, name.trimmed().toStdString()); });
 }
 
 void TopBar::edit_job_words() {
@@ -168,8 +168,7 @@ void TopBar::edit_job_words() {
     const QString complaint = QInputDialog::getText(this, tr("Job"), tr("What is felt, and where"), QLineEdit::Normal,
                                                     qs(document_.job().complaint), &good);
     document_.edit(tr("words of the job"), {}, [&](job::Job& j) {
-        j.name = name.toStdString();
-        if (good) j.complaint = complaint.toStdString();
+        edit::name_job(j, name.toStdString(), good ? complaint.toStdString() : j.complaint);
     });
 }
 

@@ -111,10 +111,7 @@ void ListTable::refresh() {
             table_->setCellWidget(row, 1, mark);
             connect(mark, &QComboBox::activated, this, [this, row](int at) {
                 document_.edit(tr("what is there"), {}, [&](job::Job& job) {
-                    job::BarData& b = job.trial[end_].bar;
-                    const auto i = static_cast<std::size_t>(row);
-                    if (form_ == job::Form::Walk && i < b.walk.size()) b.walk[i].mark = static_cast<Mark>(at);
-                    if (form_ == job::Form::Points && i < b.points.size()) b.points[i].mark = static_cast<Mark>(at);
+                    edit::set_mark(job, end_, static_cast<std::size_t>(row), static_cast<Mark>(at));
                 });
             });
         }

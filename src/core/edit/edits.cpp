@@ -183,8 +183,10 @@ void set_aboard(Job& job, std::size_t index, bool aboard) {
     });
 }
 
-void take_means(Job& job, const std::string& path, double value) {
+void take_means(Job& job, const AxleSetup& from, const std::string& path, double value) {
     AxleSetup& a = job.trial[path.starts_with("trial/front/") ? End::Front : End::Rear];
+    a.springs = from.springs;
+    a.stand = from.stand;
     if (path.ends_with("/springs/rate")) {
         a.springs.rate.value = units::as_filed(value * a.springs.rate.value, units::Quantity::Rate);
         for (SpringPoint& p : a.springs.points)
@@ -196,6 +198,28 @@ void take_means(Job& job, const std::string& path, double value) {
     } else {
         throw BadInput(path, "no means that Trial can take", "springs, a pressure or a camber");
     }
+}
+
+void move_load(Job& job, std::size_t index, double behind, std::optional<double> left, std::optional<double> height) {
+    Load& l = job.vehicle.loads.at(index);
+    const auto filed = [](double metres) { return units::as_filed(metres, units::Quantity::Length); };
+    l.behind_front_axle.value = filed(behind);
+    if (left) l.left.value = filed(*left);
+    if (height) l.height.value = filed(*height);
+}
+
+void remove_obstacle(Job& job, End end, std::size_t index) {
+    auto& all = job.vehicle[end].linkage.obstacles;
+    if (index < all.size()) all.erase(all.begin() + static_cast<std::ptrdiff_t>(index));
+}
+
+void remove_path_point(Job& job, End end) {
+    if (auto& points = job.vehicle[end].linkage.points; points.size() > 2) points.pop_back();
+}
+
+void remove_spring_point(AxleSetup& setup) {
+    auto& points = setup.springs.points;
+    points.size() > 2 ? points.pop_back() : points.clear();
 }
 
 void remove_test(Job& job, int index) {

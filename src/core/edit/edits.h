@@ -16,15 +16,20 @@ void add_obstacle(Job& job, End end);
 /// The first time three, as the rate has them; then 20 mm further in bump.
 void add_spring_point(AxleSetup& setup, const AxleData& axle);
 void add_path_point(Job& job, End end);
+void remove_obstacle(Job& job, End end, std::size_t index);
+void remove_path_point(Job& job, End end);  ///< the last; two stay
+void remove_spring_point(AxleSetup& setup); ///< the last; of two both, since one is no line
 
 /// A load more, a guess in the middle of the car, aboard every setup; takes one out, or aboard every setup and off.
 void add_load(Job& job);
 void remove_load(Job& job, std::size_t index);
 void set_aboard(Job& job, std::size_t index, bool aboard);
+/// Where a load's middle is, m: behind the front axle, to the left or its height.
+void move_load(Job& job, std::size_t index, double behind, std::optional<double> left, std::optional<double> height);
 
 /// What study::same_balance() found, on Trial: springs times a factor, a pressure or a camber. Throws BadInput at
-/// `path` for any other.
-void take_means(Job& job, const std::string& path, double value);
+/// `path` for any other. `from`: that axle of the setup it was found for, which comes on Trial with it.
+void take_means(Job& job, const AxleSetup& from, const std::string& path, double value);
 
 /// Takes a test off, with what waits for it; what waits for later ones moves along with them.
 void remove_test(Job& job, int index);

@@ -64,6 +64,16 @@ void use_eyes(Job& job, End end, int left, int right) {
     job.trial[end].right_eye = right;
 }
 
+void set_mark(Job& job, End end, std::size_t line, Mark mark) {
+    BarData& b = job.trial[end].bar;
+    if (b.form == Form::Walk && line < b.walk.size()) b.walk[line].mark = mark;
+    if (b.form == Form::Points && line < b.points.size()) b.points[line].mark = mark;
+}
+
+void put_bar(Job& job, End end, const Assembly& bar) { static_cast<Assembly&>(job.trial[end]) = bar; }
+
+void put_axles(Job& job, const Setup& setup) { static_cast<PerAxle<AxleSetup>&>(job.trial) = setup; }
+
 void set_size(Job& job, End end, double outer_diameter, double wall) {
     BarData& b = job.trial[end].bar;
     b.outer_diameter.value = filed(outer_diameter);
@@ -112,6 +122,15 @@ void plan_ramp_test(Job& job, const std::string& date) {
     t.car = {job.vehicle, job.fitted};
     job.tests.push_back(t);
 }
+
+void set_stock(Job& job, const std::vector<StockSize>& sizes) { job.stock = sizes; }
+
+void name_job(Job& job, const std::string& name, const std::string& complaint) {
+    job.name = name;
+    job.complaint = complaint;
+}
+
+void name_setup(Job& job, bool trial, const std::string& name) { (trial ? job.trial : job.fitted).name = name; }
 
 void set_heard(Job& job, const std::string& words, bool heard) {
     std::erase(job.heard, words);

@@ -30,6 +30,11 @@ void try_from_shelf(Job& job, End end, std::size_t index);
 void add_eye(Job& job, End end);
 void remove_eye(Job& job, End end);
 void use_eyes(Job& job, End end, int left, int right);
+/// What is at a line of its walk or points.
+void set_mark(Job& job, End end, std::size_t line, Mark mark);
+/// Another bar in its place with what holds it; both axles of a setup.
+void put_bar(Job& job, End end, const Assembly& bar);
+void put_axles(Job& job, const Setup& setup);
 /// Another size of its own section. m
 void set_size(Job& job, End end, double outer_diameter, double wall);
 /// A line more of its walk or points (a guess, the bar's end), or the last one off; at least one stays.
@@ -42,6 +47,13 @@ void set_bush_rate(Job& job, End end, double rate, double sigma);
 
 /// A ramp test of Fitted on the car as it is now, not yet predicted.
 void plan_ramp_test(Job& job, const std::string& date);
+
+/// The sizes that can be had.
+void set_stock(Job& job, const std::vector<StockSize>& sizes);
+
+/// Names: of the job with what is felt, of Trial or Fitted. A bar, a load, a part or the car by job::set_words().
+void name_job(Job& job, const std::string& name, const std::string& complaint);
+void name_setup(Job& job, bool trial, const std::string& name);
 
 /// A complaint heard, or not any more.
 void set_heard(Job& job, const std::string& words, bool heard);

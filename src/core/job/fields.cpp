@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <span>
+#include <utility>
 
 namespace dervish::job {
 namespace {
@@ -23,6 +24,7 @@ struct Collect {
     std::string path;
     std::string group_label;
     bool is_list_item = false;
+    const std::string* to_write = nullptr; ///< the words at `only`; null once written
 
     std::string below(const char* key) const { return path.empty() ? key : path + "/" + key; }
     bool leads_there(const std::string& at) const { return !only || lies_below(at, *only) || lies_below(*only, at); }
@@ -30,7 +32,8 @@ struct Collect {
         std::string at = below(spec.key);
         if (!only || lies_below(at, *only)) out.push_back({std::move(at), group_label, spec, &m});
     }
-    void text(const char*, const char*, std::string& value) {
+    void text(const char* key, const char*, std::string& value) {
+        if (to_write && below(key) == *only) value = *std::exchange(to_write, nullptr);
         if (is_list_item) group_label = value;
         is_list_item = false;
     }
@@ -57,16 +60,19 @@ struct Collect {
     template <class T> void group(const char* key, const char* label, T& part) {
         std::string at = below(key);
         if (!leads_there(at)) return;
-        Collect inner{out, choices, to_choose, only, std::move(at), *label ? label : group_label};
+        Collect inner{out, choices, to_choose, only, std::move(at), *label ? label : group_label, false, to_write};
         describe(inner, part);
+        to_write = inner.to_write;
     }
     template <class T> void part(const char* key, const char* label, T& part) { group(key, label, part); }
     template <class T> void list(const char* key, const char* label, std::vector<T>& parts) {
         for (std::size_t i = 0; i < parts.size(); ++i) {
             std::string at = below(key) + "/" + std::to_string(i);
             if (!leads_there(at)) continue;
-            Collect inner{out, choices, to_choose, only, std::move(at), label + (" " + std::to_string(i + 1)), true};
+            Collect inner{out,  choices, to_choose, only, std::move(at), label + (" " + std::to_string(i + 1)),
+                          true, to_write};
             describe(inner, parts[i]);
+            to_write = inner.to_write;
         }
     }
 };
@@ -121,15 +127,19 @@ double usual_sigma(const FieldSpec& spec, Source source, double value) {
 }
 
 namespace {
-void walk(Job& job, std::vector<FieldRef>& out, std::vector<ChoiceRef>* choices,
-          const std::pair<std::string, int>* to_choose, const std::string* only = nullptr) {
+/// Whether `to_write` was written.
+bool walk(Job& job, std::vector<FieldRef>& out, std::vector<ChoiceRef>* choices,
+          const std::pair<std::string, int>* to_choose, const std::string* only = nullptr,
+          const std::string* to_write = nullptr) {
     const auto part = [&](const char* path, const char* label, auto& p) {
-        Collect collect{out, choices, to_choose, only, path, label};
+        Collect collect{out, choices, to_choose, only, path, label, false, to_write};
         if (collect.leads_there(path)) describe(collect, p);
+        to_write = collect.to_write;
     };
     part("vehicle", "Car", job.vehicle);
     part("fitted", "Fitted", job.fitted);
     part("trial", "Trial", job.trial);
+    return !to_write;
 }
 } // namespace
 
@@ -185,6 +195,12 @@ void set_choice(Job& job, const std::string& path, int chosen) {
     std::vector<FieldRef> ignored;
     const std::pair to_choose{path, chosen};
     walk(job, ignored, nullptr, &to_choose);
+}
+
+void set_words(Job& job, const std::string& path, const std::string& words) {
+    std::vector<FieldRef> ignored;
+    if (!walk(job, ignored, nullptr, nullptr, &path, &words))
+        throw BadInput(path, "there are no such words", "give the path of a name or a note");
 }
 
 std::optional<FieldRef> field(Job& job, const std::string& path) {

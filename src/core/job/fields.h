@@ -41,6 +41,10 @@ std::vector<ChoiceRef> choices(const Job& job, const std::string& prefix);
 /// Makes the choice at `path`, nothing else. Throws BadInput at `path` for a choice that is not there.
 void set_choice(Job& job, const std::string& path, int chosen);
 
+/// Writes the words at `path`, a name or a note of the car or of either setup. Throws BadInput at `path` where there
+/// are none. Example: set_words(job, "trial/front/bar/name", "26 mm, made to size").
+void set_words(Job& job, const std::string& path, const std::string& words);
+
 /// What a person typed into a field or cell, understood.
 struct Typed {
     double value;                ///< SI; the mean of several readings

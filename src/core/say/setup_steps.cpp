@@ -196,9 +196,6 @@ void hang(StepFound& out, const AxleSetup& a, const AxleData& axle, const SetupC
 void ticked(StepFound& out, bool done) { out.state = done ? State::Good : State::Todo; }
 } // namespace
 
-const FieldSpec lift_specs[2] = {{"left", "Left side lifted", Quantity::Length, Tool::Tape, -0.2, 2},
-                                 {"right", "Right side lifted", Quantity::Length, Tool::Tape, -0.2, 2}};
-
 std::span<const StepReading> readings_of(Step step) {
     switch (step) {
     case Step::Limits:

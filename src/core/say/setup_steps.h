@@ -20,8 +20,6 @@ struct StepReading {
 std::span<const StepReading> readings_of(Step step);
 /// What a step that is only ticked off is kept in; null for the others.
 bool SetupChecks::*tick_of(Step step);
-/// The columns of a round of left/right readings.
-extern const FieldSpec lift_specs[2];
 
 /// How a step stands.
 struct StepFound {

@@ -1,0 +1,46 @@
+#pragma once
+#include "core/job/fields.h"
+
+#include <functional>
+
+/// What is typed into a test, place by place: an entry that cannot be used, or not yet, waits as the job's draft at the
+/// place's key, and what was read before stays as it was.
+namespace dervish::edit {
+using namespace job;
+
+/// As it was typed, among numbers shown in `system`.
+struct Entry {
+    std::string text;
+    units::System system = units::System::Metric;
+};
+
+/// The bar's rate on the bench: a row a mass, with columns mass and dial. Emptied, a mass goes with its row; a dial
+/// waits for its mass. `trial`: of the bar on Trial, else of that on Fitted.
+extern const FieldSpec rig_specs[2];
+std::string rig_key(bool trial, End end, int row, int column);
+void type_rig_reading(Job& job, bool trial, End end, int row, int column, const Entry& entry);
+
+/// A number of the set-up's steps, none while its entry waits; and the rounds of lifting either side: a round begins
+/// once both sides are read.
+extern const FieldSpec lift_specs[2];
+std::string check_key(bool trial, End end, const std::string& what);
+void type_check(Job& job, bool trial, End end, const FieldSpec& spec, std::optional<double> SetupChecks::*value,
+                const Entry& entry);
+std::string round_key(bool trial, End end, int row, int column);
+void type_round(Job& job, bool trial, End end, int row, int column, const Entry& entry);
+
+/// A length of a planned ramp test; `set` writes it, nothing where it was emptied.
+std::string test_key(int test, const std::string& what);
+void type_of_test(Job& job, int test, const FieldSpec& spec, const std::string& what,
+                  const std::function<void(PlannedTest&, std::optional<double>)>& set, const Entry& entry);
+
+/// A ramp's readings: a row each, with columns height or gap (">" where the ramps ended first) and the travel of each
+/// wheel, which waits for the first column.
+const FieldSpec& ramp_spec(int column);
+std::string ramp_key(int test, int row, int column);
+void type_ramp_reading(Job& job, int test, int row, int column, const Entry& entry);
+
+/// What a length of a test comes to: "326", "> 450", "12 3/4 in", or nothing where nothing is typed. Throws BadInput.
+std::optional<Typed> read_length(const Entry& entry, const FieldSpec& spec, bool may_be_more = false);
+
+} // namespace dervish::edit
