@@ -4,8 +4,8 @@
 
 namespace dervish::store {
 
-CsvTable::CsvTable(std::initializer_list<std::string_view> columns) : columns_(columns.size()) {
-    for (const std::string_view column : columns) add(column);
+CsvTable::CsvTable(std::initializer_list<std::string_view> names) : columns_(names.size()) {
+    for (const std::string_view name : names) add(name);
     end_row();
 }
 

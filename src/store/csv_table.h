@@ -9,7 +9,7 @@ namespace dervish::store {
 /// Example: CsvTable t{"case", "force_N"}; t.add("roll").add(2680.4, 1).end_row(); t.text();
 class CsvTable {
 public:
-    CsvTable(std::initializer_list<std::string_view> columns);
+    CsvTable(std::initializer_list<std::string_view> names);
     CsvTable& add(std::string_view words);
     CsvTable& add(double value, int decimals);
     void end_row(); ///< with empty cells to the last column

@@ -149,16 +149,19 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     CHECK(page(bench, "Schools", "schools").value("limit: front beyond rear").startsWith("-"));
     bench.click("reading Manoeuvre");
     auto* reading = bench.window.findChild<ManoeuvreReading*>();
+    reading->finish();
     CHECK(Ink::of(*reading).says("most lean"));
     auto* kind = bench.find<QComboBox>("manoeuvre");
     kind->setCurrentIndex(0);
     emit kind->activated(0);
+    reading->finish();
     CHECK(Ink::of(*reading).says("yaw at 90 % after"));
     bench.find<QSlider>("manoeuvre push")->setValue(20);
     CHECK(reading->drive().lateral == Approx(0.2 * g));
     kind->setCurrentIndex(static_cast<int>(balance::Manoeuvre::Gust));
     emit kind->activated(kind->currentIndex());
     CHECK(reading->drive().wind == Approx(1000));
+    reading->finish();
     CHECK(Ink::of(*reading).says("drifts in the end"));
     // Played: the drawing shows the moment, and the bend again on another page.
     bench.window.setFocus();
