@@ -1,4 +1,5 @@
 #include "core/sure/draws.h"
+#include "core/edit/edits.h"
 #include "core/job/fields.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
@@ -137,6 +138,17 @@ TEST_CASE("bands by the derivative at the answer are those by central difference
         }
         for (const balance::Ground ground : {balance::Ground::Dry, balance::Ground::Gravel})
             compare(limit(ground, Near::FirstOrder), limit(ground), 0.01);
+    }
+    SECTION("a bar clamped between trailing arms") {
+        edit::choose(j, "trial/rear/held", 1);
+        const Question near = tally(Near::FirstOrder);
+        const std::vector<double> first = near.ask({j.vehicle, j.trial});
+        const std::vector<double> itself = near.ask({j.vehicle, j.trial, 1, 1.0 / 256}); // by the derivative
+        REQUIRE(itself.size() == first.size());
+        CHECK(itself[RollGradient] == Approx(first[RollGradient]).epsilon(1e-9));
+        for (FieldRef& f : fields(j)) f.value->sigma *= 0.1;
+        compare(tally(Near::FirstOrder), tally(), 0.01);
+        compare(limit(balance::Ground::Dry, Near::FirstOrder), limit(balance::Ground::Dry), 0.01);
     }
     SECTION("about to reach a stop, which no derivative there knows of") {
         const double bump = assess(j.vehicle, j.trial).ascent.state.wheels[car::front_left].travel;

@@ -1,7 +1,7 @@
-#include "core/say/balance_words.h"
 #include "core/car/handling.h"
 #include "core/job/fields.h"
 #include "core/model/tyres.h"
+#include "core/say/balance_words.h"
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/study/choices.h"

@@ -332,7 +332,8 @@ TEST_CASE("setting up goes in order, keeps each round, and tells turns that brin
     c.lift_zero = 16 * mm - (2.2 * mm - 0.6 * mm + wound_up) / per_wheel;
     CHECK(look(Step::LeftRight).next.find("with 2.2 mm of slack") != std::string::npos);
     c.lift_zero = 16 * mm;
-    c.per_wheel = 0.5; // lifted at a point that rises half as far as the wheel: the same links are read at half the rise
+    c.per_wheel =
+        0.5; // lifted at a point that rises half as far as the wheel: the same links are read at half the rise
     read = linkage::lift_readings(1.8 * mm, 0.6 * mm, per_wheel / c.per_wheel, true);
     c.rounds.push_back({read[0] + 16 * mm, read[1] + 16 * mm});
     CHECK(look(Step::LeftRight).found.find("right link 1.8 mm long") != std::string::npos);

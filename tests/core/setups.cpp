@@ -178,6 +178,8 @@ TEST_CASE("words by their path, and what goes on Trial whole") {
     for (const char* none : {"vehicle/loads/1/name", "vehicle", "trial/rear/bar/outer_diameter", ""})
         CHECK_THROWS_AS(set_words(j, none, "x"), BadInput);
     CHECK(j == before);
+    edit::move_load(j, 7, 1.2, {}, 0.9); // none there
+    CHECK(j == before);
     edit::move_load(j, 0, 1.2, {}, 0.9);
     CHECK(j.vehicle.loads[0].behind_front_axle.value == Approx(1.2));
     CHECK(j.vehicle.loads[0].left.value == before.vehicle.loads[0].left.value);

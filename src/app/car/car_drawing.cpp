@@ -1,5 +1,4 @@
 #include "app/car/car_drawing.h"
-#include "core/edit/edits.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"

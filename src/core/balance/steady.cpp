@@ -184,14 +184,21 @@ Corner corner_settled(const Model& m, double lateral, double longitudinal, const
 }
 
 namespace {
+/// What an axle has over what it needs.
+double has(const Corner& c, Gives axle) {
+    const std::size_t a = axle == Gives::Front ? 0 : 1;
+    return c.most[a] / c.need[a];
+}
+
 /// Above 0 while both axles hold: the smaller of what they have left.
 double left_of(const Corner& c) {
     if (!c.state.converged || c.need[0] <= 0) return -1;
-    return std::min(c.most[0] / c.need[0], c.most[1] / c.need[1]) - 1;
+    return std::min(has(c, Gives::Front), has(c, Gives::Rear)) - 1;
 }
 
-Gives gives(const Corner& c) { return c.most[0] / c.need[0] < c.most[1] / c.need[1] ? Gives::Front : Gives::Rear; }
-double other(const Corner& c) { return std::max(c.most[0] / c.need[0], c.most[1] / c.need[1]) - 1; }
+Gives gives(const Corner& c) { return has(c, Gives::Front) < has(c, Gives::Rear) ? Gives::Front : Gives::Rear; }
+double other(const Corner& c) { return std::max(has(c, Gives::Front), has(c, Gives::Rear)) - 1; }
+double way_of(const Limit& l) { return l.turn == Turn::Right ? -1 : 1; }
 constexpr double close = 1e-6; // a limit is found to this, m/s²
 } // namespace
 
@@ -242,16 +249,6 @@ Pull most_pull(const Model& m, double lateral) {
     if (beyond.spins >= 0) return {low, beyond.spins, Gives::Nothing};
     return {low, -1, tips(beyond) ? Gives::Tips : gives(beyond)};
 }
-
-namespace {
-double way_of(const Limit& l) { return l.turn == Turn::Right ? -1 : 1; }
-
-/// What an axle has over what it needs.
-double has(const Corner& c, Gives axle) {
-    const std::size_t a = axle == Gives::Front ? 0 : 1;
-    return c.most[a] / c.need[a];
-}
-} // namespace
 
 Limit limit_near(const Model& m, const Limit& near) {
     if (near.first == Gives::Tips || near.first == Gives::Nothing || near.lateral < 0.1)

@@ -160,10 +160,9 @@ void add_bar(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Angles
     const Scalar l = travel(f, q, turned, 0, base), r = travel(f, q, turned, 1, base);
     const Eigen::Vector2d d(l.value, r.value);
     linkage::Answer bar;
-    if (f.known_bar && f.known_bar->travel == d && f.known_bar->law == a.linkage) {
-        bar = f.known_bar->answer;
-    } else if (a.linkage) {
-        bar = (*a.linkage)(d);
+    if (a.linkage) {
+        const bool known = f.known_bar && f.known_bar->travel == d && f.known_bar->law == a.linkage;
+        bar = known ? f.known_bar->answer : (*a.linkage)(d);
     } else {
         bar.force = a.bar * d;
         bar.energy = d.dot(bar.force) / 2;

@@ -31,10 +31,10 @@ struct AxleFrame {
     double g, lateral;                                ///< m/s², already turned by a side slope
     double wind;                                      ///< its share of the wind's side force, N, at wind_height
     double wind_height;
-    std::array<double, 2> ground; ///< under left and right wheel, m
-    double torque;                ///< of the propshaft between body and solid axle, N·m
-    std::array<bool, 2> held{};   ///< the tyre pulls too (Situation::held)
-    const KnownBar* known_bar = nullptr;
+    std::array<double, 2> ground;        ///< under left and right wheel, m
+    double torque;                       ///< of the propshaft between body and solid axle, N·m
+    std::array<bool, 2> held{};          ///< the tyre pulls too (Situation::held)
+    const KnownBar* known_bar = nullptr; ///< of a bar held by links
     bool operator==(const AxleFrame&) const = default;
 };
 

@@ -201,7 +201,8 @@ void take_means(Job& job, const AxleSetup& from, const std::string& path, double
 }
 
 void move_load(Job& job, std::size_t index, double behind, std::optional<double> left, std::optional<double> height) {
-    Load& l = job.vehicle.loads.at(index);
+    if (index >= job.vehicle.loads.size()) return; // taken back while it was dragged
+    Load& l = job.vehicle.loads[index];
     const auto filed = [](double metres) { return units::as_filed(metres, units::Quantity::Length); };
     l.behind_front_axle.value = filed(behind);
     if (left) l.left.value = filed(*left);

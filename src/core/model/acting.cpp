@@ -87,10 +87,7 @@ const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle) {
     if (a.fitted) {
         if (!lies_alike) now.solution = solve(a, axle);
         const bar::Solution& solution = lies_alike ? first->solution : now.solution;
-        if (lies_alike)
-            now.sums = first->sums;
-        else
-            now.sums = sums_of_bar(solution);
+        now.sums = lies_alike ? first->sums : sums_of_bar(solution);
         add_linkage(now.sums, solution, a, axle, first ? &first->sums : nullptr, lies_alike);
     }
     as_first_[end] = !first;
