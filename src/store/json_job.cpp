@@ -119,6 +119,7 @@ struct Writer {
 /// Where a reader finds what stands once, and which parts a setup took from it.
 struct Sources {
     const Json &parts, &snapshots;
+    int version; ///< of the file
     std::set<std::pair<std::string, std::string>> taken{};
 };
 
@@ -131,8 +132,10 @@ struct Reader {
     bool is_part = false; ///< one that stands among the parts
     bool unasked = false; ///< what may be missing: older versions, and hands, leave it out
 
-    template <class F> void alternative(bool asked, F&& fields) {
-        const bool before = std::exchange(unasked, !asked);
+    template <class F> void alternative(bool asked, F&& fields) { may_miss(unasked || !asked, fields); }
+    template <class F> void since(int version, F&& fields) { may_miss(unasked || shared.version < version, fields); }
+    template <class F> void may_miss(bool may, F&& fields) {
+        const bool before = std::exchange(unasked, may);
         fields();
         unasked = before;
     }
@@ -196,16 +199,19 @@ struct Reader {
     }
     void text(const char* key, const char*, std::string& value) {
         if (is_part && !whole && std::string_view(key) == "id") return; // it stands as the part's key
+        if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_string()) wrong(key, at, "give a text");
         value = at.get<std::string>();
     }
     void flag(const char* key, const char*, bool& value) {
+        if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_boolean()) wrong(key, at, "give true or false");
         value = at.get<bool>();
     }
     void index(const char* key, const char*, int& value) {
+        if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_number_integer() || at < -1 || at > 99) wrong(key, at, "give a full number from -1 to 99");
         value = at.get<int>();
@@ -215,6 +221,7 @@ struct Reader {
     void distance(const char* key, double& value) { plain(key, value, Quantity::Distance); }
     void plain(const char* key, double& value, Quantity quantity) {
         const std::string full = units::filed_key(key, quantity);
+        if (left_out(full)) return;
         value = plain_number(full, need(full), quantity);
     }
     void number(const char* key, double& value) { plain(key, value, Quantity::Number); }
@@ -239,6 +246,7 @@ struct Reader {
         wrong(key, at, accepted);
     }
     void texts(const char* key, const char*, std::vector<std::string>& values) {
+        if (left_out(key)) return;
         const Json& at = need(key);
         bool good = at.is_array() && at.size() <= most_entries;
         for (const Json& one : at) good = good && one.is_string();
@@ -316,7 +324,7 @@ struct Reader {
     void nothing_else() const {
         for (const auto& [key, value] : in.items())
             if (!known.contains(key))
-                throw BadInput(below(key), "not known in version " + std::to_string(job_version),
+                throw BadInput(below(key), "not known in version " + std::to_string(job_version()),
                                "take it out or correct its spelling");
     }
 };
@@ -339,7 +347,7 @@ void check_shared(const Json& parts, const Json& snapshots) {
 Json to_json(const job::Job& job) {
     Json out;
     out["format"] = "dervish job";
-    out["version"] = job_version;
+    out["version"] = job_version();
     Shared shared;
     for (const char* kind : part_kinds) shared.parts[kind] = Json::object();
     Writer writer{out, shared};
@@ -353,14 +361,15 @@ Json to_json(const job::Job& job) {
 job::Job from_json(const Json& json) {
     if (!json.is_object() || json.value("format", Json()) != "dervish job")
         throw BadInput("format", "not a Dervish job", "a job begins with \"format\": \"dervish job\"");
-    const Json version = json.value("version", Json());
-    if (!version.is_number_integer() || version < 1)
-        throw BadInput("version", version.dump() + " is no version", "give a whole number from 1");
-    if (version > job_version)
-        throw BadInput("version", "written by a newer Dervish (version " + version.dump() + ")",
-                       "this one reads up to version " + std::to_string(job_version));
+    const Json told = json.value("version", Json());
+    if (!told.is_number_integer() || told < 1)
+        throw BadInput("version", told.dump() + " is no version", "give a whole number from 1");
+    if (told > job_version())
+        throw BadInput("version", "written by a newer Dervish (version " + told.dump() + ")",
+                       "this one reads up to version " + std::to_string(job_version()));
+    const int version = told;
     Json current = json;
-    migrate(current, version.get<int>());
+    migrate(current, version);
     current.erase("format");
     current.erase("version");
     const Json parts = current.value("parts", Json()), snapshots = current.value("snapshots", Json());
@@ -368,7 +377,7 @@ job::Job from_json(const Json& json) {
     current.erase("parts");
     current.erase("snapshots");
     job::Job out;
-    Sources shared{parts, snapshots};
+    Sources shared{parts, snapshots, version};
     Reader reader{current, "", shared};
     job::describe(reader, out);
     reader.nothing_else();

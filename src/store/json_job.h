@@ -9,8 +9,9 @@ namespace dervish::store {
 
 using Json = nlohmann::ordered_json;
 
-/// The format's version that this program writes. Older ones are migrated on reading.
-inline constexpr int job_version = 10;
+/// The format's version that this program writes: the newest that the description or a migration tells of. Older ones
+/// are migrated on reading.
+int job_version();
 
 /// What the file calls the units that a draft was typed in, by units::System.
 inline constexpr std::array<const char*, 3> unit_systems{"metric", "inch", "inch_metric_rates"};

@@ -7,6 +7,9 @@ namespace dervish::store {
 /// What is not as that version had it is left for the reader to refuse.
 void migrate(Json& job, int version);
 
+/// The newest version that a migration leads to.
+int last_migrated();
+
 /// One to each file from here on: a job of version 8 into one of version 9.
 void from_version_8(Json& job);
 void from_version_9(Json& job);

@@ -1,6 +1,7 @@
 #include "core/job/describe.h"
 #include "core/job/parts.h"
 #include "store/json_job.h"
+#include "store/migrations.h"
 
 #include <cmath>
 #include <cxxabi.h>
@@ -26,8 +27,13 @@ struct SchemaWriter {
     Json& properties;
     Json& required;
     Json& definitions;
+    int& newest;           ///< version that anything stands since
     bool optional = false; ///< what hangs on a choice is not required
 
+    template <class F> void since(int version, F&& fields) {
+        newest = std::max(newest, version);
+        fields();
+    }
     template <class F> void alternative(bool, F&& fields) {
         const bool before = std::exchange(optional, true);
         fields();
@@ -88,7 +94,7 @@ struct SchemaWriter {
                     {"properties", Json::object()},
                     {"required", Json::array()},
                     {"additionalProperties", false}};
-        SchemaWriter inner{out["properties"], out["required"], definitions, optional};
+        SchemaWriter inner{out["properties"], out["required"], definitions, newest, optional};
         job::describe(inner, part);
         return out;
     }
@@ -119,26 +125,41 @@ struct SchemaWriter {
 };
 } // namespace
 
-Json schema() {
-    Json out = {{"$schema", "http://json-schema.org/draft-07/schema#"}, {"title", "Dervish job"}};
+namespace {
+/// The schema of today's format but for its head, and the newest version that anything in it stands since.
+std::pair<Json, int> described() {
+    int newest = last_migrated();
     Json properties, required, definitions = Json::object();
-    out.update(SchemaWriter{properties, required, definitions}.object(job::Job{}));
-    SchemaWriter shared{properties, required, definitions};
+    SchemaWriter writer{properties, required, definitions, newest};
+    Json out = writer.object(job::Job{});
     Json kinds = Json::object();
     const auto kind = [&]<class T>(const char* key, const T&) {
-        kinds[key] = {{"type", "object"}, {"additionalProperties", shared.reference<T>()}};
+        kinds[key] = {{"type", "object"}, {"additionalProperties", writer.reference<T>()}};
     };
     const job::Setup setup;
     job::each_part(setup, kind);
     out["properties"]["parts"] = {{"type", "object"}, {"properties", kinds}, {"additionalProperties", false}};
-    out["properties"]["snapshots"] = {{"type", "array"}, {"items", shared.reference<job::Snapshot>()}};
+    out["properties"]["snapshots"] = {{"type", "array"}, {"items", writer.reference<job::Snapshot>()}};
     for (const char* key : {"parts", "snapshots"}) out["required"].push_back(key);
-    Json head = {{"format", {{"const", "dervish job"}}}, {"version", {{"const", job_version}}}};
+    out["$defs"] = definitions;
+    return {out, newest};
+}
+} // namespace
+
+int job_version() {
+    static const int newest = described().second;
+    return newest;
+}
+
+Json schema() {
+    auto [out, newest] = described();
+    Json head = {{"format", {{"const", "dervish job"}}}, {"version", {{"const", newest}}}};
     head.update(out["properties"]);
     out["properties"] = head;
     out["required"].insert(out["required"].begin(), {"format", "version"});
-    out["$defs"] = definitions;
-    return out;
+    Json whole = {{"$schema", "http://json-schema.org/draft-07/schema#"}, {"title", "Dervish job"}};
+    whole.update(out);
+    return whole;
 }
 
 } // namespace dervish::store

@@ -16,7 +16,7 @@ namespace {
 Model model_of(const car::Car& c) {
     Model m;
     m.car = c;
-    for (AxleGrip& a : m.axle) {
+    for (AxleGrip& a : m.axle.both()) {
         a.roll_steer = 0.03;
         a.side_steer = 2e-7;
         a.camber = -1 * deg;
@@ -69,7 +69,7 @@ TEST_CASE("gently steered, the car is the linear bicycle: understeer from masses
         Model m;
         m.car = r.car();
         m.car.loads.clear();
-        for (AxleGrip& a : m.axle) {
+        for (AxleGrip& a : m.axle.both()) {
             a.camber_kept = 1;
             for (Tyre& t : a.tyre) t.grip = 500; // straight as far as it goes
         }
@@ -154,7 +154,7 @@ TEST_CASE("the limit is where a direct search finds it, in every phase") {
             const std::size_t e = l.first == Gives::Front ? 0 : 1;
             const std::array load{c.state.wheels[0].load, c.state.wheels[1].load, c.state.wheels[2].load,
                                   c.state.wheels[3].load};
-            std::array<double, 4> into{};
+            PerWheel<double> into{};
             for (std::size_t w = 0; w < 4; ++w) into[w] = camber_at(m.axle[w / 2], c.state.roll[w / 2])[w % 2];
             const auto pull = along(m, pedal(m, phase), load, into);
             double most = 0;
@@ -180,7 +180,7 @@ Model mirrored(Model m) {
     m.car.twist *= -1;
     for (car::PointMass& l : m.car.loads) l.y *= -1;
     for (car::Axle* a : {&m.car.front, &m.car.rear}) a->bar = a->bar.colwise().reverse().rowwise().reverse().eval();
-    for (AxleGrip& a : m.axle) std::swap(a.tyre[0], a.tyre[1]);
+    for (AxleGrip& a : m.axle.both()) std::swap(a.tyre[0], a.tyre[1]);
     return m;
 }
 } // namespace
@@ -229,7 +229,7 @@ TEST_CASE("where 0.3 g is more than the car holds there is no understeer gradien
     Model m = model_of(r.car());
     CHECK(understeer(m));
     m.surface = surface_of(Ground::Snow);
-    for (AxleGrip& a : m.axle)
+    for (AxleGrip& a : m.axle.both())
         for (Tyre& t : a.tyre) t.grip = 0.8;
     CHECK_FALSE(understeer(m));
 }
@@ -269,7 +269,7 @@ TEST_CASE("a stiffer front bar costs the front its grip and gives the rear some"
         if (!soft.holds || !stiff.holds) continue;
         // Roll falls too, which by camber alone would help both.
         // And so does roll steer, which here understeers.
-        for (AxleGrip& x : m.axle) {
+        for (AxleGrip& x : m.axle.both()) {
             x.camber_kept = 1;
             x.roll_steer = 0;
         }
@@ -286,7 +286,7 @@ TEST_CASE("out of the corner an open differential spins its inside wheel where a
     examples::Random r;
     Model m = model_of(r.car());
     m.drive = {0, 1};
-    const std::array<double, 4> load{4000, 6000, 1200, 7000};
+    const PerWheel<double> load{4000, 6000, 1200, 7000};
     const Along open = along(m, 3, load);
     CHECK(open.spins == 2);
     CHECK(open.force[2] == Approx(open.force[3]));

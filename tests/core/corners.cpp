@@ -163,7 +163,7 @@ TEST_CASE("cargo changes what the tyres carry and not what they are") {
             g / 4 *
             (v.front_left_load.value + v.front_right_load.value + v.rear_left_load.value + v.rear_right_load.value);
         for (const Model* m : {&with, &without})
-            for (const AxleGrip& a : m->axle)
+            for (const AxleGrip& a : m->axle.both())
                 for (const Tyre& t : a.tyre) CHECK(t.nominal_load == Approx(mean));
         CHECK(with.axle[1].bump_damping == without.axle[1].bump_damping);
         j.trial.rear.tyres.nominal_load.value = 5000;
@@ -213,7 +213,7 @@ TEST_CASE("corners of made-up cars are those of a sum of their own: slips, under
             return b.slip[0] - b.slip[1];
         };
         Model plain = m;
-        for (AxleGrip& a : plain.axle) a.roll_steer = a.side_steer = a.trail_steer = 0;
+        for (AxleGrip& a : plain.axle.both()) a.roll_steer = a.side_steer = a.trail_steer = 0;
         CHECK(understeer(plain)->whole == Approx((steer(0.3 * g + h) - steer(0.3 * g - h)) / (2 * h)).margin(2e-5));
     }
     CHECK(front > 5);

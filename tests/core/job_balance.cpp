@@ -36,7 +36,7 @@ TEST_CASE("what is usual comes from the car, and what is given stands") {
     const balance::Model m = to_model(j.vehicle, j.trial, built(j));
     CHECK(m.axle[0].tyre[0].nominal_load == Approx(350 * g).epsilon(0.02));
     CHECK(m.yaw_inertia == Approx(1400 * 1.3 * 1.3).epsilon(0.02)); // m a b
-    CHECK(m.drive == std::array<double, 2>{0, 1});
+    CHECK(m.drive == PerAxle<double>{0, 1});
     CHECK((*balance::roll_damping(m) > 0.1 && *balance::roll_damping(m) < 0.6));
     j.trial.front.tyres.nominal_load.value = 5000;
     j.vehicle.handling.roll_inertia.value = 321;

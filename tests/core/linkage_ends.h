@@ -16,7 +16,7 @@ inline BarEnd mirrored(BarEnd e) {
 }
 
 /// A front end: bar ahead, arms 250 mm back, links 180 mm down to control arms.
-inline std::array<BarEnd, 2> front_ends() {
+inline PerSide<BarEnd> front_ends() {
     BarEnd left;
     left.mounts = {Vector3d(0, -0.35, 0), Vector3d(0, 0.35, 0)};
     left.eye = {-0.25, 0.48, 0};

@@ -56,7 +56,7 @@ TEST_CASE("a car that does not lean, gently steered, is the linear model with la
             a->tyre_rate = 5e8;
             a->bar.setZero();
         }
-        for (AxleGrip& a : m.axle) {
+        for (AxleGrip& a : m.axle.both()) {
             a.camber_kept = 1;
             a.bump_damping = a.rebound_damping = 2e5;
             for (Tyre& t : a.tyre) t.grip = 500;
@@ -107,7 +107,7 @@ TEST_CASE("dampers damp: more of them, less overshoot and a higher damping ratio
     Model m = plain(r);
     double last_overshoot = 1e9, last_ratio = 0;
     for (const double damping : {300.0, 1500.0, 4000.0}) {
-        for (AxleGrip& a : m.axle) a.bump_damping = a.rebound_damping = damping;
+        for (AxleGrip& a : m.axle.both()) a.bump_damping = a.rebound_damping = damping;
         const Run run = drive(m, {Manoeuvre::Step, 20, 2.5});
         REQUIRE(run.roll_overshoot);
         CHECK(*run.roll_overshoot < last_overshoot + 1e-9);
@@ -115,9 +115,9 @@ TEST_CASE("dampers damp: more of them, less overshoot and a higher damping ratio
         last_overshoot = *run.roll_overshoot;
         last_ratio = *roll_damping(m);
     }
-    for (AxleGrip& a : m.axle) a.bump_damping = a.rebound_damping = 300;
+    for (AxleGrip& a : m.axle.both()) a.bump_damping = a.rebound_damping = 300;
     const double few = *roll_damping(m);
-    for (AxleGrip& a : m.axle) a.bump_damping = a.rebound_damping = 600;
+    for (AxleGrip& a : m.axle.both()) a.bump_damping = a.rebound_damping = 600;
     CHECK(*roll_damping(m) == Approx(2 * few).epsilon(1e-9));
 }
 
@@ -193,7 +193,7 @@ TEST_CASE("a car that cannot settle, leans the other way or not at all, or is to
     for (const double way : {1.0, -1.0}) {
         m = usual;
         m.car.cg_height = 1.3 * m.car.front.track;
-        for (AxleGrip& a : m.axle)
+        for (AxleGrip& a : m.axle.both())
             for (Tyre& t : a.tyre) t.grip = 3;
         const Run over = drive(m, {Manoeuvre::Step, 20, way * 8});
         CHECK_FALSE(over.stands);

@@ -71,6 +71,9 @@ private:
     template <class T, std::size_t N> void put(const std::array<T, N>& v) {
         for (const auto& x : v) put(x);
     }
+    template <class T> void put(const PerAxle<T>& v) {
+        for (const T& x : v.both()) put(x);
+    }
     template <class T> void put(const std::vector<T>& v) {
         for (const auto& x : v) put(x);
     }
@@ -190,7 +193,7 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
             s("most pull", f.most_pull.longitudinal, double(f.most_pull.spins),
               double(static_cast<int>(f.most_pull.gives)));
             s.say("most pull", words_of(f.most_pull, f.limit().lateral / 2));
-            for (const balance::Bump& b : f.bump)
+            for (const balance::Bump& b : f.bump.both())
                 s("bump", b.wheel_rate, b.one_wheel_rate, b.harshness, b.ride, b.one_wheel, b.rock);
             s("damping", f.roll_damping);
             for (const std::string& words : validity(f)) s.say("keep in mind", words);

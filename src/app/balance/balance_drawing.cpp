@@ -143,7 +143,7 @@ void BalanceDrawing::paint_patches(QPainter& p, const QRectF& room) {
                 true);
     paint::text(p, {room.left(), room.top() + 22}, Qt::AlignLeft, tr("area: load · filled: grip used"), 12, t.soft);
     double all = 0;
-    std::array<double, 4> load{}, used{};
+    PerWheel<double> load{}, used{};
     for (std::size_t w = 0; w < 4; ++w) {
         load[w] = moment_ ? moment_->load[w] : now_->state.wheels[w].load;
         used[w] = moment_ ? moment_->used[w] : now_->used[w];

@@ -92,7 +92,7 @@ BarDrawing::Shape BarDrawing::lay_out(const job::AxleSetup& assembly, const stud
     for (const bar::Mount& m : fine.bar.mounts) out.mounts.push_back(of_point(m.point));
     for (std::size_t point : of.laid.left_eye) out.left_eyes.push_back(of_point(point));
     for (std::size_t point : of.laid.right_eye) out.right_eyes.push_back(of_point(point));
-    out.eye = out.clamped ? std::array<int, 2>{0, 0} : std::array<int, 2>{assembly.left_eye, assembly.right_eye};
+    out.eye = out.clamped ? PerSide<int>{0, 0} : PerSide<int>{assembly.left_eye, assembly.right_eye};
     for (std::size_t side = 0; side < 2; ++side) {
         // Clamped ends are drawn with their arm up to the pivot.
         out.link_ends.push_back(out.clamped

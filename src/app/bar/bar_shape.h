@@ -15,7 +15,7 @@ struct BarDrawing::Shape {
     std::vector<Point> line;
     double diameter;
     std::vector<Eigen::Vector3d> mounts, left_eyes, right_eyes, link_ends;
-    std::array<int, 2> eye;
+    PerSide<int> eye;
     bool clamped;
     Eigen::Vector3d worst;
     double worst_stress; ///< Pa

@@ -67,7 +67,7 @@ void FlexDrawing::take_up() {
     fit();
 }
 
-const std::array<study::Corner, 4>& FlexDrawing::corner() {
+const PerWheel<study::Corner>& FlexDrawing::corner() {
     take_up();
     return corner_;
 }

@@ -16,7 +16,7 @@ public:
     FlexDrawing(Document& document, FlexSums& sums, QWidget* parent = nullptr);
     void set_reach(double reach);
     double reach() const { return reach_; }
-    const std::array<study::Corner, 4>& corner(); ///< at the reach
+    const PerWheel<study::Corner>& corner(); ///< at the reach
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -50,7 +50,7 @@ private:
     car::Situation ground_;
     flex::Scene scene_;
     std::optional<flex::Scene> ghost_; ///< Fitted on the same ground
-    std::array<study::Corner, 4> corner_;
+    PerWheel<study::Corner> corner_;
     double azimuth_ = 2.62, scale_ = 100;
     QPointF origin_, pressed_;
     double turned_from_ = 0;

@@ -88,7 +88,7 @@ QPointF LinksDrawing::Panel::operator()(const Vector3d& p) const {
     return origin + scale * QPointF(view == View::Along ? -p.x() : -p.y(), -p.z());
 }
 
-std::array<LinksDrawing::Panel, 2> LinksDrawing::panels() const {
+PerSide<LinksDrawing::Panel> LinksDrawing::panels() const {
     const study::LinkSide& s = (*sides_)[side_];
     QRectF along, behind;
     const auto take = [](QRectF& box, double x, double z, double r = 1e-4) {

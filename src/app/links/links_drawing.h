@@ -24,7 +24,7 @@ public:
     double own() const { return own_; }
 
     /// The looked-at end; nothing without a bar held by links.
-    const std::optional<std::array<study::LinkSide, 2>>& sides() const { return sides_; }
+    const std::optional<PerSide<study::LinkSide>>& sides() const { return sides_; }
     QPointF link_handle() const { return handle_; } ///< as last painted
     QPointF wheel_handle() const { return pickup_; }
 
@@ -51,7 +51,7 @@ private:
     const job::AxleData& axle() const;
     linkage::Travel travel() const { return travel_at(own_); }
     linkage::Travel travel_at(double own) const;
-    std::array<Panel, 2> panels() const;
+    PerSide<Panel> panels() const;
     void paint_panel(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at,
                      bool closed);
     void paint_around(QPainter& p, const Panel& panel, const study::LinkSide& s);
@@ -69,7 +69,7 @@ private:
     std::size_t side_ = 0;
     linkage::Mode mode_ = linkage::Mode::Roll;
     double own_ = 0, steer_ = 0;
-    std::optional<std::array<study::LinkSide, 2>> sides_, fitted_;
+    std::optional<PerSide<study::LinkSide>> sides_, fitted_;
     QString problem_;
     QPointF handle_, pickup_, link_way_; ///< way: on paper, from eye to pick-up, of length 1
     enum class Drag { None, Link, Wheel } drag_ = Drag::None;

@@ -11,30 +11,27 @@ namespace {
 constexpr double widest = 0.7;                // slip angle looked at, rad
 constexpr double most_lateral = 2 * units::g; // looked at
 
-std::array<double, 2> pair_of(const std::array<double, 4>& all, std::size_t axle) {
-    return {all[2 * axle], all[2 * axle + 1]};
-}
+PerSide<double> pair_of(const PerWheel<double>& all, std::size_t axle) { return {all[2 * axle], all[2 * axle + 1]}; }
 
-double force_at(const AxleGrip& a, const Surface& s, const std::array<double, 2>& load,
-                const std::array<double, 2>& camber, const std::array<double, 2>& along, double slip) {
+double force_at(const AxleGrip& a, const Surface& s, const PerSide<double>& load, const PerSide<double>& camber,
+                const PerSide<double>& along, double slip) {
     return lateral_force(a.tyre[0], s, load[0], slip, camber[0], along[0]) +
            lateral_force(a.tyre[1], s, load[1], slip, camber[1], along[1]);
 }
 
-std::array<double, 4> loads_of(const car::State& s) {
+PerWheel<double> loads_of(const car::State& s) {
     return {s.wheels[0].load, s.wheels[1].load, s.wheels[2].load, s.wheels[3].load};
 }
 
 /// Side force that each axle has to give: the turn's moment about the other one.
-std::array<double, 2> needs(const car::Car& car, double lateral) {
+PerAxle<double> needs(const car::Car& car, double lateral) {
     const car::Loaded l = car::loaded(car);
     return {(l.share[0] + car.front.unsprung_mass) * lateral, (l.share[1] + car.rear.unsprung_mass) * lateral};
 }
 
 /// Slip at which the axle gives `need`, between no slip and that of its most; Newton kept inside by halving.
-double slip_for(const AxleGrip& a, const Surface& s, const std::array<double, 2>& load,
-                const std::array<double, 2>& camber, const std::array<double, 2>& along, double need,
-                const Most& most) {
+double slip_for(const AxleGrip& a, const Surface& s, const PerSide<double>& load, const PerSide<double>& camber,
+                const PerSide<double>& along, double need, const Most& most) {
     const auto off = [&](double slip) { return force_at(a, s, load, camber, along, slip) - need; };
     double low = -0.2, at_low = off(low);
     if (at_low > 0) return low;
@@ -61,20 +58,20 @@ double pedal(const Model& m, Phase phase) {
     return 0;
 }
 
-std::array<double, 2> camber_at(const AxleGrip& a, double roll) {
+PerSide<double> camber_at(const AxleGrip& a, double roll) {
     const double lean = roll * (1 - a.camber_kept); // outwards
     return {a.camber - lean, -a.camber - lean};
 }
 
-Most most_of(const AxleGrip& a, const Surface& s, const std::array<double, 2>& load,
-             const std::array<double, 2>& camber, const std::array<double, 2>& along) {
+Most most_of(const AxleGrip& a, const Surface& s, const PerSide<double>& load, const PerSide<double>& camber,
+             const PerSide<double>& along) {
     // Each tyre rises to its peak and falls slowly, and so does their sum.
     const Lowest best =
         lowest_between([&](double slip) { return -force_at(a, s, load, camber, along, slip); }, 0, widest, 3e-6);
     return {-best.value, best.x};
 }
 
-Along along(const Model& m, double longitudinal, const std::array<double, 4>& load, const std::array<double, 4>& into) {
+Along along(const Model& m, double longitudinal, const PerWheel<double>& load, const PerWheel<double>& into) {
     Along out;
     if (longitudinal == 0) return out;
     const car::Loaded l = car::loaded(m.car);
@@ -140,10 +137,10 @@ Corner corner_settled(const Model& m, double lateral, double longitudinal, const
     out.lateral = lateral;
     out.state = state;
     if (tips(out)) return out;
-    const std::array<double, 4> load = loads_of(out.state);
+    const PerWheel<double> load = loads_of(out.state);
     const double side = lateral < 0 ? -1 : 1;
-    const std::array<double, 2> by_mass = needs(m.car, std::abs(lateral));
-    std::array<double, 4> into{};
+    const PerAxle<double> by_mass = needs(m.car, std::abs(lateral));
+    PerWheel<double> into{};
     for (std::size_t a = 0; a < 2; ++a) {
         const auto camber = camber_at(m.axle[a], out.state.roll[a]);
         for (std::size_t w = 0; w < 2; ++w) into[2 * a + w] = side * camber[w];
@@ -334,14 +331,14 @@ std::optional<Understeer> understeer(const Model& model) {
     if (!corner(model, a + h).holds) return {};
     // Effects are put in one after the other, each term what it adds: so they sum to the whole.
     Model m = model;
-    for (AxleGrip& axle : m.axle) {
+    for (AxleGrip& axle : m.axle.both()) {
         axle.roll_steer = axle.side_steer = axle.trail_steer = 0;
         axle.camber = 0;
         axle.camber_kept = 1;
     }
     const auto gradient = [&] { return (corner(m, a + h).steer - corner(m, a - h).steer) / (2 * h); };
     // Without load transfer: every wheel carries what it carries at rest.
-    const std::array<double, 4> still = loads_of(car::settle(m.car, {}));
+    const PerWheel<double> still = loads_of(car::settle(m.car, {}));
     const auto without = [&](double lateral) {
         const auto need = needs(m.car, lateral);
         double steer = 0;

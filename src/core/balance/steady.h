@@ -12,7 +12,7 @@ namespace dervish::balance {
 
 /// What an axle's wheels do with the body's lean and with side force.
 struct AxleGrip {
-    std::array<Tyre, 2> tyre; ///< left, right
+    PerSide<Tyre> tyre;       ///< left, right
     double camber = 0;        ///< static, of each wheel; top inwards negative, rad
     double camber_kept = 0.3; ///< share of the body's roll that the suspension keeps from the wheels; solid: 1
     double roll_steer = 0;    ///< per roll, towards understeer, rad/rad
@@ -23,11 +23,11 @@ struct AxleGrip {
 
 struct Model {
     car::Car car;
-    std::array<AxleGrip, 2> axle; ///< front, rear
+    PerAxle<AxleGrip> axle; ///< front, rear
     Surface surface;
     double yaw_inertia = 2000, roll_inertia = 500; ///< kg·m², of the whole car about z, of the body about the roll axis
-    std::array<double, 2> drive{0, 1};             ///< share of the drive at each axle
-    std::array<Differential, 2> differential{Differential::Open, Differential::Open};
+    PerAxle<double> drive{0, 1};                   ///< share of the drive at each axle
+    PerAxle<Differential> differential{Differential::Open, Differential::Open};
     double bias_ratio = 2;           ///< of a limited differential
     double front_braking = 0;        ///< front share of the brakes; 0: the ideal one, by what the axles then carry
     double braking = 0.2 * units::g; ///< along, into a bend, m/s²
@@ -47,14 +47,14 @@ double pedal(const Model& model, Phase phase);
 struct Corner {
     double lateral; ///< m/s², below 0 to the right
     car::State state;
-    std::array<double, 2> need{};  ///< side force of the axle, N
-    std::array<double, 2> most{};  ///< that it could give, N
-    std::array<double, 2> slip{};  ///< rad; of the most where it cannot give what is needed
-    std::array<double, 4> force{}; ///< of the wheels, sideways, N
-    std::array<double, 4> used{};  ///< of the grip of each, 0 to 1; 1 sliding
-    double steer = 0;              ///< beyond what the bend itself asks, rad
-    int spins = -1;                ///< the driven wheel that cannot take its share of the pull; −1: none
-    bool holds = false;            ///< both axles give what is needed and the car stands
+    PerAxle<double> need{};   ///< side force of the axle, N
+    PerAxle<double> most{};   ///< that it could give, N
+    PerAxle<double> slip{};   ///< rad; of the most where it cannot give what is needed
+    PerWheel<double> force{}; ///< of the wheels, sideways, N
+    PerWheel<double> used{};  ///< of the grip of each, 0 to 1; 1 sliding
+    double steer = 0;         ///< beyond what the bend itself asks, rad
+    int spins = -1;           ///< the driven wheel that cannot take its share of the pull; −1: none
+    bool holds = false;       ///< both axles give what is needed and the car stands
     double lean() const { return (state.roll[0] + state.roll[1]) / 2; }
 };
 Corner corner(const Model& model, double lateral, Phase phase = Phase::Middle, const car::State* start = nullptr);
@@ -123,20 +123,19 @@ std::optional<Understeer> understeer(const Model& model);
 struct Most {
     double force, slip;
 };
-Most most_of(const AxleGrip& axle, const Surface& surface, const std::array<double, 2>& load,
-             const std::array<double, 2>& camber, const std::array<double, 2>& along);
+Most most_of(const AxleGrip& axle, const Surface& surface, const PerSide<double>& load, const PerSide<double>& camber,
+             const PerSide<double>& along);
 
 /// Lean of the two wheels' tops towards a left turn at a roll of the body (right side down), rad.
-std::array<double, 2> camber_at(const AxleGrip& axle, double roll);
+PerSide<double> camber_at(const AxleGrip& axle, double roll);
 
 /// Longitudinal force of each wheel for an acceleration, N, and the driven wheel that spins (−1: none).
 struct Along {
-    std::array<double, 4> force{};
+    PerWheel<double> force{};
     int spins = -1;
 };
 /// A wheel takes its drive up to all its grip, before side force (which the ellipse then takes away). `into`: lean of
 /// each into the turn, rad.
-Along along(const Model& model, double longitudinal, const std::array<double, 4>& load,
-            const std::array<double, 4>& into = {});
+Along along(const Model& model, double longitudinal, const PerWheel<double>& load, const PerWheel<double>& into = {});
 
 } // namespace dervish::balance

@@ -11,8 +11,8 @@ using Vector = std::array<double, 9>; // slide, yaw, roll, roll rate, front forc
 /// What the equilibrium says of a lean: the steady lateral acceleration it belongs to, and the loads there.
 struct Lean {
     double roll, lateral;
-    std::array<double, 4> load;
-    std::array<double, 2> end_roll;
+    PerWheel<double> load;
+    PerAxle<double> end_roll;
 };
 
 /// The equilibrium of steady turns both ways, in the order of their lateral acceleration; straight on between and
@@ -103,7 +103,7 @@ struct AxleNow {
 struct Moving {
     const Model& model;
     Leans leans;
-    std::array<AxleNow, 2> end;
+    PerAxle<AxleNow> end;
     double mass, height, yaw_inertia, roll_inertia, speed;
 
     Moving(const Model& m, double v) : model(m), leans(m.car), speed(v) {
@@ -133,9 +133,9 @@ struct Moving {
     double lever(std::size_t e) const { return height - end[e].roll_centre; }
 
     /// Loads now: those of the lean, moved by the dampers and by what each axle's force differs from the steady one.
-    std::array<double, 4> loads(const Vector& q, const Lean& lean, double wind) const {
+    PerWheel<double> loads(const Vector& q, const Lean& lean, double wind) const {
         const double lateral = (q[4] + q[5] - wind) / mass;
-        std::array<double, 4> out = lean.load;
+        PerWheel<double> out = lean.load;
         for (std::size_t e = 0; e < 2; ++e) {
             const AxleNow& a = end[e];
             const double couple = (q[4 + e] - a.unsprung * lateral) * a.roll_centre +
@@ -148,8 +148,8 @@ struct Moving {
         return out;
     }
 
-    std::array<double, 2> slips(const Vector& q, const Lean& lean, double steer) const {
-        std::array<double, 2> out;
+    PerAxle<double> slips(const Vector& q, const Lean& lean, double steer) const {
+        PerAxle<double> out;
         for (std::size_t e = 0; e < 2; ++e) {
             const AxleGrip& a = model.axle[e];
             const double turned = a.roll_steer * lean.end_roll[e] + (a.side_steer + a.trail_steer) * q[4 + e];
@@ -158,10 +158,9 @@ struct Moving {
         return out;
     }
 
-    std::array<double, 4> used(const Vector& q, const std::array<double, 4>& load, const Lean& lean,
-                               double steer) const {
+    PerWheel<double> used(const Vector& q, const PerWheel<double>& load, const Lean& lean, double steer) const {
         const auto slip = slips(q, lean, steer);
-        std::array<double, 4> out;
+        PerWheel<double> out;
         for (std::size_t w = 0; w < 4; ++w) {
             const AxleGrip& a = model.axle[w / 2];
             const double camber = camber_at(a, lean.end_roll[w / 2])[w % 2];

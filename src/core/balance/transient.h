@@ -25,8 +25,8 @@ struct Moment {
     double lateral, yaw, slide; ///< m/s², rad/s, sideways speed at the centre of mass, m/s
     double roll, roll_rate;     ///< right side down positive, rad, rad/s
     double x, y, heading;       ///< of the path, m, rad
-    std::array<double, 4> load; ///< N
-    std::array<double, 4> used; ///< of each wheel's grip, 0 to 1
+    PerWheel<double> load;      ///< N
+    PerWheel<double> used;      ///< of each wheel's grip, 0 to 1
 };
 
 struct Run {

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/bar/block_chain.h"
 #include "core/bar/centreline.h"
+#include "core/terms/terms.h"
 
 #include <Eigen/Core>
 #include <array>
@@ -39,11 +40,11 @@ struct Bar {
     Centreline line;
     Material material;
     std::vector<Mount> mounts;
-    std::array<std::size_t, 2> eyes; ///< points, left and right
-    std::array<Link, 2> links;
+    PerSide<std::size_t> eyes; ///< points, left and right
+    PerSide<Link> links;
     /// A bar without links, clamped at its eyes to arms that swing: the motion of each clamped end (translation m,
     /// rotation rad) per metre that its arm's far end travels. Travels and forces are then those of the arms' far ends.
-    std::optional<std::array<Vector6, 2>> clamped;
+    std::optional<PerSide<Vector6>> clamped;
 
     /// Eye travel is this times the motion of the eye's node; a force along it does work on nothing else.
     Vector6 drive(int side) const;

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/bar/frame.h"
+#include "core/terms/terms.h"
 
 namespace dervish::bar {
 
@@ -10,8 +11,8 @@ struct Ledger {
     double flattening = 0; ///< of tubes in their bends
     double shear = 0;      ///< and stretch
     double mounts = 0, brackets = 0;
-    std::array<double, 2> link_bodies{}, link_joints{}; ///< left, right
-    double energy = 0;                                  ///< J at ±1 m, the sum that the shares divide
+    PerSide<double> link_bodies{}, link_joints{}; ///< left, right
+    double energy = 0;                            ///< J at ±1 m, the sum that the shares divide
 
     double links() const { return link_bodies[0] + link_bodies[1] + link_joints[0] + link_joints[1]; }
 };

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/bar/rate.h"
 #include "core/linkage/linkage.h"
+#include "core/terms/terms.h"
 
 #include <optional>
 
@@ -31,8 +32,8 @@ struct Swing {
 /// where it is against its mean, N/m (a rig's clamp); 0: free.
 struct Pull {
     std::array<std::optional<Rod>, 2> rods;
-    std::array<Eigen::Vector3d, 2> force{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()};
-    std::array<double, 2> hold{0, 0};
+    PerSide<Eigen::Vector3d> force{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()};
+    PerSide<double> hold{0, 0};
     std::array<std::optional<Swing>, 2> arms; ///< of a clamped bar; its force stands in Posture::link_force
 };
 
@@ -46,7 +47,7 @@ struct Mesh {
     std::size_t first; ///< node of the solution at which the mesh begins; the overhanging ends carry nothing
     std::vector<Piece> pieces;
     std::vector<Eigen::Vector3d> nodes; ///< unloaded, pieces + 1
-    std::array<std::size_t, 2> eyes;    ///< nodes of the mesh
+    PerSide<std::size_t> eyes;          ///< nodes of the mesh
     std::vector<std::size_t> mounts;    ///< nodes of the mesh, in the order of Bar::mounts
 };
 
@@ -57,11 +58,11 @@ Mesh mesh(const Solution& solution);
 struct Posture {
     std::vector<Eigen::Vector3d> place;
     std::vector<Eigen::Matrix3d> turn;
-    std::vector<Vector6> end;           ///< of each piece at its far end, in axes that turn with it (as Moved::end)
-    std::array<double, 2> link_force{}; ///< tension positive; of an arm's far end, downwards positive, N
-    double energy = 0;                  ///< J, without the dead forces' own
-    bool converged = false;             ///< false: the bar jammed, went over centre or was asked beyond its reach
-    std::vector<Pair6> ahead;           ///< second columns: motion per step of a sweep, where the next one starts
+    std::vector<Vector6> end;     ///< of each piece at its far end, in axes that turn with it (as Moved::end)
+    PerSide<double> link_force{}; ///< tension positive; of an arm's far end, downwards positive, N
+    double energy = 0;            ///< J, without the dead forces' own
+    bool converged = false;       ///< false: the bar jammed, went over centre or was asked beyond its reach
+    std::vector<Pair6> ahead;     ///< second columns: motion per step of a sweep, where the next one starts
 };
 
 /// The equilibrium with the pick-ups `travel` (left, right) along their paths, m, and `load` times the dead forces, by

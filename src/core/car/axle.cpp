@@ -239,9 +239,9 @@ KnownBar known_bar(const AxleFrame& f, const Vector5& q) {
     return {f.axle->linkage, d, f.axle->linkage ? (*f.axle->linkage)(d) : linkage::Answer()};
 }
 
-std::array<Wheel, 2> wheels(const AxleFrame& f, const Vector5& q) {
+PerSide<Wheel> wheels(const AxleFrame& f, const Vector5& q) {
     const Axle& a = *f.axle;
-    std::array<Wheel, 2> out;
+    PerSide<Wheel> out;
     const Angles turned(f, q);
     for (int side = 0; side < 2; ++side) {
         const double d = squeeze(f, side, contact(f, q, turned, side).value);

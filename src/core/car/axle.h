@@ -25,15 +25,15 @@ struct KnownBar {
 /// What an axle needs to know of the rest of the car. Built once for a solve.
 struct AxleFrame {
     const Axle* axle;
-    double dx, cy, cz;  ///< axle plane ahead of the centre of mass; the centre's y and height
-    double sprung_mass; ///< its share of the loaded sprung mass
-    std::array<double, 2> spring_static, tyre_static; ///< static spring force N and tyre deflection m, left and right
-    double g, lateral;                                ///< m/s², already turned by a side slope
-    double wind;                                      ///< its share of the wind's side force, N, at wind_height
+    double dx, cy, cz;                          ///< axle plane ahead of the centre of mass; the centre's y and height
+    double sprung_mass;                         ///< its share of the loaded sprung mass
+    PerSide<double> spring_static, tyre_static; ///< static spring force N and tyre deflection m, left and right
+    double g, lateral;                          ///< m/s², already turned by a side slope
+    double wind;                                ///< its share of the wind's side force, N, at wind_height
     double wind_height;
-    std::array<double, 2> ground;        ///< under left and right wheel, m
+    PerSide<double> ground;              ///< under left and right wheel, m
     double torque;                       ///< of the propshaft between body and solid axle, N·m
-    std::array<bool, 2> held{};          ///< the tyre pulls too (Situation::held)
+    PerSide<bool> held{};                ///< the tyre pulls too (Situation::held)
     const KnownBar* known_bar = nullptr; ///< of a bar held by links
     bool operator==(const AxleFrame&) const = default;
 };
@@ -44,6 +44,6 @@ AxleEnergy energy(const AxleFrame& frame, const Vector5& q);
 KnownBar known_bar(const AxleFrame& frame, const Vector5& q);
 
 /// Loads, gaps, travels and stops of the axle's two wheels at q.
-std::array<Wheel, 2> wheels(const AxleFrame& frame, const Vector5& q);
+PerSide<Wheel> wheels(const AxleFrame& frame, const Vector5& q);
 
 } // namespace dervish::car

@@ -67,15 +67,15 @@ struct Situation {
     double longitudinal_acceleration = 0;               ///< forwards, m/s²; no anti-dive
     double side_slope = 0;                              ///< right side down, rad
     double wind_force = 0, wind_height = 0, wind_x = 0; ///< side force towards −y (as if turning left), N
-    std::array<double, 4> wheel_height{};
+    PerWheel<double> wheel_height{};
     /// Propshaft's torque on a solid axle, front and rear, about x: pressing its right wheel down, N·m.
-    std::array<double, 2> axle_torque{};
+    PerAxle<double> axle_torque{};
     /// A wheel whose tyre would pull too, so that nothing kinks where it lifts; −1: none. Its load may be below zero.
     int held = -1;
 };
 
 inline constexpr int front_left = 0, front_right = 1, rear_left = 2, rear_right = 3;
-inline const std::array<const char*, 4> wheel_names{"front left", "front right", "rear left", "rear right"};
+inline const PerWheel<const char*> wheel_names{"front left", "front right", "rear left", "rear right"};
 
 enum class Stop { Free, Bump, Droop };
 
@@ -90,8 +90,8 @@ struct Wheel {
 
 struct State {
     double heave = 0, pitch = 0;
-    std::array<double, 2> roll{}; ///< front, rear
-    std::array<Wheel, 4> wheels{};
+    PerAxle<double> roll{};
+    PerWheel<Wheel> wheels{};
     double residual = 0; ///< largest out-of-balance force, divided by the car's weight
     bool converged = false;
     Eigen::Matrix<double, 8, 1> q = Eigen::Matrix<double, 8, 1>::Zero(); ///< for warm starts

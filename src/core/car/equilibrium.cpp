@@ -18,7 +18,7 @@ using Matrix8 = Eigen::Matrix<double, 8, 8>;
 constexpr int index[2][5] = {{0, 1, 2, 4, 5}, {0, 1, 3, 6, 7}};
 
 struct Problem {
-    std::array<AxleFrame, 2> axle;
+    PerAxle<AxleFrame> axle;
     double sprung_weight, pitch_moment, frame, twist, weight;
     bool stiff;
 };
@@ -82,11 +82,11 @@ Problem pose(const Car& car, const Situation& s) {
     return p;
 }
 
-std::array<AxleEnergy, 2> energies(const Problem& p, const Vector8& q) {
+PerAxle<AxleEnergy> energies(const Problem& p, const Vector8& q) {
     return {energy(p.axle[0], own(q, 0)), energy(p.axle[1], own(q, 1))};
 }
 
-Whole evaluate(const Problem& p, const Vector8& q, const std::array<AxleEnergy, 2>& axles) {
+Whole evaluate(const Problem& p, const Vector8& q, const PerAxle<AxleEnergy>& axles) {
     Whole out;
     for (int a = 0; a < 2; ++a) {
         const AxleEnergy& e = axles[a];
@@ -297,9 +297,9 @@ std::optional<Light> settle_light(const Car& car, const std::function<Situation(
 
 struct Nearby::Axles {
     Car car; ///< that the frames point to
-    std::array<AxleFrame, 2> frame;
-    std::array<KnownBar, 2> bar;
-    std::array<AxleEnergy, 2> energy;
+    PerAxle<AxleFrame> frame;
+    PerAxle<KnownBar> bar;
+    PerAxle<AxleEnergy> energy;
 
     bool as_known(AxleFrame f, std::size_t a) const {
         const Axle& axle = *f.axle;
@@ -327,7 +327,7 @@ Nearby::Nearby(const Car& car, const Situation& situation, const State& settled)
 State Nearby::of(const Car& other, const Situation& there, double times) const {
     check(other);
     Problem p = pose(other, there);
-    std::array<AxleEnergy, 2> energy;
+    PerAxle<AxleEnergy> energy;
     for (int a = 0; a < 2; ++a) {
         p.axle[a].known_bar = &axles_->bar[a];
         energy[a] = axles_->as_known(p.axle[a], a) ? axles_->energy[a] : car::energy(p.axle[a], own(settled_.q, a));

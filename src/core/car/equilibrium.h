@@ -50,7 +50,7 @@ void check(const Car& car);
 /// Loaded sprung mass and its centre (x negative: behind the front axle).
 struct Loaded {
     double mass, x, y, z;
-    std::array<double, 2> share; ///< of the mass at front and rear, kg
+    PerAxle<double> share; ///< of the mass, kg
 };
 Loaded loaded(const Car& car);
 

@@ -19,14 +19,14 @@ struct WheelPlace {
 };
 /// Of an axle's bar with links: the ends of its middle part, its eyes, and the links' other ends, left and right.
 struct BarPlace {
-    std::array<Vector3d, 2> mount, eye, pickup;
+    PerSide<Vector3d> mount, eye, pickup;
 };
 struct Scene {
-    std::array<WheelPlace, 4> wheel;
-    std::array<std::array<Vector3d, 2>, 2> seat;  ///< of the springs on the body, by axle and side
-    std::array<std::array<Vector3d, 2>, 2> foot;  ///< and at the wheels or axle
-    std::array<std::optional<BarPlace>, 2> bar;   ///< its own shape and twist; its place along the car as it fits
-    std::array<std::array<Vector3d, 2>, 2> inner; ///< ends of the suspension arms on the body; a solid axle's wheels
+    PerWheel<WheelPlace> wheel;
+    PerAxle<PerSide<Vector3d>> seat;            ///< of the springs on the body, by axle and side
+    PerAxle<PerSide<Vector3d>> foot;            ///< and at the wheels or axle
+    std::array<std::optional<BarPlace>, 2> bar; ///< its own shape and twist; its place along the car as it fits
+    PerAxle<PerSide<Vector3d>> inner;           ///< ends of the suspension arms on the body; a solid axle's wheels
 };
 Scene scene(const car::Car& car, const car::State& state);
 

@@ -9,6 +9,9 @@
 /// list(key, label, vector), and part(key, label, part) for one that has an identity. Every describe works on const and
 /// non-const parts. What the present choices do not ask for is passed by, but for a visitor with alternative(asked,
 /// fields): the file keeps it, so that a walk is not lost because the bar's sizes are shown.
+/// What the job file did not have before a version stands within since(v, version, fields): a file from before leaves
+/// it as job.h begins it, and the format's version follows by itself.
+/// Example: since(v, 11, [&] { v.field(a.hub_offset, {"hub_offset", "Hub offset", Length, Tape, 0, 50 * mm}); });
 namespace dervish::job {
 
 template <class T, class Part>
@@ -18,6 +21,13 @@ template <class V, class F> void where(V& v, bool asked, F&& fields) {
     if constexpr (requires { v.alternative(asked, fields); })
         v.alternative(asked, fields);
     else if (asked)
+        fields();
+}
+
+template <class V, class F> void since(V& v, int version, F&& fields) {
+    if constexpr (requires { v.since(version, fields); })
+        v.since(version, fields);
+    else
         fields();
 }
 

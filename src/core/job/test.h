@@ -11,7 +11,7 @@ namespace dervish::job {
 
 /// Wheel travels where they were measured or predicted, bump positive, m.
 struct Travels {
-    std::array<std::optional<double>, 4> wheel;
+    PerWheel<std::optional<double>> wheel;
     bool operator==(const Travels&) const = default;
 };
 

@@ -10,12 +10,12 @@ using Eigen::Matrix2d;
 using Eigen::Vector2d;
 
 struct Law::Inner {
-    std::array<BarEnd, 2> ends;
-    std::array<Circle, 2> circle;
-    std::array<ReadyPath, 2> path;
-    std::array<Branch, 2> branch;
-    std::array<double, 2> radius;
-    std::array<std::array<double, 2>, 2> most_lean; ///< along the stud, by end and joint, m; infinite: not known
+    PerSide<BarEnd> ends;
+    PerSide<Circle> circle;
+    PerSide<ReadyPath> path;
+    PerSide<Branch> branch;
+    PerSide<double> radius;
+    PerSide<std::array<double, 2>> most_lean; ///< along the stud, by end and joint, m; infinite: not known
 };
 
 namespace {
@@ -149,10 +149,10 @@ Turn turned_on(const Turn& from, double by) {
 }
 } // namespace
 
-Law::Law(const std::array<BarEnd, 2>& ends, const Springs& springs) : springs_(springs) {
-    const std::array<Branch, 2> branch{branch_needed(ends[0], true), branch_needed(ends[1], false)};
-    std::array<Circle, 2> circle{Circle(ends[0].mounts, ends[0].eye), Circle(ends[1].mounts, ends[1].eye)};
-    std::array<std::array<double, 2>, 2> most{};
+Law::Law(const PerSide<BarEnd>& ends, const Springs& springs) : springs_(springs) {
+    const PerSide<Branch> branch{branch_needed(ends[0], true), branch_needed(ends[1], false)};
+    PerSide<Circle> circle{Circle(ends[0].mounts, ends[0].eye), Circle(ends[1].mounts, ends[1].eye)};
+    PerSide<std::array<double, 2>> most{};
     for (std::size_t e = 0; e < 2; ++e)
         for (std::size_t j = 0; j < 2; ++j)
             most[e][j] = ends[e].joints[j].limit < units::pi / 2 ? ends[e].link * std::sin(ends[e].joints[j].limit)
@@ -165,7 +165,7 @@ Law::Law(const std::array<BarEnd, 2>& ends, const Springs& springs) : springs_(s
                                            most});
 }
 
-const std::array<BarEnd, 2>& Law::ends() const { return inner_->ends; }
+const PerSide<BarEnd>& Law::ends() const { return inner_->ends; }
 const Springs& Law::springs() const { return springs_; }
 Branch Law::branch(std::size_t end) const { return inner_->branch[end]; }
 void Law::set_bar(const Matrix2d& bar) { springs_.bar = bar; }
@@ -177,7 +177,7 @@ Answer Law::operator()(const Vector2d& travel) const {
     const Pickup at[2] = {follow_on(in.path[0], to[0], out.reached), follow_on(in.path[1], to[1], out.reached)};
     const Vector2d radius(in.radius[0], in.radius[1]);
     std::array<std::optional<Carried>, 2> below;
-    std::array<Turn, 2> at_turn{Turn(1, 0), Turn(1, 0)};
+    PerSide<Turn> at_turn{Turn(1, 0), Turn(1, 0)};
     for (std::size_t e = 0; e < 2; ++e) {
         const Joint& joint = in.ends[e].joints[1];
         if (std::isfinite(in.most_lean[e][1]))
@@ -189,7 +189,7 @@ Answer Law::operator()(const Vector2d& travel) const {
         at_turn[e] = c.closes() ? c.turn(in.branch[e]) : c.dead();
     }
     Vector2d turn(at_turn[0].angle(), at_turn[1].angle());
-    std::array<Terms, 2> ends;
+    PerSide<Terms> ends;
     Matrix2d hessian;
     Vector2d slope;
     const auto evaluate = [&](const Vector2d& by, bool whole) {

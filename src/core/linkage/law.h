@@ -1,5 +1,6 @@
 #pragma once
 #include "core/linkage/linkage.h"
+#include "core/terms/terms.h"
 
 #include <memory>
 
@@ -9,9 +10,9 @@ namespace dervish::linkage {
 /// What the bar at two ends, left and right, is as a spring.
 struct Springs {
     Eigen::Matrix2d bar = Eigen::Matrix2d::Zero(); ///< between the eyes, moved along their circles, N/m
-    std::array<double, 2> unstrained{0, 0};        ///< the arms' turns at which the bar carries nothing
-    std::array<double, 2> link{1e9, 1e9};          ///< of each link with its joints, along it, N/m
-    std::array<double, 2> play{0, 0};              ///< slack of each link's joints together, m
+    PerSide<double> unstrained{0, 0};              ///< the arms' turns at which the bar carries nothing
+    PerSide<double> link{1e9, 1e9};                ///< of each link with its joints, along it, N/m
+    PerSide<double> play{0, 0};                    ///< slack of each link's joints together, m
     bool operator==(const Springs&) const = default;
 };
 
@@ -33,12 +34,12 @@ class Law {
 public:
     /// The ends left and right. Throws BadInput at "links/length" where a link cannot reach at ride height, with the
     /// nearest length that does.
-    Law(const std::array<BarEnd, 2>& ends, const Springs& springs);
+    Law(const PerSide<BarEnd>& ends, const Springs& springs);
 
     /// Example: law({0.05, -0.05}).force is what roll of 50 mm at each wheel costs.
     Answer operator()(const Eigen::Vector2d& travel) const;
 
-    const std::array<BarEnd, 2>& ends() const;
+    const PerSide<BarEnd>& ends() const;
     const Springs& springs() const;
     Branch branch(std::size_t end) const;
     void set_bar(const Eigen::Matrix2d& bar);

@@ -64,7 +64,7 @@ LiftFound lift_found(double left, double right, double link_per_contact, bool li
     return {mismatch, link_per_contact * (left + right) / 2, mismatch / 2};
 }
 
-std::array<double, 2> lift_readings(double right_longer, double slack, double link_per_contact, bool links_below) {
+PerSide<double> lift_readings(double right_longer, double slack, double link_per_contact, bool links_below) {
     const double mismatch = links_below ? right_longer : -right_longer;
     return {(slack + mismatch) / link_per_contact, (slack - mismatch) / link_per_contact};
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/linkage/linkage.h"
+#include "core/terms/terms.h"
 
 /// Lengths of links: what they have to be, and how a thread gets there. docs/model.md, "Planning a link".
 namespace dervish::linkage {
@@ -63,6 +64,6 @@ struct LiftFound {
 LiftFound lift_found(double left, double right, double link_per_contact, bool links_below);
 
 /// The two readings that a mismatch and slack would give; for drawing them up and for tests.
-std::array<double, 2> lift_readings(double right_longer, double slack, double link_per_contact, bool links_below);
+PerSide<double> lift_readings(double right_longer, double slack, double link_per_contact, bool links_below);
 
 } // namespace dervish::linkage

@@ -9,9 +9,9 @@ namespace dervish::model {
 
 namespace {
 /// Where the car was measured. Throws BadInput as to_ends().
-std::array<linkage::BarEnd, 2> measured_ends(const AxleSetup& a, const AxleData& axle, const Lie& lie) {
+PerSide<linkage::BarEnd> measured_ends(const AxleSetup& a, const AxleData& axle, const Lie& lie) {
     return told_in_assembly(a, [&] {
-        std::array<linkage::BarEnd, 2> out{still_end(a, lie, 0), still_end(a, lie, 1)};
+        PerSide<linkage::BarEnd> out{still_end(a, lie, 0), still_end(a, lie, 1)};
         const LinkageData& data = axle.linkage;
         for (std::size_t e = 0; e < 2; ++e) {
             const bool left = e == 0;
@@ -64,8 +64,8 @@ std::array<linkage::BarEnd, 2> measured_ends(const AxleSetup& a, const AxleData&
     });
 }
 
-std::array<linkage::BarEnd, 2> ends_of(const AxleSetup& a, const AxleData& axle, const Lie& lie) {
-    std::array<linkage::BarEnd, 2> out = measured_ends(a, axle, lie);
+PerSide<linkage::BarEnd> ends_of(const AxleSetup& a, const AxleData& axle, const Lie& lie) {
+    PerSide<linkage::BarEnd> out = measured_ends(a, axle, lie);
     if (const double up = raised(a.stand).body; up != 0)
         for (linkage::BarEnd& end : out) {
             const auto moved = linkage::from(end.path, -up);
@@ -78,14 +78,14 @@ std::array<linkage::BarEnd, 2> ends_of(const AxleSetup& a, const AxleData& axle,
 }
 } // namespace
 
-std::array<linkage::BarEnd, 2> to_ends(const AxleSetup& a, const AxleData& axle) {
+PerSide<linkage::BarEnd> to_ends(const AxleSetup& a, const AxleData& axle) {
     return ends_of(a, axle, told_in_assembly(a, [&] { return lie_of(a, lay_out(a)); }));
 }
 
 Lie lie_where_it_stands(const AxleSetup& a, const AxleData& axle, const bar::Laid& laid) {
     Lie out = told_in_assembly(a, [&] { return lie_of(a, laid); });
     if (raised(a.stand).body == 0) return out;
-    const std::array<linkage::BarEnd, 2> ends = ends_of(a, axle, out);
+    const PerSide<linkage::BarEnd> ends = ends_of(a, axle, out);
     for (std::size_t e = 0; e < 2; ++e) out.pickup[e] = linkage::pickup(ends[e].path, {})->place;
     out.moved = true;
     return out;
@@ -95,7 +95,7 @@ linkage::Law to_law(const AxleSetup& a, const AxleData& axle, const bar::Solutio
     return to_law(a, to_ends(a, axle), solution, scale);
 }
 
-linkage::Law to_law(const Assembly& a, const std::array<linkage::BarEnd, 2>& ends, const bar::Solution& solution,
+linkage::Law to_law(const Assembly& a, const PerSide<linkage::BarEnd>& ends, const bar::Solution& solution,
                     double scale) {
     linkage::Springs springs;
     Eigen::Vector2d along, turn;
@@ -117,7 +117,7 @@ linkage::Law to_law(const Assembly& a, const std::array<linkage::BarEnd, 2>& end
     return {ends, springs};
 }
 
-double gear(const std::array<linkage::BarEnd, 2>& ends) {
+double gear(const PerSide<linkage::BarEnd>& ends) {
     double out = 0;
     for (std::size_t e = 0; e < 2; ++e)
         out += std::abs(linkage::at(ends[e], linkage::branch_needed(ends[e], e == 0), {}, -1)->motion_ratio) / 2;

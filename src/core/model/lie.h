@@ -28,7 +28,7 @@ Eigen::Vector3d under_eye(const LinkData& l, bool left);
 /// The bar's axis, eyes and pick-ups, left and right. Turns about the axis, which runs to the left, carry the arms'
 /// ends of both sides alike.
 struct Lie {
-    std::array<Eigen::Vector3d, 2> axis, eye, pickup;
+    PerSide<Eigen::Vector3d> axis, eye, pickup;
     Eigen::Vector3d middle; ///< where the axis crosses the car's middle
     bool moved = false;     ///< the pick-ups are not where the bar was laid out to meet them
 };

@@ -41,13 +41,13 @@ double arm_to(const Assembly& assembly, const bar::Laid& laid, bool left, int ey
 
 /// The two ends of the bar, left and right, with their links and the paths of their pick-ups, from the bar's axis at
 /// the car's middle. Throws BadInput with the path inside the assembly.
-std::array<linkage::BarEnd, 2> to_ends(const AxleSetup& assembly, const AxleData& axle);
+PerSide<linkage::BarEnd> to_ends(const AxleSetup& assembly, const AxleData& axle);
 
 /// The bar through its links as the axle feels it; `scale` is of the bar's stiffness. Its small travel is the
 /// solution's K along the links. Throws BadInput inside the assembly ("links/length") where a link does not reach.
 linkage::Law to_law(const AxleSetup& assembly, const AxleData& axle, const bar::Solution& solution, double scale = 1);
 /// The same of ends that are known: to_ends(assembly, axle).
-linkage::Law to_law(const Assembly& assembly, const std::array<linkage::BarEnd, 2>& ends, const bar::Solution& solution,
+linkage::Law to_law(const Assembly& assembly, const PerSide<linkage::BarEnd>& ends, const bar::Solution& solution,
                     double scale = 1);
 
 /// What acts on an axle: a bar through its links, or a plain stiffness (car::Axle::bar). Neither: no bar.
@@ -66,7 +66,7 @@ car::Car to_car(const Vehicle& vehicle, const Setup& setup, const PerAxle<Acting
 double link_per_wheel(const AxleSetup& assembly, const AxleData& axle);
 /// Between the ends of a bar clamped to its arms, m.
 double clamped_base(const Assembly& assembly);
-double gear(const std::array<linkage::BarEnd, 2>& ends);
+double gear(const PerSide<linkage::BarEnd>& ends);
 
 /// From the bar's rate at the links to roll stiffness of the body on the axle, m²: K_φ = k × this = k (t/2)² 2 ratio².
 double roll_lever(const AxleSetup& assembly, const AxleData& axle);

@@ -61,8 +61,7 @@ linkage::Room to_room(const AxleSetup& a, const AxleData& axle, std::size_t end)
     });
 }
 
-linkage::Margin tightest_angle(const std::array<linkage::BarEnd, 2>& ends, const Assembly& a,
-                               const linkage::Room& room) {
+linkage::Margin tightest_angle(const PerSide<linkage::BarEnd>& ends, const Assembly& a, const linkage::Room& room) {
     const auto of = [&](std::size_t e) {
         return linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, 9).front();
     };

@@ -12,7 +12,7 @@ linkage::Room to_room(const AxleSetup& assembly, const AxleData& axle, std::size
 /// much as the spring gained on the way to it, since ramps and holes go beyond the contact. The unlike side's more.
 linkage::Room to_room(const AxleSetup& setup, const AxleData& axle);
 /// The tightest of the angles over all travels of `room`, to_room(setup, axle), both ends; angles need no obstacles.
-linkage::Margin tightest_angle(const std::array<linkage::BarEnd, 2>& ends, const Assembly& assembly,
+linkage::Margin tightest_angle(const PerSide<linkage::BarEnd>& ends, const Assembly& assembly,
                                const linkage::Room& room);
 
 } // namespace dervish::model

@@ -68,9 +68,9 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
     const double track = (out.car.front.track + out.car.rear.track) / 2,
                  arm = l.z - (out.car.front.roll_centre_height + out.car.rear.roll_centre_height) / 2;
     out.roll_inertia = h.roll_inertia.value > 0 ? h.roll_inertia.value : l.mass * (track * track / 9 + arm * arm);
-    out.drive = h.driven == Driven::Front  ? std::array{1.0, 0.0}
-                : h.driven == Driven::Rear ? std::array{0.0, 1.0}
-                                           : std::array{0.5, 0.5};
+    out.drive = h.driven == Driven::Front  ? PerAxle<double>{1, 0}
+                : h.driven == Driven::Rear ? PerAxle<double>{0, 1}
+                                           : PerAxle<double>{0.5, 0.5};
     out.bias_ratio = setup.bias_ratio.value;
     out.front_braking = h.front_braking.value;
     out.braking = h.braking.value * units::g;

@@ -101,7 +101,7 @@ void centred(StepFound& out, const SetupChecks& c, const StepTeller& t) {
                    " and set its collars.";
 }
 
-void level(StepFound& out, const Assembly& a, const SetupChecks& c, const std::array<LinkSide, 2>& sides,
+void level(StepFound& out, const Assembly& a, const SetupChecks& c, const PerSide<LinkSide>& sides,
            const StepTeller& t) {
     out.title = "Bar level";
     out.how =
@@ -138,7 +138,7 @@ void equal(StepFound& out, const Assembly& a, const SetupChecks& c, const StepTe
 }
 
 void left_right(StepFound& out, const AxleSetup& a, const SetupChecks& c, const AxleData& axle,
-                const std::array<LinkSide, 2>& sides, const StepTeller& t) {
+                const PerSide<LinkSide>& sides, const StepTeller& t) {
     out.title = "Left against right";
     out.how =
         "Lift one wheel slowly until the other side's arm just starts to move; note the gauge. The same at the other "
@@ -172,7 +172,7 @@ void left_right(StepFound& out, const AxleSetup& a, const SetupChecks& c, const 
 }
 
 void hang(StepFound& out, const AxleSetup& a, const AxleData& axle, const SetupChecks& c,
-          const std::array<LinkSide, 2>& sides, const StepTeller& t) {
+          const PerSide<LinkSide>& sides, const StepTeller& t) {
     out.title = "Hang check";
     out.how =
         "Car on stands on firm ground, axle lowered slowly to full droop, hands clear: the bend that is left between "

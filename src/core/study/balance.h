@@ -16,7 +16,7 @@ struct BalanceFigures {
     balance::Limit outright;                       ///< the lower of both, in the middle of the bend
     std::optional<balance::Understeer> understeer; ///< nothing where 0.3 g is more than the car holds
     balance::Pull most_pull;                       ///< at half the limit sideways, to the side of it
-    std::array<balance::Bump, 2> bump;             ///< front, rear
+    PerAxle<balance::Bump> bump;
     std::optional<double> roll_damping;
     const balance::Limit& limit() const { return outright; }
 };

@@ -83,9 +83,9 @@ std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job
     return out;
 }
 
-std::array<Corner, 4> corners(const Vehicle& vehicle, const Setup& setup, const car::Car& car, const car::State& at,
-                              const car::Situation& ground) {
-    std::array<Corner, 4> out;
+PerWheel<Corner> corners(const Vehicle& vehicle, const Setup& setup, const car::Car& car, const car::State& at,
+                         const car::Situation& ground) {
+    PerWheel<Corner> out;
     for (std::size_t w = 0; w < 4; ++w) {
         const End end = end_of(w);
         const std::size_t side = w % 2, first = wheel_at(end, 0);

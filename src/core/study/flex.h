@@ -38,8 +38,8 @@ struct Corner {
     const CornerLimit& first() const { return limits[0]; }
 };
 /// Every wheel at a state of the car. On a solid axle stops at the springs are told as travel of the wheel.
-std::array<Corner, 4> corners(const Vehicle& vehicle, const Setup& setup, const car::Car& car, const car::State& at,
-                              const car::Situation& ground);
+PerWheel<Corner> corners(const Vehicle& vehicle, const Setup& setup, const car::Car& car, const car::State& at,
+                         const car::Situation& ground);
 
 /// What the road pays for a state.
 struct RoadCost {
@@ -52,7 +52,7 @@ struct FlexResult {
     FlexState of;
     car::Car car;
     flex::Ascent ascent;
-    std::array<Corner, 4> corner;
+    PerWheel<Corner> corner;
     RoadCost road;
     double lowest() const; ///< load, N
 };

@@ -6,12 +6,12 @@ namespace dervish::study {
 using namespace model;
 
 struct Launch {
-    End end;                    ///< the driven solid axle
-    double torque;              ///< of the propshaft on it, N·m, pressing its right wheel down where positive
-    std::array<double, 4> load; ///< N
-    double estimate;            ///< of what each of its wheels gains or loses: T K_other/(K_f + K_r)/t, N
-    double lean;                ///< of the body, rad
-    double preload;             ///< moment of the bar that takes out what the torque does, N·m: the torque itself
+    End end;               ///< the driven solid axle
+    double torque;         ///< of the propshaft on it, N·m, pressing its right wheel down where positive
+    PerWheel<double> load; ///< N
+    double estimate;       ///< of what each of its wheels gains or loses: T K_other/(K_f + K_r)/t, N
+    double lean;           ///< of the body, rad
+    double preload;        ///< moment of the bar that takes out what the torque does, N·m: the torque itself
     /// The right link longer than the left one by this takes out what the torque adds, m, and nothing of what stands
     /// unlike without it; nothing without such a bar or within 60 mm.
     std::optional<double> longer;

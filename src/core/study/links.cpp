@@ -20,9 +20,9 @@ std::optional<linkage::Thread> thread_of(const LinkData& l, double length) {
         l.adjust == Adjust::Opposite, l.pitch.value, l.thread.value, l.engaged.value, length, l.shortest.value};
 }
 
-std::optional<std::array<LinkSide, 2>> link_sides(const AxleSetup& a, const AxleData& axle) {
+std::optional<PerSide<LinkSide>> link_sides(const AxleSetup& a, const AxleData& axle) {
     if (!a.fitted || a.held != Held::Links) return {};
-    const std::array<linkage::BarEnd, 2> ends = to_ends(a, axle);
+    const PerSide<linkage::BarEnd> ends = to_ends(a, axle);
     const auto side = [&](std::size_t e) {
         const linkage::Branch branch = linkage::branch_needed(ends[e], e == 0);
         const linkage::Position rest = *linkage::at(ends[e], branch, {}, -1);
@@ -91,7 +91,7 @@ LinkPlan link_plan(const AxleSetup& a, const AxleData& axle, std::size_t e) {
 namespace {
 struct Settled {
     Eigen::Vector2d link;
-    std::array<double, 4> load;
+    PerWheel<double> load;
 };
 
 /// The car at rest with one of its bars, or without it.

@@ -19,7 +19,7 @@ struct LinkSide {
     double attitude; ///< of the arm, eye above the mounts positive, rad
 };
 /// Nothing without a bar held by links. Throws BadInput inside the assembly.
-std::optional<std::array<LinkSide, 2>> link_sides(const AxleSetup& assembly, const AxleData& axle);
+std::optional<PerSide<LinkSide>> link_sides(const AxleSetup& assembly, const AxleData& axle);
 
 /// Through travel, one wheel's own from full droop to full bump. The force is the bar's at that wheel.
 struct LinkPoint {
@@ -58,8 +58,8 @@ LinkPlan link_plan(const AxleSetup& assembly, const AxleData& axle, std::size_t 
 
 /// The bar at rest: the car settled on its wheels, level ground.
 struct RestState {
-    Eigen::Vector2d link;         ///< forces in the links, left and right, tension positive, N
-    std::array<double, 4> change; ///< of the wheels' loads by this bar, N
+    Eigen::Vector2d link;    ///< forces in the links, left and right, tension positive, N
+    PerWheel<double> change; ///< of the wheels' loads by this bar, N
     /// Added to the right link it takes the twist out, m; nothing where no length does.
     std::optional<double> correction;
 };

@@ -1,6 +1,7 @@
 #pragma once
 #include <array>
 #include <cstddef>
+#include <functional>
 
 /// The words and shapes that the document and the solvers share.
 namespace dervish {
@@ -11,7 +12,11 @@ inline constexpr std::array both_ends{End::Front, End::Rear};
 constexpr std::size_t index(End end) { return static_cast<std::size_t>(end); }
 constexpr End other(End end) { return end == End::Front ? End::Rear : End::Front; }
 constexpr const char* name_of(End end) { return end == End::Front ? "front" : "rear"; }
-/// A wheel's place in an array of four: front left, front right, rear left, rear right. `side`: 0 left, 1 right.
+/// One thing for each side of an axle or bar: left, right.
+template <class T> using PerSide = std::array<T, 2>;
+/// One thing for each wheel: front left, front right, rear left, rear right.
+template <class T> using PerWheel = std::array<T, 4>;
+/// A wheel's place among the four. `side`: 0 left, 1 right.
 constexpr std::size_t wheel_at(End end, std::size_t side) { return 2 * index(end) + side; }
 constexpr End end_of(std::size_t wheel) { return wheel < 2 ? End::Front : End::Rear; }
 
@@ -20,6 +25,11 @@ template <class T> struct PerAxle {
     T front, rear;
     T& operator[](End end) { return end == End::Front ? front : rear; }
     const T& operator[](End end) const { return end == End::Front ? front : rear; }
+    T& operator[](std::size_t end) { return end == 0 ? front : rear; } ///< by the place in both_ends
+    const T& operator[](std::size_t end) const { return end == 0 ? front : rear; }
+    /// To go through: for (Axle& axle : vehicle.both()).
+    std::array<std::reference_wrapper<T>, 2> both() { return {front, rear}; }
+    std::array<std::reference_wrapper<const T>, 2> both() const { return {front, rear}; }
     bool operator==(const PerAxle&) const = default;
 };
 
