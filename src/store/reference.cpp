@@ -1,6 +1,6 @@
 #include "store/reference.h"
 
-#include "core/balance/steady.h"
+#include "core/balance/ride.h"
 #include "core/bar/rate.h"
 #include "core/bar/travel.h"
 #include "core/car/handling.h"
@@ -325,6 +325,51 @@ std::vector<Compared> check_corner(const Place& c) {
     return out;
 }
 
+/// A rough road under a car that stands or turns.
+std::vector<Compared> check_ride(const Place& c) {
+    c.only({"name", "car", "road", "speed", "lateral_acceleration", "expected"});
+    balance::Model m;
+    m.car = read_car(c["car"]);
+    m.pitch_inertia = c["car"]["pitch_inertia"].number();
+    const car::Loaded l = car::loaded(m.car);
+    const double arm = l.z - (m.car.front.roll_centre_height + m.car.rear.roll_centre_height) / 2;
+    m.roll_inertia = c["car"]["roll_inertia"].number() + l.mass * arm * arm; // the model's is about the roll axis
+    for (const End end : both_ends) {
+        const Place axle = c["car"][name_of(end)];
+        m.axle[end].bump_damping = m.axle[end].rebound_damping = axle["damping"].number();
+        m.axle_inertia[end] = axle.number_or("roll_inertia", 0);
+    }
+    const std::string letter = c["road"].text();
+    if (letter.size() != 1 || letter[0] < 'A' || letter[0] > 'H') c["road"].wrong("give a class from A to H");
+    const car::Situation situation{.lateral_acceleration = c.number_or("lateral_acceleration", 0)};
+    const balance::Shaken shaken(m, situation, car::settle(m.car, situation));
+    const balance::Ride ride = shaken.on({balance::roughness_of(letter[0]), c["speed"].number()});
+    const Place expected = c["expected"];
+    expected.only({"load_spread_N", "heave_acceleration", "pitch_acceleration", "roll_acceleration",
+                   "natural_frequency_Hz", "damping_ratio"});
+    std::vector<Compared> out;
+    const auto add = [&](const std::string& figure, const char* unit, double computed, const Place& wanted,
+                         double share, double least = 0) {
+        out.push_back({figure, unit, computed, wanted.number(), std::max(share * std::abs(wanted.number()), least)});
+    };
+    for (std::size_t w = 0; w < 4 && expected.has("load_spread_N"); ++w)
+        add(std::string("spread of load, ") + car::wheel_names[w], "N", ride.load[w], expected["load_spread_N"][w],
+            0.005);
+    for (const auto& [key, unit, value] : {std::tuple{"heave_acceleration", "m/s²", ride.heave},
+                                           {"pitch_acceleration", "rad/s²", ride.pitch},
+                                           {"roll_acceleration", "rad/s²", ride.roll}})
+        if (expected.has(key)) add(key, unit, value, expected[key], 0.005);
+    const std::vector<balance::Shake> shakes = shaken.shakes();
+    for (std::size_t i = 0; i < shakes.size(); ++i) {
+        const std::string which = "motion " + std::to_string(i + 1);
+        if (expected.has("natural_frequency_Hz"))
+            add(which + ", frequency", "Hz", shakes[i].frequency, expected["natural_frequency_Hz"][i], 0.001);
+        if (expected.has("damping_ratio"))
+            add(which + ", damping", "", shakes[i].damping, expected["damping_ratio"][i], 0, 0.002);
+    }
+    return out;
+}
+
 Diagonal read_raised(const Place& raised) {
     std::set<std::string> wheels;
     for (std::size_t i = 0; i < raised.size(); ++i) wheels.insert(raised[i].text());
@@ -399,7 +444,9 @@ std::vector<CheckedCase> check_reference(const json& file) {
         const Place c = cases[i];
         std::vector<Compared> figures;
         try {
-            if (c.has("car") && c["car"].has("front") && c["car"]["front"].has("tyre"))
+            if (c.has("road"))
+                figures = check_ride(c);
+            else if (c.has("car") && c["car"].has("front") && c["car"]["front"].has("tyre"))
                 figures = check_corner(c);
             else if (c.has("car"))
                 figures = check_car(c);
@@ -411,7 +458,7 @@ std::vector<CheckedCase> check_reference(const json& file) {
                 figures = check_links(c);
             else
                 throw BadInput(c.path, "a format this version cannot compute",
-                               "give bars with segments, with right_eye or with links, or cars");
+                               "give bars with segments, with right_eye or with links, cars, or cars on a road");
         } catch (const BadInput& e) {
             throw e.where().starts_with(c.path) ? e : e.within(c.path);
         }

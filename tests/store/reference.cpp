@@ -17,8 +17,8 @@ json reference(const char* name) {
 } // namespace
 
 TEST_CASE("every case of the independent solvers is met within tolerance") {
-    for (const char* name :
-         {"bars-linear.json", "bars-large.json", "bars-links.json", "bars-tubes.json", "car.json", "corner.json"})
+    for (const char* name : {"bars-linear.json", "bars-large.json", "bars-links.json", "bars-tubes.json", "car.json",
+                             "corner.json", "ride.json"})
         for (const store::CheckedCase& c : store::check_reference(reference(name)))
             for (const store::Compared& f : c.figures) {
                 INFO(c.name << ": " << f.figure);

@@ -27,6 +27,19 @@ QString label_of(const job::FieldRef& field) {
     const QString own = field.spec.label;
     return of_part ? QString::fromStdString(field.group) + ", " + own.left(1).toLower() + own.mid(1) : own;
 }
+
+/// The longest path that all of `paths` begin with.
+QString common_path(const QStringList& paths) {
+    if (paths.isEmpty()) return {};
+    QStringList out = paths.front().split('/');
+    for (const QString& path : paths) {
+        const QStringList other = path.split('/');
+        qsizetype same = 0;
+        while (same < std::min(out.size(), other.size()) && out[same] == other[same]) ++same;
+        out.resize(same);
+    }
+    return out.join('/');
+}
 } // namespace
 
 FieldPanel::FieldPanel(Document& document, QWidget* parent)
@@ -50,8 +63,8 @@ void FieldPanel::show_fields(const QStringList& prefixes, bool writable, bool wi
 void FieldPanel::refresh() {
     job::Job copy = document_.job();
     std::vector<job::FieldRef> wanted;
-    std::vector<job::ChoiceRef> choices;                      // their places counted among `wanted`
-    const std::vector<job::FieldRef> all = job::fields(copy); // once: it walks the whole job
+    std::vector<job::ChoiceRef> choices; // their places counted among `wanted`
+    const std::vector<job::FieldRef> all = job::fields(copy, common_path(prefixes_).toStdString());
     for (const QString& prefix : prefixes_) {
         const std::string exact = prefix.toStdString(), below = exact + "/";
         if (with_choices_)
@@ -89,10 +102,12 @@ void FieldPanel::refresh() {
     for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i]->refresh(wanted[i], writable_);
     for (std::size_t i = 0; i < choices_.size(); ++i) choices_[i]->refresh(choices[i], writable_);
     QStringList places;
-    if (writable_)
-        for (const QString& prefix : prefixes_)
-            for (const std::string& place : edit::other_places(document_.job(), prefix.toStdString()))
-                if (const QString name = QString::fromStdString(place); !places.contains(name)) places << name;
+    QStringList parts;
+    for (const QString& prefix : writable_ ? prefixes_ : QStringList())
+        if (const QString part = prefix.section('/', 0, 2); !parts.contains(part)) parts << part;
+    for (const QString& part : parts)
+        for (const std::string& place : edit::other_places(document_.job(), part.toStdString()))
+            if (const QString name = QString::fromStdString(place); !places.contains(name)) places << name;
     note_->setText(tr("On %1 too: changed here, it becomes a new one of Trial's own.").arg(places.join(", ")));
     note_->setVisible(!places.isEmpty());
 }

@@ -26,6 +26,8 @@ struct Model {
     PerAxle<AxleGrip> axle; ///< front, rear
     Surface surface;
     double yaw_inertia = 2000, roll_inertia = 500; ///< kg·m², of the whole car about z, of the body about the roll axis
+    double pitch_inertia = 2000;                   ///< kg·m², of the body about its own centre
+    PerAxle<double> axle_inertia{0, 0};            ///< kg·m², of a solid axle about its own centre, in roll
     PerAxle<double> drive{0, 1};                   ///< share of the drive at each axle
     PerAxle<Differential> differential{Differential::Open, Differential::Open};
     double bias_ratio = 2;           ///< of a limited differential

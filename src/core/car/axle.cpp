@@ -83,6 +83,12 @@ Scalar contact(const AxleFrame& f, const Vector5& q, const Angles& turned, int s
     return z;
 }
 
+/// Height of a solid axle's own mass.
+Scalar axle_middle(const AxleFrame& f, const Vector5& q, const Angles& turned) {
+    const Axle& a = *f.axle;
+    return height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
+}
+
 /// Travel of a point on the axle `out` to the left of its middle (solid), or of the wheel (independent).
 Scalar travel(const AxleFrame& f, const Vector5& q, const Angles& turned, int side, double base) {
     Scalar s;
@@ -219,8 +225,7 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
         add(out, springing(a, static_cast<std::size_t>(side), f.spring_static[side], s.value), s);
     }
     if (a.kind == AxleKind::Solid) {
-        const Scalar middle =
-            height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
+        const Scalar middle = axle_middle(f, q, turned);
         add(out, linear(a.unsprung_mass * f.g, middle.value), middle);
         out.value -= f.torque * q[4];
         out.gradient[4] -= f.torque;
@@ -230,6 +235,22 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
     add_bar(out, f, q, turned);
     add_parasitic(out, f, q);
     add_lateral(out, f, q, z[0], z[1]);
+    return out;
+}
+
+AxleMotion motion(const AxleFrame& f, const Vector5& q) {
+    const Axle& a = *f.axle;
+    const Angles turned(f, q);
+    AxleMotion out;
+    for (int side = 0; side < 2; ++side) {
+        out.contact[side] = contact(f, q, turned, side).gradient;
+        out.spring[side] = travel(f, q, turned, side, a.spring_base).gradient;
+        out.travel[side] = travel(f, q, turned, side, a.track).gradient;
+    }
+    if (a.kind == AxleKind::Solid) {
+        out.middle = axle_middle(f, q, turned).gradient;
+        out.turn[2] = out.turn[4] = 1;
+    }
     return out;
 }
 

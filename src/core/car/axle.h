@@ -40,6 +40,14 @@ struct AxleFrame {
 
 AxleEnergy energy(const AxleFrame& frame, const Vector5& q);
 
+/// How what moves with an axle moves with the five unknowns, at q: heights of the two contacts, travel at the springs
+/// and at the wheels, height of a solid axle's middle and its roll.
+struct AxleMotion {
+    PerSide<Vector5> contact, spring, travel;
+    Vector5 middle = Vector5::Zero(), turn = Vector5::Zero();
+};
+AxleMotion motion(const AxleFrame& frame, const Vector5& q);
+
 /// What a bar held by links answers at q.
 KnownBar known_bar(const AxleFrame& frame, const Vector5& q);
 

@@ -41,6 +41,19 @@ struct Light {
 std::optional<Light> settle_light(const Car& car, const std::function<Situation(double)>& path, int wheel, double load,
                                   double at, const State& start);
 
+/// Small motion about a settled state, in the car's unknowns: heave, pitch, roll of the body, and each axle's two. A
+/// stiff body has one roll (7 unknowns), a frame that twists two (8).
+struct SmallMotion {
+    using Matrix = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, 8, 8>;
+    using PerWheelOf = Eigen::Matrix<double, Eigen::Dynamic, 4, 0, 8, 4>;
+    Matrix stiffness;                   ///< ∂²V/∂q²
+    PerWheelOf contact, spring, travel; ///< ∂/∂q of each contact's height, each spring's and each wheel's travel
+    Eigen::Matrix<double, Eigen::Dynamic, 2, 0, 8, 2> middle, turn; ///< of solid axles: their middle's height, roll
+    Eigen::Vector4d tyre_rate;                                      ///< N/m; 0 under a wheel that hangs
+    Eigen::Index rear_roll; ///< place of the rear's roll: 2 where the body is stiff
+};
+SmallMotion small_motion(const Car& car, const Situation& situation, const State& settled);
+
 /// V(q) of the same model at the state's q, J: for tests that compare it with the gradient.
 double energy(const Car& car, const Situation& situation, const Eigen::Matrix<double, 8, 1>& q);
 

@@ -1,0 +1,74 @@
+#pragma once
+#include "core/balance/steady.h"
+
+/// What a rough road does to the car: small motion about a settled state. docs/model.md, "Ride".
+namespace dervish::balance {
+
+/// How left and right wheel lines belong together. Alike: one profile under both; unrelated: none of each other.
+enum class Sides { Isotropic, Alike, Unrelated };
+
+/// A rough road at a speed. Its height has the one-sided spectrum roughness (n/n0)^-2, n0 = 0.1 per metre (ISO 8608).
+struct Road {
+    double roughness; ///< m³ at n0: class A 16e-6, each further one four times
+    double speed;     ///< m/s
+    Sides sides = Sides::Isotropic;
+};
+/// Of an ISO 8608 class, A to H, m³.
+constexpr double roughness_of(char letter) {
+    double out = 16e-6;
+    for (char c = 'A'; c < letter; ++c) out *= 4;
+    return out;
+}
+inline constexpr double slowest_shake = 0.2, fastest_shake = 30; ///< Hz, that are summed over
+
+/// A free motion of the car on its wheels.
+struct Shake {
+    double frequency; ///< |s|/2π, Hz
+    double damping;   ///< over critical
+};
+
+/// Spreads are standard deviations.
+struct Ride {
+    PerWheel<double> load;     ///< spread of each wheel's load, N
+    PerWheel<double> travel;   ///< of its travel, m
+    PerWheel<double> grips;    ///< of that part of the load which the tyre's side force follows by its relaxation, N
+    double heave, pitch, roll; ///< r.m.s. accelerations of the body, m/s², rad/s²
+    double lean;               ///< spread of the body's roll, rad
+    double seat;               ///< weighted up and down at a seat beside the middle, m/s²
+    double head;               ///< weighted sideways at a head, m/s²
+};
+
+/// A car at a settled state, ready for any road.
+class Shaken {
+public:
+    Shaken(const Model& model, const car::Situation& situation, const car::State& settled);
+    /// Example: Shaken(model, {}, car::settle(model.car, {})).on({256e-6, 20}).load[0].
+    Ride on(const Road& road) const;
+    /// Free motions by rising frequency.
+    std::vector<Shake> shakes() const;
+
+    /// One-sided spectra at a frequency, per Hz: of what Ride has the spreads of, in its order.
+    static constexpr int outputs = 16;
+    using Spectra = Eigen::Matrix<double, outputs, 1>;
+    Spectra spectra(const Road& road, double frequency) const;
+    /// The equations of motion: mass, damping, stiffness; the road lifts the wheels by −push times its heights.
+    const car::SmallMotion& motion() const { return motion_; }
+    const car::SmallMotion::Matrix& mass() const { return mass_; }
+    const car::SmallMotion::Matrix& damping() const { return damping_; }
+
+private:
+    car::SmallMotion motion_;
+    car::SmallMotion::Matrix mass_, damping_;
+    PerAxle<double> track_, relaxation_;
+    double wheelbase_, seat_out_, head_up_;
+};
+
+/// The body's roll inertia about its own centre: that about the roll axis less what its mass there adds; at least that
+/// of a radius of gyration of a seventh of the track, kg·m².
+double own_roll_inertia(const Model& model);
+
+/// What a person feels of an acceleration at a frequency (ISO 2631-1, annex A): W_k up and down, W_d sideways.
+double felt_upright(double frequency);
+double felt_sideways(double frequency);
+
+} // namespace dervish::balance
