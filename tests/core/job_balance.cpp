@@ -19,6 +19,7 @@ using namespace dervish::model;
 using namespace dervish::study;
 using namespace dervish::say;
 
+using balance::Ground;
 using units::g;
 
 namespace {
@@ -89,9 +90,20 @@ TEST_CASE("every ground and load has its limit: less grip, less of it") {
     Job j = plain_car();
     examples::carry(j, {"", "roof box", {80}, {1.3}, {0}, {1.7}}, false);
     const Grid grid = condition_grid(j.vehicle, j.trial);
-    REQUIRE(grid.rows.size() == 5);
-    for (std::size_t i = 1; i < 5; ++i)
-        for (std::size_t load = 0; load < 3; ++load) CHECK(grid.rows[i][load].lateral < grid.rows[i - 1][load].lateral);
+    REQUIRE(grid.rows.size() == std::size(balance::all_grounds));
+    const auto less = [&](Ground one, Ground other) {
+        for (std::size_t load = 0; load < 3; ++load)
+            CHECK(grid.rows[static_cast<std::size_t>(one)][load].lateral <
+                  grid.rows[static_cast<std::size_t>(other)][load].lateral);
+    };
+    less(Ground::Wet, Ground::Dry);
+    less(Ground::Gravel, Ground::Wet);
+    less(Ground::Mud, Ground::Gravel);
+    less(Ground::Snow, Ground::Mud);
+    less(Ground::DryPatched, Ground::Dry); // roughness takes some too
+    less(Ground::WetPatched, Ground::Wet);
+    less(Ground::Washboard, Ground::Gravel);
+    less(Ground::Kerbs, Ground::Dry);
     CHECK(grid.rows[0][0].lateral == Approx(grid.rows[0][1].lateral)); // nothing is aboard now
     CHECK(grid.rows[0][2].lateral < grid.rows[0][1].lateral);
 }

@@ -9,7 +9,7 @@
 namespace dervish::balance {
 namespace {
 using Complex = std::complex<double>;
-using ComplexMatrix = Eigen::Matrix<Complex, Eigen::Dynamic, Eigen::Dynamic, 0, 8, 8>;
+using ComplexMatrix = Eigen::Matrix<Complex, 8, 8>;
 using Responses = Eigen::Matrix<Complex, Shaken::outputs, 4>;
 
 constexpr double n0 = 0.1;
@@ -60,9 +60,9 @@ double felt_sideways(double f) { return felt(f, 2, 2, 0.63, 0, 1, 0, 1); }
 Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State& settled)
     : motion_(car::small_motion(m.car, situation, settled)), track_{m.car.front.track, m.car.rear.track},
       wheelbase_(m.car.wheelbase) {
-    const Eigen::Index count = motion_.stiffness.rows();
     const car::Loaded l = car::loaded(m.car);
-    mass_ = damping_ = car::SmallMotion::Matrix::Zero(count, count);
+    mass_.setZero();
+    damping_.setZero();
     mass_(0, 0) = l.mass;
     mass_(1, 1) = m.pitch_inertia;
     const double own_roll = own_roll_inertia(m);
@@ -97,12 +97,12 @@ double own_roll_inertia(const Model& m) {
 }
 
 std::vector<Shake> Shaken::shakes() const {
-    const Eigen::Index n = mass_.rows();
+    const Eigen::Index n = motion_.count;
     Eigen::MatrixXd first = Eigen::MatrixXd::Zero(2 * n, 2 * n);
-    const Eigen::LDLT<car::SmallMotion::Matrix> mass(mass_);
+    const Eigen::LDLT<Eigen::MatrixXd> mass(mass_.topLeftCorner(n, n));
     first.topRightCorner(n, n).setIdentity();
-    first.bottomLeftCorner(n, n) = -mass.solve(motion_.stiffness);
-    first.bottomRightCorner(n, n) = -mass.solve(damping_);
+    first.bottomLeftCorner(n, n) = -mass.solve(motion_.stiffness.topLeftCorner(n, n));
+    first.bottomRightCorner(n, n) = -mass.solve(damping_.topLeftCorner(n, n));
     std::vector<Shake> out;
     const Eigen::VectorXcd roots = Eigen::EigenSolver<Eigen::MatrixXd>(first, false).eigenvalues();
     for (const Complex& s : roots)
@@ -117,21 +117,30 @@ Shaken::Spectra Shaken::spectra(const Road& road, double f) const {
     const Complex i_omega(0, omega);
     // The wheels' heights together: S_jk = G c(apart) exp(−iω (delay_j − delay_k)).
     const double own = road.roughness * n0 * n0 / (wave_number * wave_number) / road.speed;
+    const double crest = 1 / road.ripple_length, wide = 0.15 * crest, off = (wave_number - crest) / wide;
+    const double ripples =
+        road.ripple * road.ripple / (std::sqrt(2 * units::pi) * wide) * std::exp(-off * off / 2) / road.speed;
     const PerAxle<double> across{belongs(track_.front, wave_number, road.sides),
                                  belongs(track_.rear, wave_number, road.sides)};
     const double near = belongs(std::abs(track_.front - track_.rear) / 2, wave_number, road.sides),
                  far = belongs((track_.front + track_.rear) / 2, wave_number, road.sides);
     const Complex late = std::exp(-i_omega * (wheelbase_ / road.speed));
-    Eigen::Matrix4cd heights;
-    heights << 1, across.front, near * std::conj(late), far * std::conj(late), //
-        across.front, 1, far * std::conj(late), near * std::conj(late),        //
-        near * late, far * late, 1, across.rear,                               //
+    Eigen::Matrix4cd rough, rippled;
+    rough << 1, across.front, near * std::conj(late), far * std::conj(late), //
+        across.front, 1, far * std::conj(late), near * std::conj(late),      //
+        near * late, far * late, 1, across.rear,                             //
         far * late, near * late, across.rear, 1;
+    const double shared = road.ripple_alike;
+    rippled << 1, shared, std::conj(late), shared * std::conj(late), //
+        shared, 1, shared * std::conj(late), std::conj(late),        //
+        late, shared * late, 1, shared,                              //
+        shared * late, late, shared, 1;
+    const Eigen::Matrix4cd heights = own * rough + ripples * rippled;
 
     const ComplexMatrix stiff = motion_.stiffness.cast<Complex>() + i_omega * damping_.cast<Complex>() -
                                 (omega * omega) * mass_.cast<Complex>();
-    const Eigen::Matrix<double, Eigen::Dynamic, 4, 0, 8, 4> push = motion_.contact * motion_.tyre_rate.asDiagonal();
-    const Eigen::Matrix<Complex, Eigen::Dynamic, 4, 0, 8, 4> moves = stiff.partialPivLu().solve(push.cast<Complex>());
+    const Eigen::Matrix<double, 8, 4> push = motion_.contact * motion_.tyre_rate.asDiagonal();
+    const Eigen::Matrix<Complex, 8, 4> moves = stiff.partialPivLu().solve(push.cast<Complex>());
 
     Responses to;
     const double fast = -omega * omega;
@@ -147,7 +156,7 @@ Shaken::Spectra Shaken::spectra(const Road& road, double f) const {
     to.row(15) = roll;
     Spectra out;
     const Eigen::Matrix<Complex, outputs, 4> shaped = to * heights;
-    for (int i = 0; i < outputs; ++i) out[i] = own * shaped.row(i).dot(to.row(i)).real();
+    for (int i = 0; i < outputs; ++i) out[i] = shaped.row(i).dot(to.row(i)).real();
     return out;
 }
 

@@ -1,24 +1,10 @@
 #pragma once
+#include "core/balance/ground.h"
 #include "core/balance/steady.h"
 
 /// What a rough road does to the car: small motion about a settled state. docs/model.md, "Ride".
 namespace dervish::balance {
 
-/// How left and right wheel lines belong together. Alike: one profile under both; unrelated: none of each other.
-enum class Sides { Isotropic, Alike, Unrelated };
-
-/// A rough road at a speed. Its height has the one-sided spectrum roughness (n/n0)^-2, n0 = 0.1 per metre (ISO 8608).
-struct Road {
-    double roughness; ///< m³ at n0: class A 16e-6, each further one four times
-    double speed;     ///< m/s
-    Sides sides = Sides::Isotropic;
-};
-/// Of an ISO 8608 class, A to H, m³.
-constexpr double roughness_of(char letter) {
-    double out = 16e-6;
-    for (char c = 'A'; c < letter; ++c) out *= 4;
-    return out;
-}
 inline constexpr double slowest_shake = 0.2, fastest_shake = 30; ///< Hz, that are summed over
 
 /// A free motion of the car on its wheels.

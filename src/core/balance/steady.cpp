@@ -11,16 +11,20 @@ namespace {
 constexpr double widest = 0.7;                // slip angle looked at, rad
 constexpr double most_lateral = 2 * units::g; // looked at
 
-PerSide<double> pair_of(const PerWheel<double>& all, std::size_t axle) { return {all[2 * axle], all[2 * axle + 1]}; }
+template <class T> PerSide<T> pair_of(const PerWheel<T>& all, std::size_t axle) {
+    return {all[2 * axle], all[2 * axle + 1]};
+}
 
-double force_at(const AxleGrip& a, const Surface& s, const PerSide<double>& load, const PerSide<double>& camber,
+double force_at(const AxleGrip& a, const Surface& s, const PerSide<WheelLoad>& load, const PerSide<double>& camber,
                 const PerSide<double>& along, double slip) {
     return lateral_force(a.tyre[0], s, load[0], slip, camber[0], along[0]) +
            lateral_force(a.tyre[1], s, load[1], slip, camber[1], along[1]);
 }
 
-PerWheel<double> loads_of(const car::State& s) {
-    return {s.wheels[0].load, s.wheels[1].load, s.wheels[2].load, s.wheels[3].load};
+PerWheel<WheelLoad> loads_of(const Model& m, const car::State& s) {
+    PerWheel<WheelLoad> out;
+    for (std::size_t w = 0; w < 4; ++w) out[w] = {s.wheels[w].load, m.load_spread[w]};
+    return out;
 }
 
 /// Side force that each axle has to give: the turn's moment about the other one.
@@ -30,7 +34,7 @@ PerAxle<double> needs(const car::Car& car, double lateral) {
 }
 
 /// Slip at which the axle gives `need`, between no slip and that of its most; Newton kept inside by halving.
-double slip_for(const AxleGrip& a, const Surface& s, const PerSide<double>& load, const PerSide<double>& camber,
+double slip_for(const AxleGrip& a, const Surface& s, const PerSide<WheelLoad>& load, const PerSide<double>& camber,
                 const PerSide<double>& along, double need, const Most& most) {
     const auto off = [&](double slip) { return force_at(a, s, load, camber, along, slip) - need; };
     double low = -0.2, at_low = off(low);
@@ -63,7 +67,7 @@ PerSide<double> camber_at(const AxleGrip& a, double roll) {
     return {a.camber - lean, -a.camber - lean};
 }
 
-Most most_of(const AxleGrip& a, const Surface& s, const PerSide<double>& load, const PerSide<double>& camber,
+Most most_of(const AxleGrip& a, const Surface& s, const PerSide<WheelLoad>& load, const PerSide<double>& camber,
              const PerSide<double>& along) {
     // Each tyre rises to its peak and falls slowly, and so does their sum.
     const Lowest best =
@@ -71,16 +75,16 @@ Most most_of(const AxleGrip& a, const Surface& s, const PerSide<double>& load, c
     return {-best.value, best.x};
 }
 
-Along along(const Model& m, double longitudinal, const PerWheel<double>& load, const PerWheel<double>& into) {
+Along along(const Model& m, double longitudinal, const PerWheel<WheelLoad>& load, const PerWheel<double>& into) {
     Along out;
     if (longitudinal == 0) return out;
     const car::Loaded l = car::loaded(m.car);
     const double whole = (l.mass + m.car.front.unsprung_mass + m.car.rear.unsprung_mass) * longitudinal;
-    const double carried = load[0] + load[1] + load[2] + load[3];
+    const double carried = load[0].mean + load[1].mean + load[2].mean + load[3].mean;
     for (std::size_t a = 0; a < 2; ++a) {
         const std::size_t i = 2 * a;
         if (longitudinal < pedal(m, Phase::Lifted)) { // the brakes, alike on both sides
-            const double front = m.front_braking > 0 ? m.front_braking : (load[0] + load[1]) / carried;
+            const double front = m.front_braking > 0 ? m.front_braking : (load[0].mean + load[1].mean) / carried;
             out.force[i] = out.force[i + 1] = whole * (a == 0 ? front : 1 - front) / 2;
             continue;
         }
@@ -91,13 +95,13 @@ Along along(const Model& m, double longitudinal, const PerWheel<double>& load, c
         }
         if (!(axle > 0)) continue;
         const auto holds = [&](std::size_t w) {
-            return load[w] > 0 ? peak_grip(m.axle[a].tyre[w - i], m.surface, load[w], into[w]) * load[w] : 0;
+            return peak_force(m.axle[a].tyre[w - i], m.surface, load[w], into[w]);
         };
-        const double one = holds(i), two = holds(i + 1), both = load[i] + load[i + 1];
+        const double one = holds(i), two = holds(i + 1), both = load[i].mean + load[i + 1].mean;
         const std::size_t light = one < two ? i : i + 1, heavy = light == i ? i + 1 : i;
         double lighter = axle / 2, heavier = axle / 2;
         if (m.differential[a] == Differential::Locked) { // turning as one, the wheels share by what they carry
-            lighter = both > 0 ? axle * load[light] / both : axle / 2;
+            lighter = both > 0 ? axle * load[light].mean / both : axle / 2;
             heavier = axle - lighter;
             // What one cannot take the other must.
             if (lighter > holds(light)) heavier = axle - (lighter = holds(light));
@@ -137,7 +141,7 @@ Corner corner_settled(const Model& m, double lateral, double longitudinal, const
     out.lateral = lateral;
     out.state = state;
     if (tips(out)) return out;
-    const PerWheel<double> load = loads_of(out.state);
+    const PerWheel<WheelLoad> load = loads_of(m, out.state);
     const double side = lateral < 0 ? -1 : 1;
     const PerAxle<double> by_mass = needs(m.car, std::abs(lateral));
     PerWheel<double> into{};
@@ -154,9 +158,11 @@ Corner corner_settled(const Model& m, double lateral, double longitudinal, const
     out.holds = true;
     for (std::size_t a = 0; a < 2; ++a) {
         AxleGrip axle = m.axle[a];
-        auto on = pair_of(load, a), shared = pair_of(pull.force, a);
+        auto on = pair_of(load, a);
+        auto shared = pair_of(pull.force, a);
         if (lateral < 0) { // seen in a mirror it turns left
-            for (auto* two : {&on, &shared}) std::swap((*two)[0], (*two)[1]);
+            std::swap(on[0], on[1]);
+            std::swap(shared[0], shared[1]);
             std::swap(axle.tyre[0], axle.tyre[1]);
         }
         const auto camber = camber_at(axle, side * out.state.roll[a]);
@@ -168,7 +174,7 @@ Corner corner_settled(const Model& m, double lateral, double longitudinal, const
         for (std::size_t w = 0; w < 2; ++w) {
             const std::size_t i = 2 * a + (lateral < 0 ? 1 - w : w);
             out.force[i] = lateral_force(axle.tyre[w], m.surface, on[w], out.slip[a], camber[w], shared[w]);
-            const double all = peak_grip(axle.tyre[w], m.surface, on[w], camber[w]) * on[w];
+            const double all = peak_force(axle.tyre[w], m.surface, on[w], camber[w]);
             out.used[i] = all > 0 ? std::min(1.0, std::hypot(out.force[i], shared[w]) / all) : 1;
         }
     }
@@ -338,7 +344,7 @@ std::optional<Understeer> understeer(const Model& model) {
     }
     const auto gradient = [&] { return (corner(m, a + h).steer - corner(m, a - h).steer) / (2 * h); };
     // Without load transfer: every wheel carries what it carries at rest.
-    const PerWheel<double> still = loads_of(car::settle(m.car, {}));
+    const PerWheel<WheelLoad> still = loads_of(m, car::settle(m.car, {}));
     const auto without = [&](double lateral) {
         const auto need = needs(m.car, lateral);
         double steer = 0;

@@ -25,6 +25,9 @@ struct Model {
     car::Car car;
     PerAxle<AxleGrip> axle; ///< front, rear
     Surface surface;
+    Road road; ///< as it is usual on that ground
+    PerWheel<double>
+        load_spread{}; ///< of each wheel's load there, as far as its side force follows it (Ride::grips), N
     double yaw_inertia = 2000, roll_inertia = 500; ///< kg·m², of the whole car about z, of the body about the roll axis
     double pitch_inertia = 2000;                   ///< kg·m², of the body about its own centre
     PerAxle<double> axle_inertia{0, 0};            ///< kg·m², of a solid axle about its own centre, in roll
@@ -125,8 +128,8 @@ std::optional<Understeer> understeer(const Model& model);
 struct Most {
     double force, slip;
 };
-Most most_of(const AxleGrip& axle, const Surface& surface, const PerSide<double>& load, const PerSide<double>& camber,
-             const PerSide<double>& along);
+Most most_of(const AxleGrip& axle, const Surface& surface, const PerSide<WheelLoad>& load,
+             const PerSide<double>& camber, const PerSide<double>& along);
 
 /// Lean of the two wheels' tops towards a left turn at a roll of the body (right side down), rad.
 PerSide<double> camber_at(const AxleGrip& axle, double roll);
@@ -138,6 +141,7 @@ struct Along {
 };
 /// A wheel takes its drive up to all its grip, before side force (which the ellipse then takes away). `into`: lean of
 /// each into the turn, rad.
-Along along(const Model& model, double longitudinal, const PerWheel<double>& load, const PerWheel<double>& into = {});
+Along along(const Model& model, double longitudinal, const PerWheel<WheelLoad>& load,
+            const PerWheel<double>& into = {});
 
 } // namespace dervish::balance

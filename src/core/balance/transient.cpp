@@ -164,9 +164,9 @@ struct Moving {
         for (std::size_t w = 0; w < 4; ++w) {
             const AxleGrip& a = model.axle[w / 2];
             const double camber = camber_at(a, lean.end_roll[w / 2])[w % 2];
-            const double force = lateral_force(a.tyre[w % 2], model.surface, load[w], slip[w / 2], camber);
-            const double most =
-                peak_grip(a.tyre[w % 2], model.surface, load[w], force < 0 ? -camber : camber) * load[w];
+            const WheelLoad on{load[w], model.load_spread[w]};
+            const double force = lateral_force(a.tyre[w % 2], model.surface, on, slip[w / 2], camber);
+            const double most = peak_force(a.tyre[w % 2], model.surface, on, force < 0 ? -camber : camber);
             out[w] = most > 0 ? std::min(1.0, std::abs(force) / most) : 1;
         }
         return out;
@@ -183,7 +183,8 @@ struct Moving {
             const auto camber = camber_at(a, lean.end_roll[e]);
             double force = 0;
             for (std::size_t w = 0; w < 2; ++w)
-                force += lateral_force(a.tyre[w], model.surface, load[2 * e + w], slip[e], camber[w]);
+                force += lateral_force(a.tyre[w], model.surface,
+                                       WheelLoad{load[2 * e + w], model.load_spread[2 * e + w]}, slip[e], camber[w]);
             dq[4 + e] = (force - q[4 + e]) * speed / std::max(0.05, a.tyre[0].relaxation);
         }
         const double lateral = (q[4] + q[5] - wind) / mass;

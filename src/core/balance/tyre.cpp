@@ -29,27 +29,6 @@ double stiffness_of(const Tyre& t, const Surface& s, double load) {
 }
 } // namespace
 
-const char* name_of(Ground ground) {
-    static constexpr const char* names[] = {"dry", "wet", "gravel", "mud", "snow"};
-    return names[static_cast<int>(ground)];
-}
-
-Surface surface_of(Ground ground) {
-    switch (ground) {
-    case Ground::Dry:
-        return {};
-    case Ground::Wet:
-        return {0.75, 0.9, 1.1};
-    case Ground::Gravel:
-        return {0.6, 0.45, 0.6};
-    case Ground::Mud:
-        return {0.4, 0.3, 0.5};
-    case Ground::Snow:
-        return {0.3, 0.35, 0.6};
-    }
-    return {};
-}
-
 double peak_grip(const Tyre& tyre, const Surface& s, double load, double into) {
     return grip_of(at_pressure(tyre), s, load, into);
 }
@@ -62,6 +41,15 @@ double lateral_force(const Tyre& tyre, const Surface& s, double load, double sli
     if (std::abs(spent) >= 1) return 0;
     const double b = stiffness_of(t, s, load) / (t.shape * most), x = b * turned;
     return most * std::sqrt(1 - spent * spent) * std::sin(t.shape * std::atan(x - t.bend * (x - std::atan(x))));
+}
+
+double lateral_force(const Tyre& tyre, const Surface& s, const WheelLoad& load, double slip, double camber,
+                     double along) {
+    return mean_over(load, [&](double now) { return lateral_force(tyre, s, now, slip, camber, along); });
+}
+
+double peak_force(const Tyre& tyre, const Surface& s, const WheelLoad& load, double into) {
+    return mean_over(load, [&](double now) { return now > 0 ? peak_grip(tyre, s, now, into) * now : 0; });
 }
 
 double cornering_stiffness(const Tyre& t, const Surface& s, double load) {

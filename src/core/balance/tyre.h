@@ -1,5 +1,8 @@
 #pragma once
+#include "core/balance/ground.h"
 #include "core/units/units.h"
+
+#include <algorithm>
 
 /// How a tyre grips. docs/model.md, "Grip".
 namespace dervish::balance {
@@ -22,16 +25,6 @@ struct Tyre {
     double pressure_loss = 0.5;            ///< of the peak grip, per pressure squared off the best one
 };
 
-/// What the road does to it: factors on grip, cornering stiffness, and the fall of grip with load.
-struct Surface {
-    double grip = 1, stiffness = 1, fall = 1;
-};
-enum class Ground { Dry, Wet, Gravel, Mud, Snow };
-inline constexpr Ground all_grounds[] = {Ground::Dry, Ground::Wet, Ground::Gravel, Ground::Mud, Ground::Snow};
-const char* name_of(Ground ground);
-/// Our own round figures, assumed: dry 1, wet 0.75, gravel 0.6, mud 0.4, snow 0.3 of the grip.
-Surface surface_of(Ground ground);
-
 /// Peak force over load, no longitudinal force; `into`: lean of the wheel's top into the turn, rad.
 double peak_grip(const Tyre& tyre, const Surface& surface, double load, double into);
 
@@ -41,6 +34,33 @@ double peak_grip(const Tyre& tyre, const Surface& surface, double load, double i
 /// Example: lateral_force({}, {}, 4000, 0.05, 0) is what a nominal tyre gives at 2.9°.
 double lateral_force(const Tyre& tyre, const Surface& surface, double load, double slip, double camber,
                      double along = 0);
+
+/// The load of a wheel on rough ground, as far as its tyre's side force follows it: about Gaussian.
+struct WheelLoad {
+    double mean = 0, spread = 0; ///< N
+};
+
+/// Mean of what depends on a wheel's load, by five-point Gauss-Hermite sums; below zero the tyre is off the ground, and
+/// the rest carries what it then does not. `of` takes a load, N. Without a spread it is of(mean).
+template <class F> double mean_over(const WheelLoad& load, F&& of) {
+    if (!(load.spread > 0) || !(load.mean > 0)) return of(load.mean);
+    static constexpr double place[] = {-2.8569700138728056, -1.3556261799742659, 0, 1.3556261799742659,
+                                       2.8569700138728056},
+                            weight[] = {0.011257411327720689, 0.22207592200561266, 0.5333333333333333,
+                                        0.22207592200561266, 0.011257411327720689};
+    double carried = 0, out = 0;
+    for (int i = 0; i < 5; ++i) carried += weight[i] * std::max(0.0, load.mean + place[i] * load.spread);
+    for (int i = 0; i < 5; ++i) {
+        const double now = (load.mean + place[i] * load.spread) * load.mean / carried;
+        if (now > 0) out += weight[i] * of(now);
+    }
+    return out;
+}
+
+/// Means over the load of the lateral force, and of the most there is without longitudinal force, N.
+double lateral_force(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double slip, double camber,
+                     double along = 0);
+double peak_force(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double into);
 
 /// ∂force/∂slip at no slip, N/rad.
 double cornering_stiffness(const Tyre& tyre, const Surface& surface, double load);

@@ -221,17 +221,20 @@ double energy(const Car& car, const Situation& situation, const Vector8& q) {
 SmallMotion small_motion(const Car& car, const Situation& situation, const State& settled) {
     const Problem p = pose(car, situation);
     // Rows of the stiff body's second roll fold into its first, as evaluate() folds them, and fall away.
-    const Eigen::Index count = p.stiff ? 7 : 8;
     const auto place = [&](int of_eight) { return p.stiff && of_eight > 2 ? of_eight - 1 : of_eight; };
     SmallMotion out;
+    out.count = p.stiff ? 7 : 8;
     out.rear_roll = place(3);
     const Matrix8 whole = evaluate(p, settled.q).hessian;
-    out.stiffness.resize(count, count);
+    out.stiffness.setIdentity();
     for (int i = 0; i < 8; ++i)
         for (int j = 0; j < 8; ++j)
             if (!p.stiff || (i != 3 && j != 3)) out.stiffness(place(i), place(j)) = whole(i, j);
-    out.contact = out.spring = out.travel = SmallMotion::PerWheelOf::Zero(count, 4);
-    out.middle = out.turn = Eigen::Matrix<double, Eigen::Dynamic, 2, 0, 8, 2>::Zero(count, 2);
+    out.contact.setZero();
+    out.spring.setZero();
+    out.travel.setZero();
+    out.middle.setZero();
+    out.turn.setZero();
     for (int a = 0; a < 2; ++a) {
         const AxleMotion axle = motion(p.axle[a], own(settled.q, a));
         for (int i = 0; i < 5; ++i) {

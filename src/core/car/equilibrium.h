@@ -42,15 +42,16 @@ std::optional<Light> settle_light(const Car& car, const std::function<Situation(
                                   double at, const State& start);
 
 /// Small motion about a settled state, in the car's unknowns: heave, pitch, roll of the body, and each axle's two. A
-/// stiff body has one roll (7 unknowns), a frame that twists two (8).
+/// stiff body has one roll and seven unknowns: the last row is then held still (stiffness 1, all else 0).
 struct SmallMotion {
-    using Matrix = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, 8, 8>;
-    using PerWheelOf = Eigen::Matrix<double, Eigen::Dynamic, 4, 0, 8, 4>;
+    using Matrix = Eigen::Matrix<double, 8, 8>;
+    using PerWheelOf = Eigen::Matrix<double, 8, 4>;
+    Eigen::Index count;                 ///< of the unknowns
+    Eigen::Index rear_roll;             ///< place of the rear's roll: 2 where the body is stiff
     Matrix stiffness;                   ///< ∂²V/∂q²
     PerWheelOf contact, spring, travel; ///< ∂/∂q of each contact's height, each spring's and each wheel's travel
-    Eigen::Matrix<double, Eigen::Dynamic, 2, 0, 8, 2> middle, turn; ///< of solid axles: their middle's height, roll
-    Eigen::Vector4d tyre_rate;                                      ///< N/m; 0 under a wheel that hangs
-    Eigen::Index rear_roll; ///< place of the rear's roll: 2 where the body is stiff
+    Eigen::Matrix<double, 8, 2> middle, turn; ///< of solid axles: their middle's height, roll
+    Eigen::Vector4d tyre_rate;                ///< N/m; 0 under a wheel that hangs
 };
 SmallMotion small_motion(const Car& car, const Situation& situation, const State& settled);
 

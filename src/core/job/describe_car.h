@@ -61,6 +61,11 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
     v.field(h.yaw_inertia, {"yaw_inertia", "Yaw inertia", Inertia, Test, 1e-3, 1e6, "of the whole car", "usual", 0});
     v.field(h.roll_inertia,
             {"roll_inertia", "Roll inertia", Inertia, Test, 1e-3, 1e6, "of the body about its roll axis", "usual", 0});
+    since(v, 11, [&] {
+        v.field(h.pitch_inertia,
+                {"pitch_inertia", "Pitch inertia", Inertia, Test, 1e-3, 1e6,
+                 "of the body about its own centre; usual: mass by its distances to both axles", "usual", 0});
+    });
     v.choice("driven", "Driven axle", h.driven, {"front", "rear", "all"});
     v.field(h.launch, {"launch", "Launch", Number, Test, 0, 2, "acceleration along, in g"});
     v.field(h.axle_ratio,
@@ -112,6 +117,10 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     where(v, a.kind == AxleKind::Solid, [&] {
         v.field(a.spring_base, {"spring_base", "Spring base", Length, Tape, 10 * mm, 3000 * mm,
                                 "between the springs' seats on the axle, not the track"});
+        since(v, 11, [&] {
+            v.field(a.inertia, {"inertia", "Axle's roll inertia", Inertia, Test, 1e-4, 1e5,
+                                "about its own middle; usual: 0.15 of its mass by track squared", "usual", 0});
+        });
     });
     where(v, a.kind != AxleKind::Solid, [&] {
         v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2,

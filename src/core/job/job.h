@@ -137,6 +137,7 @@ struct AxleData {
     AxleKind kind = AxleKind::Independent;
     Measured track, unsprung_mass, unsprung_height, spring_base, motion_ratio;
     Measured bump_gap, bump_k1, bump_k3, roll_centre_height, parasitic_roll_stiffness;
+    Measured inertia; ///< of a solid axle in roll, about its own centre; 0: the usual
     TravelData travel;
     LinkageData linkage;
     WheelData wheels;
@@ -156,6 +157,7 @@ enum class Turns { Clockwise, Anticlockwise }; ///< the propshaft, seen from beh
 /// How the whole car turns and is driven. Inertias of 0: the usual for its masses and sizes.
 struct HandlingData {
     Measured yaw_inertia, roll_inertia, front_braking;   ///< 0: the usual, the ideal split
+    Measured pitch_inertia;                              ///< of the body; 0: the usual
     Measured braking{0.2, 0.1}, pull{0.12, 0.05};        ///< into and out of a bend, g
     Measured launch{0.4, 0.05}, axle_ratio{4, 0.3};      ///< g along; propshaft turns per wheel turn
     Measured person, person_out, side_area, wind{25, 5}; ///< kg, m, m², m/s; 0: the usual of a car this size

@@ -1,4 +1,5 @@
 #include "core/model/tyres.h"
+#include "core/balance/ride.h"
 #include "core/model/stand.h"
 
 #include <cmath>
@@ -61,6 +62,7 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
         out.differential[e] = setup[end].stand.differential;
     }
     out.surface = balance::surface_of(ground);
+    out.road = balance::road_of(ground);
     const double front = l.share[0] + out.car.front.unsprung_mass, rear = l.share[1] + out.car.rear.unsprung_mass,
                  mass = front + rear, length = out.car.wheelbase;
     const HandlingData& h = v.handling;
@@ -68,6 +70,13 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
     const double track = (out.car.front.track + out.car.rear.track) / 2,
                  arm = l.z - (out.car.front.roll_centre_height + out.car.rear.roll_centre_height) / 2;
     out.roll_inertia = h.roll_inertia.value > 0 ? h.roll_inertia.value : l.mass * (track * track / 9 + arm * arm);
+    // Of a body as long as its axles are apart, and of an axle whose mass is mostly in its ends.
+    const double behind = -l.x;
+    out.pitch_inertia = h.pitch_inertia.value > 0 ? h.pitch_inertia.value : l.mass * behind * (length - behind);
+    for (const End end : both_ends)
+        if (const car::Axle& axle = out.car[end]; axle.kind == AxleKind::Solid)
+            out.axle_inertia[end] =
+                v[end].inertia.value > 0 ? v[end].inertia.value : 0.15 * axle.unsprung_mass * axle.track * axle.track;
     out.drive = h.driven == Driven::Front  ? PerAxle<double>{1, 0}
                 : h.driven == Driven::Rear ? PerAxle<double>{0, 1}
                                            : PerAxle<double>{0.5, 0.5};
@@ -75,6 +84,7 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
     out.front_braking = h.front_braking.value;
     out.braking = h.braking.value * units::g;
     out.pull = h.pull.value * units::g;
+    if (!out.road.plane()) out.load_spread = balance::Shaken(out, {}, still).on(out.road).grips;
     return out;
 }
 

@@ -1,0 +1,47 @@
+#pragma once
+#include <cmath>
+#include <numbers>
+
+/// What a car stands and drives on. docs/model.md, "Ground".
+namespace dervish::balance {
+
+/// What the ground does to a tyre: factors on grip, cornering stiffness, and the fall of grip with load.
+struct Surface {
+    double grip = 1, stiffness = 1, fall = 1;
+};
+
+/// How left and right wheel lines belong together. Alike: one profile under both; unrelated: none of each other.
+enum class Sides { Isotropic, Alike, Unrelated };
+
+/// A rough ground at a speed. Its height has the one-sided spectrum roughness (n/n0)^-2, n0 = 0.1 per metre (ISO 8608),
+/// and ripples of about one length on top, of whose height the sides share a part.
+struct Road {
+    double roughness = 0; ///< m³ at n0: class A 16e-6, each further one four times; 0: a plane
+    double speed = 20;    ///< m/s
+    Sides sides = Sides::Isotropic;
+    double ripple = 0;        ///< standard deviation of the ripples' height, m
+    double ripple_length = 1; ///< m; of its wave number one standard deviation is 15 %
+    double ripple_alike = 0;  ///< correlation of left and right: 1 straight across the road, 0 under one side alone
+    bool plane() const { return !(roughness > 0) && !(ripple > 0); }
+};
+
+/// Of an ISO 8608 class, A to H, m³.
+constexpr double roughness_of(char letter) {
+    double out = 16e-6;
+    for (char c = 'A'; c < letter; ++c) out *= 4;
+    return out;
+}
+
+enum class Ground { Dry, DryPatched, Wet, WetPatched, Gravel, Washboard, Mud, Snow, Kerbs };
+inline constexpr Ground all_grounds[] = {Ground::Dry,        Ground::DryPatched, Ground::Wet,
+                                         Ground::WetPatched, Ground::Gravel,     Ground::Washboard,
+                                         Ground::Mud,        Ground::Snow,       Ground::Kerbs};
+const char* name_of(Ground ground);
+/// Our own round figures, assumed: grip of dry 1, wet 0.75, gravel 0.6, mud 0.4, snow 0.3.
+Surface surface_of(Ground ground);
+/// Likewise assumed: dry and wet are planes; patched roads between the classes B and C, gravel and washboard C and D,
+/// mud D, snow B; washboard has ripples of 15 mm from crest to crest 0.75 m, kerbs of a race track such under one side
+/// of 12 mm, 1.5 m. Each with the speed that is usual there, km/h: 90, 72, 80, 65, 50, 45, 25, 50, 110.
+Road road_of(Ground ground);
+
+} // namespace dervish::balance

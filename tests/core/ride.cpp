@@ -1,0 +1,182 @@
+#include "core/balance/ride.h"
+#include "core/study/balance.h"
+#include "examples.h"
+
+#include <Eigen/LU>
+#include <catch2/catch.hpp>
+#include <complex>
+
+namespace tests::of_ride {
+using namespace dervish;
+using namespace dervish::balance;
+
+namespace {
+/// A car alike on both sides, independent all round, on equal tracks.
+Model even_car() {
+    examples::Random r;
+    Model m;
+    m.car = r.car();
+    m.car.loads.clear();
+    m.car.chassis_torsion = std::numeric_limits<double>::infinity();
+    m.car.rear = r.axle(AxleKind::Independent);
+    m.car.rear.track = m.car.front.track;
+    m.roll_inertia = 700;
+    m.pitch_inertia = 1900;
+    return m;
+}
+Shaken at_rest(const Model& m) { return {m, {}, car::settle(m.car, {})}; }
+} // namespace
+
+TEST_CASE("lines that are alike rock nobody, and unrelated ones halve the heave's variance") {
+    const Shaken car = at_rest(even_car());
+    const Ride isotropic = car.on({256e-6, 15}), alike = car.on({256e-6, 15, Sides::Alike}),
+               unrelated = car.on({256e-6, 15, Sides::Unrelated});
+    CHECK(alike.roll < 1e-9 * isotropic.roll);
+    CHECK(alike.heave == Approx(std::sqrt(2.0) * unrelated.heave).epsilon(1e-9));
+    CHECK(alike.load[0] == Approx(alike.load[1]).epsilon(1e-9));
+    CHECK((isotropic.roll > 0 && isotropic.roll < unrelated.roll));
+    CHECK(car.on({1024e-6, 15}).load[2] == Approx(2 * isotropic.load[2]).epsilon(1e-12));
+    CHECK(car.on({0, 15, Sides::Isotropic, 0.01, 0.8, 1}).roll < 1e-9); // ripples straight across
+}
+
+TEST_CASE("a car of two axles that do not feel each other is two quarter cars") {
+    Model m = even_car();
+    // Centre of mass and roll centres on the ground: weight has no lever; dynamic index 1 parts the axles.
+    m.car.cg_height = m.car.front.roll_centre_height = m.car.rear.roll_centre_height = 0;
+    const double ahead = m.car.cg_behind_front_axle, behind = m.car.wheelbase - ahead;
+    m.pitch_inertia = m.car.sprung_mass * ahead * behind;
+    const Shaken car = at_rest(m);
+    const Road road{64e-6, 20, Sides::Alike};
+    for (const End end : both_ends) {
+        const car::Axle& a = m.car[end];
+        const double sprung = m.car.sprung_mass * (end == End::Front ? behind : ahead) / m.car.wheelbase,
+                     damper = m.axle[end].bump_damping + m.axle[end].rebound_damping;
+        for (const double f : {0.4, 1.3, 4.0, 11.0, 25.0}) {
+            // (−ω²m + iωc + k) zs = (iωc + k) zu;  load = 2 kt (r − zu), by hand for r = 1.
+            using C = std::complex<double>;
+            const double w = 2 * units::pi * f;
+            const C link = C(2 * a.spring_rate + (a.bar(0, 0) + a.bar(0, 1)) * 2, w * damper);
+            const C over = link / (link - sprung * w * w);
+            const C wheel = 2 * a.tyre_rate / (2 * a.tyre_rate - w * w * a.unsprung_mass + link * (1.0 - over));
+            const double height = road.roughness * 0.01 * road.speed / (f * f);
+            const double wanted = std::norm(a.tyre_rate * (1.0 - wheel)) * height;
+            CHECK(car.spectra(road, f)[static_cast<int>(wheel_at(end, 0))] == Approx(wanted).epsilon(1e-6));
+        }
+    }
+}
+
+TEST_CASE("spreads are those of a drive over a made road, and the dampers take what the road gives") {
+    const Model m = even_car();
+    const Shaken shaken = at_rest(m);
+    const Road road{256e-6, 14};
+    const Ride ride = shaken.on(road);
+    const car::SmallMotion& small = shaken.motion();
+    const Eigen::Matrix<double, 8, 8> mass =
+        shaken.mass() +
+        Eigen::Matrix<double, 8, 8>(
+            Eigen::Matrix<double, 8, 1>(0, 0, 0, 0, 0, 0, 0, small.count == 7 ? 1.0 : 0.0).asDiagonal());
+    const auto part = mass.inverse();
+    const Eigen::Matrix<double, 8, 8> spring = part * small.stiffness, damper = part * shaken.damping();
+    const Eigen::Matrix<double, 8, 4> pushed = small.contact * small.tyre_rate.asDiagonal(), push = part * pushed;
+
+    // Lines as sums of waves with drawn phases: their half sum and half difference belong together as isotropy has it.
+    constexpr int waves = 170;
+    constexpr double half = 0.002, seconds = 130;
+    examples::Random r;
+    struct Wave {
+        double omega, phase, both, apart_phase, apart;
+    };
+    std::vector<Wave> all;
+    for (int i = 0; i < waves; ++i) {
+        const double step = std::log(fastest_shake / slowest_shake) / waves,
+                     f = slowest_shake * std::exp((i + r(0.2, 0.8)) * step), n = f / road.speed,
+                     x = 2 * units::pi * n * m.car.front.track, alike = x * std::cyl_bessel_k(1.0, x),
+                     amplitude = std::sqrt(2 * road.roughness * 0.01 / (n * n) / road.speed * f * step);
+        all.push_back({2 * units::pi * f, r(0, 6.283), amplitude * std::sqrt((1 + alike) / 2), r(0, 6.283),
+                       amplitude * std::sqrt((1 - alike) / 2)});
+    }
+    const auto lines = [&](double t) {
+        double both = 0, apart = 0;
+        for (const Wave& w : all) {
+            both += w.both * std::cos(w.omega * t + w.phase);
+            apart += w.apart * std::cos(w.omega * t + w.apart_phase);
+        }
+        return std::pair{both + apart, both - apart};
+    };
+    std::vector<std::pair<double, double>> heights;
+    const double late = m.car.wheelbase / road.speed;
+    const int lag = static_cast<int>(std::lround(late / half)), count = static_cast<int>(seconds / half);
+    for (int i = -lag; i < count + 4; ++i) heights.push_back(lines(i * half));
+    const auto at = [&](int i) {
+        const auto &front = heights[static_cast<std::size_t>(i + lag)], &rear = heights[static_cast<std::size_t>(i)];
+        return Eigen::Vector4d(front.first, front.second, rear.first, rear.second);
+    };
+    using V = Eigen::Matrix<double, 8, 1>;
+    V q = V::Zero(), v = V::Zero();
+    double loads = 0, heave = 0, roll = 0, given = 0, taken = 0;
+    int seen = 0;
+    for (int i = 2; i + 2 < count; i += 2) {
+        const auto pull = [&](int there, const V& x, const V& dx) -> V {
+            return push * at(there) - spring * x - damper * dx;
+        };
+        constexpr double h = 2 * half;
+        const V k1 = pull(i, q, v), k2 = pull(i + 1, q + h / 2 * v, v + h / 2 * k1),
+                k3 = pull(i + 1, q + h / 2 * v + h * h / 4 * k1, v + h / 2 * k2),
+                k4 = pull(i + 2, q + h * v + h * h / 2 * k2, v + h * k3);
+        if (i * half > 8) { // the start has died away
+            const Eigen::Vector4d load = small.tyre_rate.cwiseProduct(at(i) - small.contact.transpose() * q);
+            loads += load[0] * load[0];
+            heave += k1[0] * k1[0];
+            roll += k1[2] * k1[2];
+            given += load.dot(at(i + 1) - at(i - 1)) / (2 * half);
+            taken += v.dot(shaken.damping() * v);
+            ++seen;
+        }
+        q += h * v + h * h / 6 * (k1 + k2 + k3);
+        v += h / 6 * (k1 + 2 * k2 + 2 * k3 + k4);
+    }
+    CHECK(std::sqrt(loads / seen) == Approx(ride.load[0]).epsilon(0.03));
+    CHECK(std::sqrt(heave / seen) == Approx(ride.heave).epsilon(0.03));
+    CHECK(std::sqrt(roll / seen) == Approx(ride.roll).epsilon(0.03));
+    CHECK(given == Approx(taken).epsilon(0.02));
+}
+
+TEST_CASE("a tyre's mean grip is that of drawn loads, and without a spread it is the tyre's") {
+    const Tyre t;
+    std::mt19937 engine{7};
+    std::normal_distribution<double> drawn;
+    for (const double spread : {0.1, 0.3, 0.5})
+        for (const double slip : {0.02, 0.08, 0.2}) {
+            double sum = 0, carried = 0;
+            constexpr int count = 200000;
+            for (int i = 0; i < count; ++i) {
+                const double load = 3500 * (1 + spread * drawn(engine));
+                sum += lateral_force(t, {}, std::max(0.0, load), slip, 0.02);
+                carried += std::max(0.0, load) / 3500;
+            }
+            // What the tyre does not carry in the air it carries on the ground.
+            CHECK(lateral_force(t, {}, WheelLoad{3500, spread * 3500}, slip, 0.02) ==
+                  Approx(sum / carried).epsilon(0.005));
+        }
+    CHECK(lateral_force(t, {}, WheelLoad{3500, 0}, 0.08, 0) == lateral_force(t, {}, 3500, 0.08, 0));
+    Model m = even_car();
+    const Limit still = limit(m);
+    m.load_spread = {1e-6, 1e-6, 1e-6, 1e-6};
+    CHECK(limit(m).lateral == Approx(still.lateral).epsilon(1e-9));
+    m.load_spread = {900, 900, 900, 900};
+    CHECK(limit(m).lateral < still.lateral);
+}
+
+TEST_CASE("what a person feels is weighted as the standard's tables have it") {
+    // ISO 2631-1, table 3: factors at the third-octave frequencies, in thousandths.
+    for (const auto& [f, up, side] : {std::tuple{0.5, 0.418, 0.853},
+                                      {1.0, 0.482, 1.011},
+                                      {2.0, 0.531, 0.890},
+                                      {4.0, 0.967, 0.512},
+                                      {8.0, 1.036, 0.253},
+                                      {16.0, 0.768, 0.125}}) {
+        CHECK(felt_upright(f) == Approx(up).margin(0.006));
+        CHECK(felt_sideways(f) == Approx(side).margin(0.006));
+    }
+}
+} // namespace tests::of_ride
