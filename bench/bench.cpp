@@ -1,4 +1,5 @@
 // Run: build/release/bench/dervish-bench. One core; the targets stand in docs/model.md, "Speed".
+#include "core/balance/ride.h"
 #include "core/bar/travel.h"
 #include "core/linkage/linkage.h"
 #include "core/model/acting.h"
@@ -161,6 +162,25 @@ void assess(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(study::assess(demo().vehicle, demo().fitted));
 }
 BENCHMARK(assess)->Unit(benchmark::kMicrosecond);
+
+/// Spreads of loads and travels, accelerations and what is felt, on one ground.
+void ride_on_one_ground(benchmark::State& state) {
+    const balance::Model m = model::to_model(demo().vehicle, demo().trial,
+                                             model::car_with(demo().vehicle, demo().trial), balance::Ground::Gravel);
+    const car::State still = car::settle(m.car, {});
+    for (auto _ : state) benchmark::DoNotOptimize(balance::Shaken(m, {}, still).on(m.road));
+}
+BENCHMARK(ride_on_one_ground)->Unit(benchmark::kMicrosecond);
+
+/// The outright limit on each of the nine grounds, its roughness in it.
+void limits_on_all_grounds(benchmark::State& state) {
+    const car::Car car = model::car_with(demo().vehicle, demo().trial);
+    for (auto _ : state)
+        for (const balance::Ground ground : balance::all_grounds)
+            benchmark::DoNotOptimize(
+                balance::outright_limit(model::to_model(demo().vehicle, demo().trial, car, ground)));
+}
+BENCHMARK(limits_on_all_grounds)->Unit(benchmark::kMillisecond);
 
 void bands(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(sure::bands(demo().vehicle, demo().fitted));

@@ -1,5 +1,6 @@
 #include "calc/report.h"
 #include "core/model/acting.h"
+#include "core/model/tyres.h"
 #include "core/say/balance_words.h"
 #include "core/say/complaints.h"
 #include "core/study/balance.h"
@@ -100,6 +101,7 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                              {"found", true},
                              {"roll_gradient_deg_per_g", units::rounded(m.roll / per_g)},
                              {"one_wheel_N_per_mm", units::rounded(m.one_wheel / units::N_per_mm)},
+                             {"head_m_per_s2", units::rounded(m.head)},
                              {"limit_g", units::rounded(m.limit / g)},
                              {"wet_limit_g", units::rounded(m.wet / g)},
                              {"first_lift_g", units::rounded(m.first_lift / g)},
@@ -127,6 +129,34 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
             {"for_both_ends_to_give_up_at_once", means},
             {"caution", "Tyre figures are assumed until measured. Limits belong on closed ground, within the driver's "
                         "skill, never on a public road."}};
+}
+
+Json ride(const job::Job& job, const std::string& name, balance::Ground ground, std::optional<double> speed) {
+    const job::Setup& setup = job::setup_named(job, name);
+    balance::Model m = model::to_model(job.vehicle, setup, model::car_with(job.vehicle, setup), ground);
+    if (m.road.plane()) m.road.roughness = balance::roughness_of('A');
+    if (speed) m.road.speed = *speed;
+    const balance::Shaken shaken(m, {}, car::settle(m.car, {}));
+    const balance::Ride ride = shaken.on(m.road);
+    m.load_spread = ride.grips;
+    Json wheels, shakes = Json::array();
+    for (std::size_t w = 0; w < 4; ++w)
+        wheels[car::wheel_names[w]] = {{"load_spread_N", units::rounded(ride.load[w])},
+                                       {"travel_spread_mm", units::rounded(ride.travel[w] / mm)}};
+    for (const balance::Shake& s : shaken.shakes())
+        shakes.push_back({{"frequency_Hz", units::rounded(s.frequency)}, {"damping_ratio", units::rounded(s.damping)}});
+    return {{"ground", balance::name_of(ground)},
+            {"roughness_m3", m.road.roughness},
+            {"speed_km_per_h", units::rounded(3.6 * m.road.speed)},
+            {"wheels", wheels},
+            {"heave_m_per_s2", units::rounded(ride.heave)},
+            {"pitch_rad_per_s2", units::rounded(ride.pitch)},
+            {"roll_rad_per_s2", units::rounded(ride.roll)},
+            {"lean_spread_deg", units::rounded(ride.lean / deg)},
+            {"seat_weighted_m_per_s2", units::rounded(ride.seat)},
+            {"head_sideways_weighted_m_per_s2", units::rounded(ride.head)},
+            {"free_motions", shakes},
+            {"limit", limit(balance::outright_limit(m))}};
 }
 
 } // namespace dervish::calc

@@ -108,7 +108,9 @@ TEST_CASE("the bend is scrubbed by slider, keys and the mass's handle, and the g
     QCoreApplication::sendEvent(&d, &move);
     QTest::mouseRelease(&d, Qt::LeftButton, {}, to.toPoint());
     CHECK(d.lateral() > 0.4 * g);
-    bench.click("ground snow");
+    auto* ground = bench.find<QComboBox>("ground");
+    ground->setCurrentIndex(static_cast<int>(balance::Ground::Snow));
+    emit ground->activated(ground->currentIndex());
     CHECK(d.ground() == balance::Ground::Snow);
     bench.find<QSlider>("bend scrub")->setValue(60);
     CHECK(Ink::of(d).says("more than the"));
@@ -126,9 +128,14 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     CHECK(bars.says("best of these"));
     CHECK(bars.says("rigid"));
     CHECK(page(bench, "One wheel", "one wheel").value("that over both wheels") == "× 1.62");
+    bench.click("reading Ride");
+    const Ink ride = Ink::of(*bench.window.findChild<QWidget*>("ride reading"));
+    for (const char* words : {"seat, up and down", "front left", "± 5 %", "lets go", "gently", "dies away"})
+        CHECK(ride.says(words));
+    CHECK_FALSE(ride.says("…"));
     bench.click("reading Conditions");
-    QTest::qWait(80);
     auto* grid = bench.window.findChild<ConditionsPage*>();
+    grid->finish();
     auto& conditions = *bench.find<QWidget>("conditions");
     const auto said = [&](const char* words) { return Ink::of(conditions).says(words); };
     CHECK(said("gravel"));

@@ -19,6 +19,10 @@ demo=$root/demo/hut-van.dervish
 expect "bars within tolerance" 0 "$calc" check "$root/tests/data/bars-linear.json"; says ", 0 outside" out
 expect "large travel within tolerance" 0 "$calc" check "$root/tests/data/bars-large.json"; says ", 0 outside" out
 expect "links within tolerance" 0 "$calc" check "$root/tests/data/bars-links.json"; says ", 0 outside" out
+expect "rides within tolerance" 0 "$calc" check "$root/tests/data/ride.json"; says ", 0 outside" out
+expect "ride" 0 "$calc" ride "$demo" --ground gravel --speed 60
+holds 'd["speed_km_per_h"] == 60 and 0.3 < d["seat_weighted_m_per_s2"] < 3 and len(d["free_motions"]) == 8'
+expect "a ground that is none" 2 "$calc" ride "$demo" --ground sand; says "washboard" err
 expect "cars within tolerance" 0 "$calc" check "$root/tests/data/car.json"; says ", 0 outside" out
 sed 's/"antiphase_rate_N_per_mm": 70.61459/"antiphase_rate_N_per_mm": 71/' "$root/tests/data/bars-linear.json" >"$work/off.json"
 expect "a wrong figure is found" 1 "$calc" check "$work/off.json"; says "OUTSIDE" out

@@ -25,10 +25,10 @@ using namespace dervish::say;
 using Kind = Evidence::Kind;
 
 namespace {
-/// What the figures say of a complaint about a job's Trial, on the dry.
-std::vector<Evidence> told(Complaint complaint, const Job& j) {
+/// What the figures say of a complaint about a job's Trial.
+std::vector<Evidence> told(Complaint complaint, const Job& j, balance::Ground ground = balance::Ground::Dry) {
     const Assessment a = assess(j.vehicle, j.trial);
-    return evidence(complaint, j.vehicle, j.trial, a, balance_figures(j.vehicle, j.trial, a.car, balance::Ground::Dry));
+    return evidence(complaint, j.vehicle, j.trial, a, balance_figures(j.vehicle, j.trial, a.car, ground));
 }
 
 /// Of the line that says `words`; Same where there is none.
@@ -43,6 +43,7 @@ struct Case {
     Complaint complaint;
     const char* words; ///< of the figure that turns over
     std::function<void(Job&)> worse, better;
+    balance::Ground ground = balance::Ground::Dry;
 };
 
 void dampers(Job& j, double rate) {
@@ -104,14 +105,22 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
              grips(j, 1.5, 1.5);
          },
          [](Job& j) { grips(j, 0.3, 0.3); }},
+        {"lets go suddenly", Complaint::LetsGoSuddenly, "just beyond the limit", rear_poor, front_poor},
+        {"does not come back", Complaint::LetsGoSuddenly, "steering", rear_poor, front_poor},
+        {"tosses heads", Complaint::TossesHeads, "at the head",
+         [](Job& j) { j.trial.front.bar.outer_diameter.value = j.trial.rear.bar.outer_diameter.value = 0.05; },
+         [](Job& j) { j.trial.front.connected = j.trial.rear.connected = false; }, balance::Ground::DryPatched},
+        {"tossed by its front bar", Complaint::TossesHeads, "without the front bar",
+         [](Job& j) { j.trial.front.bar.outer_diameter.value = 0.04; },
+         [](Job& j) { j.trial.front.connected = false; }},
     };
     for (const Case& c : cases) {
         INFO(c.name);
         Job worse = blank(), better = blank();
         c.worse(worse);
         c.better(better);
-        CHECK(kind_of(told(c.complaint, worse), c.words) == Kind::Supports);
-        CHECK(kind_of(told(c.complaint, better), c.words) == Kind::Against);
+        CHECK(kind_of(told(c.complaint, worse, c.ground), c.words) == Kind::Supports);
+        CHECK(kind_of(told(c.complaint, better, c.ground), c.words) == Kind::Against);
     }
 }
 

@@ -424,6 +424,17 @@ TEST_CASE("a job of an older version opens as what it was, and is written as of 
     CHECK_THROWS_WITH(store::from_json(torn), Catch::Contains("trial/front/mounts"));
 }
 
+TEST_CASE("what a version only adds begins as in a new job, and is asked of a file of that version") {
+    Json old = Json::parse(bytes_of(fs::path(DATA) / "job-v10.json"));
+    REQUIRE(old["version"] == 10);
+    REQUIRE_FALSE(old["vehicle"]["handling"].contains("pitch_inertia_kg_m2"));
+    const job::Job job = store::from_json(old);
+    CHECK(job.vehicle.handling.pitch_inertia == job::Measured{});
+    CHECK(store::from_json(store::to_json(job)) == job);
+    old["version"] = 11;
+    CHECK_THROWS_WITH(store::from_json(old), Catch::Contains("inertia_kg_m2: missing"));
+}
+
 TEST_CASE("a ride height that version 9 planned is how Trial stands, and of a record a note in the book") {
     const job::Job job = store::load(fs::path(DATA) / "job-v9.json").job, today = store::load(demo).job;
     CHECK(job.trial.rear.stand.lift == job::Measured{0.025, 0.002, job::Source::Assumed});

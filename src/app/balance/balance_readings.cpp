@@ -306,6 +306,8 @@ void BarsReading::paintEvent(QPaintEvent*) {
             row(tr("lean at the limit, none to rigid"),
                 qs(units::fixed(std::abs(sweep.front().limit.at.lean()) / units::deg, 1)) + "–" +
                     qs(units::fixed(std::abs(sweep.back().limit.at.lean()) / units::deg, 1)) + "°");
+            row(tr("heads tossed, none to rigid"), qs(units::fixed(sweep.front().ride.head, 2)) + "–" +
+                                                       qs(units::fixed(sweep.back().ride.head, 2)) + " m/s²");
         }
         y += 6;
     }

@@ -7,6 +7,7 @@
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
 #include "app/balance/conditions_page.h"
+#include "app/balance/ride_reading.h"
 #include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/figure_rows.h"
@@ -28,19 +29,20 @@
 
 namespace dervish::app {
 namespace {
-constexpr int manoeuvre_page = 3;
+constexpr int ride_page = 2, bump_page = 3, manoeuvre_page = 4, means_page = 5, conditions_page = 6, schools_page = 7;
 } // namespace
 
 BalanceStation::BalanceStation(Document& document, QWidget* parent)
     : Station(parent), document_(document), sums_(new BalanceSums(document, this)),
       drawing_(new BalanceDrawing(document)), curve_(new CurveReading(document, *sums_)),
-      bars_(new BarsReading(document, *sums_)), manoeuvre_(new ManoeuvreReading(document, *sums_)),
-      conditions_(new ConditionsPage(document)), bump_(new FigureRows("one wheel")),
-      schools_(new FigureRows("schools")), means_(new FigureRows("other means")), fields_(new FieldPanel(document)),
-      grounds_(new QButtonGroup(this)), pages_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
-      turn_(new QSlider(Qt::Horizontal)), speed_(new QSlider(Qt::Horizontal)), push_(new QSlider(Qt::Horizontal)),
-      speed_words_(new QLabel), push_words_(new QLabel), evidence_(new QLabel), note_(new QLabel), mind_(new QLabel),
-      means_note_(new QLabel), kind_(new QComboBox), school_(new QComboBox), cure_(new QComboBox), rule_(new QComboBox),
+      bars_(new BarsReading(document, *sums_)), ride_(new RideReading(document, *sums_)),
+      manoeuvre_(new ManoeuvreReading(document, *sums_)), conditions_(new ConditionsPage(document)),
+      bump_(new FigureRows("one wheel")), schools_(new FigureRows("schools")), means_(new FigureRows("other means")),
+      fields_(new FieldPanel(document)), ground_(new QComboBox), pages_(new QButtonGroup(this)),
+      groups_(new QButtonGroup(this)), turn_(new QSlider(Qt::Horizontal)), speed_(new QSlider(Qt::Horizontal)),
+      push_(new QSlider(Qt::Horizontal)), speed_words_(new QLabel), push_words_(new QLabel), evidence_(new QLabel),
+      note_(new QLabel), mind_(new QLabel), means_note_(new QLabel), kind_(new QComboBox), school_(new QComboBox),
+      cure_(new QComboBox), rule_(new QComboBox),
       wanted_(new NumberBox(document,
                             {"wanted balance", "Balance wanted", units::Quantity::Share, job::Tool::Test, -0.5, 0.5}, 0,
                             0.005)),
@@ -87,8 +89,8 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
             means_->show_rows({}, 1, tr("The car has changed since: work out again."));
         }
         refresh();
-        for (QWidget* w :
-             {static_cast<QWidget*>(curve_), static_cast<QWidget*>(bars_), static_cast<QWidget*>(manoeuvre_)})
+        for (QWidget* w : {static_cast<QWidget*>(curve_), static_cast<QWidget*>(bars_), static_cast<QWidget*>(ride_),
+                           static_cast<QWidget*>(manoeuvre_)})
             w->update();
         later_->start();
     });
@@ -110,12 +112,13 @@ QWidget* BalanceStation::build_controls() {
     auto* line = new QHBoxLayout(out);
     line->setContentsMargins(0, 0, 0, 0);
     line->setSpacing(5);
-    int id = 0;
-    for (const balance::Ground ground : balance::all_grounds) {
-        const char* name = balance::name_of(ground);
-        line->addWidget(chip(grounds_, id++, tr(name), QString("ground ") + name, 9));
-    }
-    grounds_->button(0)->setChecked(true);
+    line->addWidget(new QLabel(tr("ground")));
+    for (const balance::Ground ground : balance::all_grounds) ground_->addItem(tr(balance::name_of(ground)));
+    ground_->setObjectName("ground");
+    ground_->setAccessibleName(tr("Ground under the car"));
+    ground_->setToolTip(tr("Its grip and how rough it is; planes are told as they are"));
+    ground_->setMaxVisibleItems(static_cast<int>(std::size(balance::all_grounds)));
+    line->addWidget(ground_);
     line->addSpacing(10);
     line->addWidget(new QLabel(tr("bend")));
     turn_->setObjectName("bend scrub");
@@ -125,9 +128,8 @@ QWidget* BalanceStation::build_controls() {
     turn_->setMinimumWidth(60);
     line->addWidget(turn_, 2);
     line->addStretch(1);
-    connect(grounds_, &QButtonGroup::idClicked, this, [this](int) {
-        const balance::Ground ground = balance::all_grounds[grounds_->checkedId()];
-        sums_->set_ground(ground);
+    connect(ground_, &QComboBox::activated, this, [this](int chosen) {
+        sums_->set_ground(balance::all_grounds[chosen]);
         set_lateral(drawing_->lateral());
     });
     connect(turn_, &QSlider::valueChanged, this,
@@ -138,6 +140,7 @@ QWidget* BalanceStation::build_controls() {
 QWidget* BalanceStation::build_pages() {
     QWidget* out = paged(pages_, {{tr("Limit"), curve_},
                                   {tr("Bars"), bars_},
+                                  {tr("Ride"), ride_},
                                   {tr("One wheel"), scrolled(bump_)},
                                   {tr("Manoeuvre"), build_manoeuvre()},
                                   {tr("Other means"), build_means()},
@@ -324,13 +327,13 @@ void BalanceStation::say_pages() {
     sums_->ask();
     if (!sums_->now()) return; // their coming calls again
     switch (pages_->checkedId()) {
-    case 2:
+    case bump_page:
         say_bump();
         break;
-    case 5:
+    case conditions_page:
         conditions_->say();
         break;
-    case 6:
+    case schools_page:
         say_schools();
         break;
     default:
@@ -345,7 +348,7 @@ void BalanceStation::say_pages() {
 }
 
 void BalanceStation::pose(int shot) {
-    static constexpr int page[] = {0, 1, manoeuvre_page, 4};
+    static constexpr int page[] = {0, 1, manoeuvre_page, means_page, ride_page, conditions_page};
     finish();
     pages_->button(page[shot])->click();
     show_group(0);
@@ -362,6 +365,12 @@ void BalanceStation::pose(int shot) {
         work_out_means();
         working_means_.finish();
     }
+    const int ground = shot == 4 ? static_cast<int>(balance::Ground::WetPatched) : 0;
+    ground_->setCurrentIndex(ground);
+    sums_->set_ground(balance::all_grounds[ground]);
+    drawing_->set_turn(drawing_->lateral(), sums_->ground());
+    sums_->finish();
+    if (shot == 5) conditions_->finish();
     say_pages();
 }
 

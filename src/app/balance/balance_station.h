@@ -24,6 +24,7 @@ class Later;
 class ManoeuvreReading;
 class NumberBox;
 class Player;
+class RideReading;
 
 /// Who gives up first in a bend, what the bars do to it, and what else would do the same.
 class BalanceStation : public Station {
@@ -32,7 +33,8 @@ class BalanceStation : public Station {
 public:
     explicit BalanceStation(Document& document, QWidget* parent = nullptr);
     QStringList shot_names() const override {
-        return {"04-balance", "04-balance-bars", "04-balance-manoeuvre", "04-balance-means"};
+        return {"04-balance",       "04-balance-bars", "04-balance-manoeuvre",
+                "04-balance-means", "04-balance-ride", "04-balance-conditions"};
     }
     void pose(int shot) override;
     QButtonGroup* parts() const override { return groups_; }
@@ -70,11 +72,13 @@ private:
     BalanceDrawing* drawing_;
     CurveReading* curve_;
     BarsReading* bars_;
+    RideReading* ride_;
     ManoeuvreReading* manoeuvre_;
     ConditionsPage* conditions_;
     FigureRows *bump_, *schools_, *means_;
     FieldPanel* fields_;
-    QButtonGroup *grounds_, *pages_, *groups_;
+    QComboBox* ground_;
+    QButtonGroup *pages_, *groups_;
     QSlider *turn_, *speed_, *push_;
     QLabel *speed_words_, *push_words_, *evidence_, *note_, *mind_, *means_note_;
     QComboBox *kind_, *school_, *cure_, *rule_;

@@ -235,6 +235,7 @@ QStringList BalanceStation::costs(const study::Means& m) const {
     say(tr("wet"), m.wet / units::g, true, 3, " g");
     say(tr("lean"), m.roll * units::g / units::deg, false, 1, "°/g");
     say(tr("one wheel"), m.one_wheel / rate.factor, false, rate.decimals, symbol(rate));
+    say(tr("heads"), m.head, false, 2, " m/s²");
     say(tr("lift"), m.first_lift / units::g, true, 2, " g");
     say(tr("ramps"), m.articulation / length.factor, true, document_.units() == units::System::Metric ? 0 : 1,
         symbol(length));

@@ -10,6 +10,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <cmath>
+#include <utility>
 
 namespace dervish::app {
 namespace {
@@ -84,32 +85,30 @@ void ConditionsPage::start() {
     });
 }
 
-void ConditionsPage::finish() { worker_.finish(); }
+void ConditionsPage::finish() {
+    say();
+    grids_.finish();
+    worker_.finish();
+}
 
 void ConditionsPage::say() {
-    if (stale_) {
-        try {
-            const Result &now = document_.computed(), &fitted = document_.computed(Look::Fitted);
-            grid_ = study::condition_grid(now.vehicle(), now.setup());
-            fitted_ = study::condition_grid(fitted.vehicle(), fitted.setup());
-            problem_.clear();
-            stale_ = false;
-        } catch (const BadInput& e) {
-            problem_ = QString::fromStdString(e.problem() + "; " + e.accepted());
-        }
-    }
+    if (std::exchange(stale_, false))
+        grids_.start([now = document_.computed(), fitted = document_.computed(Look::Fitted)](const auto&) {
+            return Grids{study::condition_grid(now.vehicle(), now.setup()),
+                         study::condition_grid(fitted.vehicle(), fitted.setup())};
+        });
     told();
 }
 
 void ConditionsPage::told() {
     QStringList words;
-    if (problem_.isEmpty())
+    if (grids_.value())
         for (std::size_t i = 0; i < grounds; ++i)
             for (std::size_t load = 0; load < 3; ++load)
                 words << tr("%1, %2: %3")
                              .arg(tr(balance::name_of(balance::all_grounds[i])), load_words()[load],
-                                  QString::fromStdString(say::sentence(grid_.rows[i][load])));
-    picture_->setAccessibleDescription(problem_.isEmpty() ? words.join("; ") : problem_);
+                                  QString::fromStdString(say::sentence(grids_.value()->now.rows[i][load])));
+    picture_->setAccessibleDescription(words.join("; "));
     picture_->update();
 }
 
@@ -118,34 +117,33 @@ bool ConditionsPage::eventFilter(QObject* watched, QEvent* event) {
     QPainter p(picture_);
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(picture_->rect(), theme().ground);
-    if (problem_.isEmpty())
+    if (grids_.value())
         paint_grid(p);
     else
-        paint::text_within(p, {20, 16}, picture_->width() - 40, problem_, 13, theme().caution);
+        paint::text(p, {20, 18}, Qt::AlignLeft, tr("Being worked out …"), 14, theme().soft);
     return true;
 }
 
 void ConditionsPage::paint_grid(QPainter& p) const {
-    if (grid_.rows.empty()) return;
-    const double left = 172, top = 22, gap = 6, wide = (picture_->width() - left - 10 - gap * (grounds - 1)) / grounds,
-                 high = std::min(54.0, (picture_->height() - top - 2 * gap) / 3);
-    for (std::size_t load = 0; load < 3; ++load) {
-        const double y = top + static_cast<double>(load) * (high + gap);
-        paint::text_within(p, {20, y + high / 2}, left - 28, load_words()[load], 12, theme().ink);
-        for (std::size_t i = 0; i < grounds; ++i) {
-            const double x = left + static_cast<double>(i) * (wide + gap);
-            if (load == 0)
-                paint::text(p, {x + wide / 2, 11}, Qt::AlignHCenter, tr(balance::name_of(balance::all_grounds[i])), 13,
-                            theme().ink, true);
-            paint_cell(p, {x, y, wide, high}, i, load);
-        }
+    const double left = 130, top = 20, gap = 8, wide = (picture_->width() - left - 10 - gap * 2) / 3,
+                 high = std::min(30.0, (picture_->height() - top) / grounds);
+    for (std::size_t load = 0; load < 3; ++load)
+        paint::text(p, {left + static_cast<double>(load) * (wide + gap) + 14, 9}, Qt::AlignLeft, load_words()[load], 12,
+                    theme().soft);
+    for (std::size_t i = 0; i < grounds; ++i) {
+        const double y = top + static_cast<double>(i) * high;
+        paint::text(p, {20, y + high / 2}, Qt::AlignLeft, tr(balance::name_of(balance::all_grounds[i])), 13,
+                    theme().ink, true);
+        for (std::size_t load = 0; load < 3; ++load)
+            paint_cell(p, {left + static_cast<double>(load) * (wide + gap), y + 1, wide, high - 2}, i, load);
     }
 }
 
 void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t ground, std::size_t load) const {
     const Theme& t = theme();
     using balance::Gives;
-    const balance::Limit &l = grid_.rows[ground][load], &was = fitted_.rows[ground][load];
+    const auto& [now, fitted] = *grids_.value();
+    const balance::Limit &l = now.rows[ground][load], &was = fitted.rows[ground][load];
     const auto in_g = [](double a) { return QString::fromStdString(units::fixed(a / units::g, 2)); };
     const QColor edge = l.first == Gives::Front ? t.front : l.first == Gives::Rear ? t.rear : t.caution;
     p.setPen(Qt::NoPen);
@@ -153,27 +151,25 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
     p.drawRoundedRect(box, 3, 3);
     p.setBrush(edge);
     p.drawRect(QRectF(box.left(), box.top(), 6, box.height()));
-    const double x = box.left() + 14, middle = box.top() + box.height() / 2;
-    QString value = in_g(l.lateral);
-    const QRectF big = paint::text(p, {x, middle - 11}, Qt::AlignLeft, value, 18, t.ink, true);
+    const double y = box.center().y();
+    const QRectF big = paint::text(p, {box.left() + 14, y}, Qt::AlignLeft, in_g(l.lateral), 15, t.ink, true);
     QString rest = " g";
     if (ground < bands_.size()) rest = " ± " + in_g(band_90 * bands_[ground][load].sigma[0]) + " g";
-    paint::text(p, {big.right() + 1, middle - 9}, Qt::AlignLeft, rest, 12, t.soft);
+    double at = paint::text(p, {big.right() + 1, y}, Qt::AlignLeft, rest, 12, t.soft).right() + 12;
     const QString who = l.first == Gives::Tips      ? tr("tips over")
                         : l.first == Gives::Nothing ? tr("holds on")
                         : l.first == Gives::Front   ? tr("front, %1 %").arg(std::lround(100 * l.left))
                                                     : tr("rear, %1 %").arg(std::lround(100 * l.left));
-    const bool marked = l.first == Gives::Tips || l.first != grid_.rows[0][1].first;
-    double at = x;
+    const bool marked = l.first == Gives::Tips || l.first != now.rows[0][1].first;
     if (marked) {
         p.setPen(QPen(t.caution, 1.5));
         p.setBrush(l.first == Gives::Tips ? QBrush(t.caution) : QBrush(Qt::NoBrush));
-        p.drawPolygon(QPolygonF{{at + 5, middle + 5}, {at + 10, middle + 14}, {at, middle + 14}});
+        p.drawPolygon(QPolygonF{{at + 5, y - 5}, {at + 10, y + 4}, {at, y + 4}});
         at += 15;
     }
     const QString before = document_.look() == Look::Trial ? in_g(was.lateral) : QString();
-    const QRectF fitted = paint::text(p, {box.right() - 6, middle + 10}, Qt::AlignRight, before, 11, t.soft);
-    paint::text_within(p, {at, middle + 10}, fitted.left() - at - 4, who, 12, marked ? t.caution : t.soft);
+    const QRectF small = paint::text(p, {box.right() - 6, y}, Qt::AlignRight, before, 12, t.soft);
+    paint::text_within(p, {at, y}, small.left() - at - 4, who, 13, marked ? t.caution : t.soft);
 }
 
 } // namespace dervish::app

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/document.h"
+#include "app/late.h"
 #include "app/worker.h"
 #include "core/study/balance.h"
 #include "core/sure/bands.h"
@@ -35,11 +36,13 @@ private:
     Document& document_;
     QWidget* picture_;
     QPushButton* button_;
-    study::Grid grid_, fitted_;
-    QString problem_;
     bool stale_ = true;
     std::vector<std::array<sure::Bands, 3>> bands_; ///< as far as they are worked out
-    Worker worker_;                                 ///< last: it ends before what it posts to
+    struct Grids {
+        study::Grid now, fitted;
+    };
+    Late<Grids> grids_{[this] { told(); }}; ///< these two last: they end before what they post to
+    Worker worker_;
 };
 
 } // namespace dervish::app

@@ -5,21 +5,31 @@
 #include <algorithm>
 #include <cmath>
 #include <complex>
+#include <limits>
 
 namespace dervish::balance {
 namespace {
 using Complex = std::complex<double>;
-using ComplexMatrix = Eigen::Matrix<Complex, 8, 8>;
-using Responses = Eigen::Matrix<Complex, Shaken::outputs, 4>;
 
 constexpr double n0 = 0.1;
+constexpr double frame_damping = 0.03; ///< of a frame's own twist, over critical: welds, mounts and panels; assumed
 
 /// Of two lines `apart` metres, the cross spectrum over the own one: x K1(x) (Kamash and Robson 1977).
 double belongs(double apart, double wave_number, Sides sides) {
     if (sides == Sides::Alike || apart < 1e-9) return 1;
     if (sides == Sides::Unrelated) return 0;
-    const double x = 2 * units::pi * wave_number * apart;
-    return x < 1e-6 ? 1 : x > 40 ? 0 : x * std::cyl_bessel_k(1.0, x);
+    // Asked for several hundred times a ride: from a table, straight between its points, to 1e-5.
+    constexpr int points = 4096;
+    constexpr double end = 16;
+    static const std::vector<double> table = [] {
+        std::vector<double> out{1};
+        for (int i = 1; i <= points; ++i) out.push_back(end * i / points * std::cyl_bessel_k(1.0, end * i / points));
+        return out;
+    }();
+    const double at = 2 * units::pi * wave_number * apart * points / end;
+    if (at >= points) return 0;
+    const auto i = static_cast<std::size_t>(at);
+    return table[i] + (at - static_cast<double>(i)) * (table[i + 1] - table[i]);
 }
 
 /// |H| of ISO 2631-1's chain: limits at 0.4 and 100 Hz, a transition from acceleration to velocity, a step up.
@@ -34,24 +44,6 @@ double felt(double f, double f3, double f4, double q4, double f5, double q5, dou
     return low * high * transition * step;
 }
 
-/// Points and weights of four-point Gauss sums over panels of the logarithm of frequency, narrow enough for what the
-/// wheelbase's delay does.
-std::vector<std::pair<double, double>> frequencies(double delay) {
-    static constexpr double x[] = {-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526};
-    static constexpr double w[] = {0.3478548451374538, 0.6521451548625461, 0.6521451548625461, 0.3478548451374538};
-    std::vector<std::pair<double, double>> out;
-    const double end = std::log(fastest_shake);
-    for (double at = std::log(slowest_shake); at < end - 1e-12;) {
-        const double f = std::exp(at), narrow = delay > 0 ? 0.7 / delay : 1e9;
-        const double next = std::min({end, at + 0.28, std::log(f + narrow)});
-        for (int i = 0; i < 4; ++i) {
-            const double there = std::exp((at + next) / 2 + x[i] * (next - at) / 2);
-            out.push_back({there, w[i] * (next - at) / 2 * there});
-        }
-        at = next;
-    }
-    return out;
-}
 } // namespace
 
 double felt_upright(double f) { return felt(f, 12.5, 12.5, 0.63, 2.37, 0.91, 3.35, 0.91); }
@@ -67,26 +59,73 @@ Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State
     mass_(1, 1) = m.pitch_inertia;
     const double own_roll = own_roll_inertia(m);
     mass_(2, 2) = own_roll;
+    damped_.setZero();
     if (motion_.rear_roll != 2) { // each end of a frame that twists has its share
         mass_(2, 2) = own_roll * l.share[0] / l.mass;
         mass_(3, 3) = own_roll * l.share[1] / l.mass;
+        damped_[4] = 2 * frame_damping * std::sqrt(m.car.chassis_torsion * mass_(2, 2) * mass_(3, 3) / own_roll);
     }
+    const double least = 1e-3 * l.mass; // of an axle: without any mass it has no motion of its own
     const auto add = [](auto& to, double factor, const auto& column) { to += factor * column * column.transpose(); };
     for (std::size_t e = 0; e < 2; ++e) {
         const car::Axle& axle = m.car[both_ends[e]];
         const auto a = static_cast<Eigen::Index>(e);
         relaxation_[e] = std::max(0.05, (m.axle[e].tyre[0].relaxation + m.axle[e].tyre[1].relaxation) / 2);
         if (axle.kind == AxleKind::Solid) {
-            add(mass_, axle.unsprung_mass, motion_.middle.col(a));
-            add(mass_, m.axle_inertia[e], motion_.turn.col(a));
+            add(mass_, std::max(least, axle.unsprung_mass), motion_.middle.col(a));
+            add(mass_, std::max(0.1 * least * axle.track * axle.track, m.axle_inertia[e]), motion_.turn.col(a));
         }
         for (Eigen::Index w = 2 * a; w < 2 * a + 2; ++w) {
-            if (axle.kind == AxleKind::Independent) add(mass_, axle.unsprung_mass / 2, motion_.contact.col(w));
-            add(damping_, (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2, motion_.spring.col(w));
+            if (axle.kind == AxleKind::Independent)
+                add(mass_, std::max(least, axle.unsprung_mass) / 2, motion_.contact.col(w));
+            damped_[w] = (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2;
+            add(damping_, damped_[w], motion_.spring.col(w));
         }
+    }
+    damping_(2, 2) += damped_[4];
+    if (motion_.rear_roll != 2) {
+        damping_(3, 3) += damped_[4];
+        damping_(2, 3) -= damped_[4];
+        damping_(3, 2) -= damped_[4];
     }
     seat_out_ = (track_.front + track_.rear) / 8; // a quarter of the track beside the middle
     head_up_ = l.z * 0.7;                         // over the centre of mass: seated people's heads
+    prepare();
+}
+
+/// By the undamped motions Φ (K Φ = M Φ λ), with D = 1/(λ − ω²), every sum over the unknowns is one over them. With
+/// P the road's push, S the springs and Y what is looked at: PᵀDP, SᵀDP, SᵀDS, YᵀDP, YᵀDS.
+void Shaken::prepare() {
+    const Eigen::Index n = motion_.count;
+    const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> free(motion_.stiffness.topLeftCorner(n, n),
+                                                                         mass_.topLeftCorner(n, n));
+    squares_.setConstant(std::numeric_limits<double>::infinity());
+    squares_.head(n) = free.eigenvalues();
+    Matrix shapes = Matrix::Zero();
+    shapes.topLeftCorner(n, n) = free.eigenvectors();
+    const Eigen::Matrix<double, 8, 4> push = shapes.transpose() * motion_.contact * motion_.tyre_rate.asDiagonal(),
+                                      spring4 = shapes.transpose() * motion_.spring;
+    Eigen::Matrix<double, 8, dampers> spring;
+    spring.leftCols<4>() = spring4;
+    spring.col(4) = shapes.row(2) - shapes.row(motion_.rear_roll);
+    Eigen::Matrix<double, 8, 7> seen;
+    seen.leftCols<4>() = shapes.transpose() * motion_.travel;
+    seen.col(4) = shapes.row(0);
+    seen.col(5) = shapes.row(1);
+    seen.col(6) = (shapes.row(2) + shapes.row(motion_.rear_roll)) / 2;
+    dampings_ = (spring.cwiseAbs2() * damped_).array() / (2 * squares_.array().max(0).sqrt());
+    for (int k = 0; k < 8; ++k) {
+        auto to = parts_.col(k).data();
+        const auto put = [&](const auto& one, const auto& other) {
+            for (int j = 0; j < other.cols(); ++j)
+                for (int i = 0; i < one.cols(); ++i) *to++ = one(k, i) * other(k, j);
+        };
+        put(push, push);
+        put(spring, push);
+        put(spring, spring);
+        put(seen, push);
+        put(seen, spring);
+    }
 }
 
 double own_roll_inertia(const Model& m) {
@@ -137,29 +176,66 @@ Shaken::Spectra Shaken::spectra(const Road& road, double f) const {
         shared * late, late, shared, 1;
     const Eigen::Matrix4cd heights = own * rough + ripples * rippled;
 
-    const ComplexMatrix stiff = motion_.stiffness.cast<Complex>() + i_omega * damping_.cast<Complex>() -
-                                (omega * omega) * mass_.cast<Complex>();
-    const Eigen::Matrix<double, 8, 4> push = motion_.contact * motion_.tyre_rate.asDiagonal();
-    const Eigen::Matrix<Complex, 8, 4> moves = stiff.partialPivLu().solve(push.cast<Complex>());
+    // (K − ω²M + iωC)⁻¹ = D − D S (1 + iωc SᵀDS)⁻¹ iωc SᵀD (Woodbury), C being the dampers' S c Sᵀ.
+    const Eigen::Matrix<double, sums, 1> all = parts_ * (squares_.array() - omega * omega).inverse().matrix();
+    using Held = Eigen::Matrix<double, dampers, dampers>;
+    constexpr int after_held = 16 + 4 * dampers + dampers * dampers;
+    const Eigen::Map<const Eigen::Matrix4d> pushed(all.data());
+    const Eigen::Map<const Eigen::Matrix<double, dampers, 4>> passed(all.data() + 16);
+    const Eigen::Map<const Held> held(all.data() + 16 + 4 * dampers);
+    const Eigen::Map<const Eigen::Matrix<double, 7, 4>> seen(all.data() + after_held);
+    const Eigen::Map<const Eigen::Matrix<double, 7, dampers>> through(all.data() + after_held + 28);
+    const Eigen::Matrix<Complex, dampers, 1> slow = i_omega * damped_.cast<Complex>();
+    Eigen::Matrix<Complex, dampers, dampers> braked = slow.asDiagonal() * held.cast<Complex>();
+    braked.diagonal().array() += 1.0;
+    const Eigen::Matrix<Complex, dampers, 4> taken =
+        braked.partialPivLu().solve(slow.asDiagonal() * passed.cast<Complex>());
 
-    Responses to;
-    const double fast = -omega * omega;
-    to.topRows<4>() = -(push.transpose() * moves);
+    Eigen::Matrix<Complex, 11, 4> to; // loads, travels, heave, pitch, roll, by the wheels' heights
+    to.topRows<4>() = passed.transpose().cast<Complex>() * taken - pushed.cast<Complex>();
     for (int w = 0; w < 4; ++w) to(w, w) += motion_.tyre_rate[w];
-    to.middleRows<4>(4) = motion_.travel.transpose() * moves;
-    for (int w = 0; w < 4; ++w) // the side force follows the load through the tyre's relaxation
-        to.row(8 + w) = to.row(w) / (1.0 + i_omega * relaxation_[static_cast<std::size_t>(w) / 2] / road.speed);
-    const auto roll = ((moves.row(2) + moves.row(motion_.rear_roll)) / 2).eval();
-    to.row(12) = fast * moves.row(0);
-    to.row(13) = fast * moves.row(1);
-    to.row(14) = fast * roll;
-    to.row(15) = roll;
+    to.bottomRows<7>() = seen.cast<Complex>() - through.cast<Complex>() * taken;
+    const Eigen::Matrix<Complex, 11, 4> shaped = to * heights;
+    Eigen::Matrix<double, 11, 1> power;
+    for (int i = 0; i < 11; ++i) power[i] = shaped.row(i).dot(to.row(i)).real();
+    const double fast = omega * omega * omega * omega;
     Spectra out;
-    const Eigen::Matrix<Complex, outputs, 4> shaped = to * heights;
-    for (int i = 0; i < outputs; ++i) out[i] = shaped.row(i).dot(to.row(i)).real();
+    out.head<8>() = power.head<8>();
+    for (int w = 0; w < 4; ++w) { // the side force follows the load through the tyre's relaxation
+        const double late_by = omega * relaxation_[static_cast<std::size_t>(w) / 2] / road.speed;
+        out[8 + w] = power[w] / (1 + late_by * late_by);
+    }
+    out.segment<3>(12) = fast * power.tail<3>();
+    out[15] = power[10];
     return out;
 }
 
+/// Points and weights of four-point Gauss sums over panels of the logarithm of frequency, narrow enough for what the
+/// wheelbase's delay does, and graded towards free motions that are little damped.
+std::vector<std::pair<double, double>> Shaken::frequencies(double delay) const {
+    static constexpr double x[] = {-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526};
+    static constexpr double w[] = {0.3478548451374538, 0.6521451548625461, 0.6521451548625461, 0.3478548451374538};
+    std::vector<std::pair<double, double>> out;
+    const double end = std::log(fastest_shake);
+    for (double at = std::log(slowest_shake); at < end - 1e-12;) {
+        const double f = std::exp(at), narrow = delay > 0 ? 0.7 / delay : 1e9;
+        double next = std::min({end, at + 0.4, std::log(f + narrow)});
+        for (Eigen::Index k = 0; k < motion_.count; ++k) {
+            if (!(squares_[k] > 0)) continue;
+            const double peak = std::log(squares_[k]) / 2 - std::log(2 * units::pi);
+            if (at < peak - 1e-9)
+                next = std::min(next, at + std::max(2 * dampings_[k], 0.7 * (peak - at)));
+            else
+                next = std::min(next, at + std::max(2 * dampings_[k], at - peak));
+        }
+        for (int i = 0; i < 4; ++i) {
+            const double there = std::exp((at + next) / 2 + x[i] * (next - at) / 2);
+            out.push_back({there, w[i] * (next - at) / 2 * there});
+        }
+        at = next;
+    }
+    return out;
+}
 Ride Shaken::on(const Road& road) const {
     Spectra sum = Spectra::Zero();
     double seat = 0, head = 0;

@@ -43,8 +43,17 @@ public:
     const car::SmallMotion::Matrix& damping() const { return damping_; }
 
 private:
+    using Matrix = car::SmallMotion::Matrix;
+    static constexpr int dampers = 5; ///< a wheel's each, and the frame's own
+    static constexpr int sums = 16 + 4 * dampers + dampers * dampers + 28 + 7 * dampers; ///< see spectra()
+    void prepare();
+    std::vector<std::pair<double, double>> frequencies(double delay) const;
     car::SmallMotion motion_;
-    car::SmallMotion::Matrix mass_, damping_;
+    Matrix mass_, damping_;
+    Eigen::Matrix<double, dampers, 1> damped_; ///< N·s/m; of the frame N·m·s/rad
+    Eigen::Matrix<double, 8, 1> squares_;      ///< of the undamped motions' ω; infinite where there is none
+    Eigen::Matrix<double, 8, 1> dampings_;     ///< about, of each alone, over critical
+    Eigen::Matrix<double, sums, 8> parts_;     ///< what each undamped motion gives to each sum
     PerAxle<double> track_, relaxation_;
     double wheelbase_, seat_out_, head_up_;
 };

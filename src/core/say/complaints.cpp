@@ -171,13 +171,43 @@ void knocks(Teller& t, const Setup& s, const Assessment& a) {
           "each joint by hand, links off; the bar's bores; gaps at full lock and full droop (Links, Limits)");
     t.say(Kind::Same, "a loose damper top or anti-rattle clip knocks the same");
 }
+
+void suddenly(Teller& t, const BalanceFigures& f) {
+    if (const auto& go = f.letting_go) {
+        t.figure(go->growth > std::log(2.0),
+                 "just beyond the limit an error " +
+                     (go->growth > 0.01 ? "doubles in " + units::fixed(std::log(2.0) / go->growth, 1) + " s"
+                                        : std::string("dies away")));
+        t.figure(!go->back, go->back ? "steering eased, it follows again in " + units::fixed(*go->back, 1) + " s"
+                                     : "easing the steering does not bring it back within 4 s");
+        t.figure(go->lean < 0.3 * deg && go->steer < 2 * deg, "the last tenth before the limit is told by " +
+                                                                  degrees(go->lean) + " of lean and " +
+                                                                  degrees(go->steer) + " of steering");
+    }
+    t.say(Kind::Measure, "which end goes first, filmed from behind; pressures and tread of that end");
+    t.say(Kind::Same, "cold or old tyres, and a bump in the bend, let go suddenly too");
+}
+
+void tosses(Teller& t, const BalanceFigures& f) {
+    t.figure(f.ride.head > 0.315, "at the head, side to side: " + units::fixed(f.ride.head, 2) +
+                                      " m/s² weighted, felt as uncomfortable from about 0.3");
+    for (const End end : both_ends) {
+        balance::Model without = f.model;
+        without.car = with_bar(f.model.car, end, 0);
+        const double less = 1 - ride_of(without).head / f.ride.head;
+        t.figure(less > 0.1, std::string("without the ") + name_of(end) + " bar " +
+                                 units::fixed(100 * std::abs(less), 0) + " % " + (less < 0 ? "more" : "less"));
+    }
+    t.say(Kind::Measure, "the same rough road with a bar's links off at one end, slowly");
+    t.say(Kind::Same, "firm dampers and high pressures toss heads too; a tall seat does more than a bar");
+}
 } // namespace
 
 const char* words_of(Complaint c) {
     static constexpr const char* words[] = {
         "pushes on entry", "pushes in the middle",    "lets go on the way out", "lets go, throttle lifted",
         "leans",           "rocks over single bumps", "slow to take a set",     "moved by side wind",
-        "lifts a wheel",   "knocks underneath"};
+        "lifts a wheel",   "knocks underneath",       "lets go suddenly",       "tosses heads"};
     return words[static_cast<int>(c)];
 }
 
@@ -215,6 +245,12 @@ std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, co
         break;
     case Complaint::Knocks:
         knocks(t, s, a);
+        break;
+    case Complaint::LetsGoSuddenly:
+        suddenly(t, f);
+        break;
+    case Complaint::TossesHeads:
+        tosses(t, f);
         break;
     }
     return out;

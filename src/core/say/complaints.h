@@ -15,9 +15,11 @@ enum class Complaint {
     SlowToSet,
     Wind,
     LiftsWheel,
-    Knocks
+    Knocks,
+    LetsGoSuddenly,
+    TossesHeads
 };
-inline constexpr int complaint_count = 10;
+inline constexpr int complaint_count = 12;
 /// "pushes in the middle of the bend": as the job file has it too.
 const char* words_of(Complaint complaint);
 

@@ -12,7 +12,8 @@ using balance::Ground;
 using balance::Limit;
 
 BalanceFigures balance_figures(const Vehicle& v, const Setup& setup, const car::Car& car, Ground ground) {
-    BalanceFigures out{to_model(v, setup, car, ground), {}, {}, {}, {}, {}, {}, {}, 0};
+    BalanceFigures out{};
+    out.model = to_model(v, setup, car, ground);
     for (std::size_t i = 0; i < 4; ++i) out.phase[i] = balance::limit(out.model, balance::all_phases[i]);
     out.right = balance::limit(out.model, balance::Phase::Middle, balance::Turn::Right);
     out.outright = out.right.lateral < out.phase[1].lateral - 2e-6 ? out.right : out.phase[1];
@@ -24,7 +25,19 @@ BalanceFigures balance_figures(const Vehicle& v, const Setup& setup, const car::
     out.bump = {balance::bump(out.model.car.front, l.share[0], out.model.roll_inertia),
                 balance::bump(out.model.car.rear, l.share[1], out.model.roll_inertia)};
     out.roll_damping = balance::roll_damping(out.model);
+    out.still = car::settle(out.model.car, {});
+    out.ride = ride_of(out.model);
+    balance::Model plane = out.model;
+    plane.load_spread = {};
+    out.on_plane = out.model.road.plane() ? out.limit().lateral : balance::outright_limit(plane, &out.outright).lateral;
+    out.letting_go = balance::letting_go(out.model, out.outright, out.model.road.speed);
     return out;
+}
+
+balance::Ride ride_of(const balance::Model& model) {
+    balance::Road road = model.road;
+    if (road.plane()) road.roughness = balance::roughness_of('A');
+    return balance::Shaken(model, {}, car::settle(model.car, {})).on(road);
 }
 
 double balance_of(const Limit& l) {
@@ -44,7 +57,9 @@ std::vector<BarPoint> sweep_bar(const balance::Model& model, End end) {
     for (const double factor : {0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0, 5.0, 10.0, 1000.0}) {
         balance::Model m = model;
         m.car = with_bar(model.car, end, factor);
-        out.push_back({factor, balance::outright_limit(m)});
+        const balance::Ride ride = ride_of(m);
+        if (!m.road.plane()) m.load_spread = ride.grips;
+        out.push_back({factor, balance::outright_limit(m), ride});
     }
     return out;
 }

@@ -1,5 +1,7 @@
 #pragma once
 #include "core/balance/bump.h"
+#include "core/balance/letting_go.h"
+#include "core/balance/ride.h"
 #include "core/balance/transient.h"
 #include "core/study/assess.h"
 
@@ -18,17 +20,25 @@ struct BalanceFigures {
     balance::Pull most_pull;                       ///< at half the limit sideways, to the side of it
     PerAxle<balance::Bump> bump;
     std::optional<double> roll_damping;
+    car::State still;   ///< standing on a plane
+    balance::Ride ride; ///< ride_of() the model
+    double on_plane;    ///< the outright limit if the ground were as grippy and a plane, m/s²
+    std::optional<balance::LettingGo> letting_go; ///< at the speed that is usual on the ground
     const balance::Limit& limit() const { return outright; }
 };
 BalanceFigures balance_figures(const Vehicle& vehicle, const Setup& setup, const car::Car& car, balance::Ground ground);
 
+/// The ride on the model's ground at its usual speed; of a ground that is a plane, on a good road (class A).
+balance::Ride ride_of(const balance::Model& model);
+
 /// How much nearer to giving up the front is than the rear, at the limit: 0 both at once, above 0 the rear first.
 double balance_of(const balance::Limit& limit);
 
-/// One bar times a factor, from none to rigid: the outright limit and the lean at it.
+/// One bar times a factor, from none to rigid: the outright limit on the model's ground, the lean at it, and the ride.
 struct BarPoint {
     double factor;
     balance::Limit limit;
+    balance::Ride ride;
 };
 std::vector<BarPoint> sweep_bar(const balance::Model& model, End end);
 /// The factor of the highest limit among the swept ones, and whether more bar than now costs grip.

@@ -121,7 +121,7 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const car::Car& 
 }
 
 struct Costs {
-    double roll, one_wheel[2], limit, wet, first_lift, articulation, link;
+    double roll, one_wheel[2], limit, wet, first_lift, articulation, head, link;
 };
 
 /// The largest force in a link of either bar in a bend of 0.5 g, N.
@@ -147,6 +147,7 @@ Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
             balance::outright_limit(to_model(v, setup, car, Ground::Wet)).lateral,
             std::isfinite(h.first_lift) ? h.first_lift : 0,
             flex::climb(m.car, {}).height,
+            ride_of(to_model(v, setup, car, Ground::DryPatched)).head,
             link_force(m.car)};
 }
 } // namespace
@@ -166,13 +167,7 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, cons
             const auto value = reading(school, to_model(vehicle, s, c, ground));
             return value ? *value - wanted : std::nan("");
         };
-        Means m{lever.lever, Means::Answer::Found,
-                lever.end,   lever.load,
-                lever.from,  lever.low,
-                lever.high,  0,
-                0,           0,
-                0,           0,
-                0,           0};
+        Means m{lever.lever, Means::Answer::Found, lever.end, lever.load, lever.from, lever.low, lever.high};
         const double here = off(lever.from), at_low = off(lever.low), at_high = off(lever.high);
         const bool up = std::isfinite(at_high) && (here > 0) != (at_high > 0),
                    down = std::isfinite(at_low) && (here > 0) != (at_low > 0);
@@ -197,6 +192,7 @@ std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, cons
             m.wet = then.wet - now.wet;
             m.first_lift = then.first_lift > 0 && now.first_lift > 0 ? then.first_lift - now.first_lift : 0;
             m.articulation = then.articulation - now.articulation;
+            m.head = then.head - now.head;
             m.link = then.link - now.link;
         }
         out.push_back(std::move(m));

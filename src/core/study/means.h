@@ -33,12 +33,13 @@ struct Means {
     bool found() const { return answer == Answer::Found; }
     /// Of what it changes: "trial/front/bar/outer_diameter", "trial/rear/springs/rate".
     std::string path() const;
-    double roll;         ///< change of roll gradient, rad per m/s²
-    double one_wheel;    ///< of the rate that one wheel feels over a bump, on the axle where it changes most, N/m
-    double limit, wet;   ///< of the outright limit, dry and wet, m/s²
-    double first_lift;   ///< of the lateral acceleration at which a wheel lifts, m/s²; 0 where none lifts
-    double articulation; ///< of the lift height on diagonal ramps, m
-    double link;         ///< of the largest link force in a bend of 0.5 g, N; 0 where no link is computed
+    double roll = 0;           ///< change of roll gradient, rad per m/s²
+    double one_wheel = 0;      ///< of the rate that one wheel feels over a bump, on the axle where it changes most, N/m
+    double limit = 0, wet = 0; ///< of the outright limit, dry and wet, m/s²
+    double first_lift = 0;     ///< of the lateral acceleration at which a wheel lifts, m/s²; 0 where none lifts
+    double articulation = 0;   ///< of the lift height on diagonal ramps, m
+    double head = 0;           ///< of what tosses heads on a patched road (Ride::head), m/s²
+    double link = 0;           ///< of the largest link force in a bend of 0.5 g, N; 0 where no link is computed
 };
 struct Rules {
     PerAxle<bool> bars{true, true};

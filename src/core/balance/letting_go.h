@@ -1,0 +1,21 @@
+#pragma once
+#include "core/balance/steady.h"
+
+/// How a car goes over its limit. docs/model.md, "Letting go".
+namespace dervish::balance {
+
+struct LettingGo {
+    double steer, slide, lean; ///< how much more of each from 90 % of the limit to the limit, rad
+    double growth;             ///< of what is off its path just beyond the limit, 1/s; below 0 it dies away
+    /// Steering eased from just beyond to that of 80 % of the limit: until it follows again, s; nothing: not in 4 s.
+    std::optional<double> back;
+    /// What is off doubles within a second, or easing the steering does not bring it back.
+    bool sudden() const;
+};
+
+/// At a speed, m/s. Growth is the largest real part of the equations of motion (sideways speed, yaw, roll and the
+/// axles' lagging forces) linearised where the axle that gives up first slips a tenth more than at its most; the
+/// throttle is left as it is. Nothing where no axle gives up first, or where its lean tells nothing of the turn.
+std::optional<LettingGo> letting_go(const Model& model, const Limit& limit, double speed);
+
+} // namespace dervish::balance
