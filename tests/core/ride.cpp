@@ -167,6 +167,38 @@ TEST_CASE("a tyre's mean grip is that of drawn loads, and without a spread it is
     CHECK(limit(m).lateral < still.lateral);
 }
 
+TEST_CASE("on loose rough ground a light car holds most with some bar, and a very stiff one costs what a plane hides") {
+    Model m = even_car();
+    m.car.sprung_mass = 560;
+    m.car.cg_behind_front_axle = m.car.wheelbase / 2;
+    m.car.cg_height = 0.38;
+    for (const End end : both_ends) {
+        car::Axle& a = m.car[end];
+        a.unsprung_mass = 70;
+        a.spring_rate = 26000;
+        a.tyre_rate = 150000;
+        a.parasitic_roll_stiffness = 0;
+        a.roll_centre_height = 0.05;
+        m.axle[end].bump_damping = m.axle[end].rebound_damping = 1900;
+        m.axle[end].tyre[0].nominal_load = m.axle[end].tyre[1].nominal_load = 1700;
+        m.axle[end].camber_kept = 0.3;
+    }
+    m.roll_inertia = 150;
+    m.pitch_inertia = 560;
+    m.surface = surface_of(Ground::Gravel);
+    const auto limit_with = [&](double bar, bool rough) {
+        for (car::Axle& a : m.car.both()) a.bar << bar, -bar, -bar, bar;
+        m.load_spread = {};
+        if (rough) m.load_spread = at_rest(m).on(road_of(Ground::Gravel)).grips;
+        return outright_limit(m).lateral;
+    };
+    const double none = limit_with(0, true), some = limit_with(15000, true), rigid = limit_with(400000, true);
+    CHECK(some > none);
+    CHECK(rigid < some);
+    const double lost_on_plane = limit_with(15000, false) - limit_with(400000, false);
+    CHECK(some - rigid > lost_on_plane + 0.02); // m/s²: the roughness is what costs it
+}
+
 TEST_CASE("what a person feels is weighted as the standard's tables have it") {
     // ISO 2631-1, table 3: factors at the third-octave frequencies, in thousandths.
     for (const auto& [f, up, side] : {std::tuple{0.5, 0.418, 0.853},

@@ -298,16 +298,16 @@ void BarsReading::paintEvent(QPaintEvent*) {
         if (!fitted) {
             row(tr("none fitted"), {});
         } else {
-            row(tr("best of these"), best.factor == 0    ? tr("none")
-                                     : best.factor > 100 ? tr("rigid")
-                                                         : "× " + qs(units::trimmed(best.factor, 2)));
-            row(tr("which corners at"), qs(units::fixed(best.limit / per_g, 3)) + " g");
+            const QString which = best.factor == 0    ? tr("none")
+                                  : best.factor > 100 ? tr("rigid")
+                                                      : "× " + qs(units::trimmed(best.factor, 2));
+            row(tr("best of these"), which + ", " + qs(units::fixed(best.limit / per_g, 3)) + " g");
             row(tr("more of it than now"), best.more_costs ? tr("costs grip") : tr("costs none"));
-            row(tr("lean at the limit, none to rigid"),
+            row(tr("lean there, none to rigid"),
                 qs(units::fixed(std::abs(sweep.front().limit.at.lean()) / units::deg, 1)) + "–" +
                     qs(units::fixed(std::abs(sweep.back().limit.at.lean()) / units::deg, 1)) + "°");
-            row(tr("heads tossed, none to rigid"), qs(units::fixed(sweep.front().ride.head, 2)) + "–" +
-                                                       qs(units::fixed(sweep.back().ride.head, 2)) + " m/s²");
+            row(tr("heads, none to rigid"), qs(units::fixed(sweep.front().ride.head, 2)) + "–" +
+                                                qs(units::fixed(sweep.back().ride.head, 2)) + " m/s²");
         }
         y += 6;
     }

@@ -144,7 +144,7 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
     const QString speed = metric ? tr("%1 km/h").arg(std::lround(3.6 * road.speed))
                                  : tr("%1 mph").arg(std::lround(2.236936 * road.speed));
     paint::text_within(p, {room.left(), y + 6}, room.width(),
-                       road.plane() ? tr("ride on a good road at %1; limit on a plane").arg(speed)
+                       road.plane() ? tr("ride on a good road at %1").arg(speed)
                                     : tr("at %1, as assumed for this ground").arg(speed),
                        12, t.soft);
 }
