@@ -167,6 +167,15 @@ TEST_CASE("a tyre's mean grip is that of drawn loads, and without a spread it is
     CHECK(limit(m).lateral < still.lateral);
 }
 
+TEST_CASE("a car without dampers, or whose axle has no mass, still has a ride") {
+    Model m = even_car();
+    const Ride damped = at_rest(m).on({512e-6, 14});
+    for (AxleGrip& a : m.axle.both()) a.bump_damping = a.rebound_damping = 0;
+    m.car.front.unsprung_mass = 0;
+    const Ride bare = at_rest(m).on({512e-6, 14});
+    CHECK((std::isfinite(bare.load[2]) && bare.load[2] > damped.load[2] && bare.heave > damped.heave));
+}
+
 TEST_CASE("on loose rough ground a light car holds most with some bar, and a very stiff one costs what a plane hides") {
     Model m = even_car();
     m.car.sprung_mass = 560;

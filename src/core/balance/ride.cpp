@@ -222,11 +222,9 @@ std::vector<std::pair<double, double>> Shaken::frequencies(double delay) const {
         double next = std::min({end, at + 0.4, std::log(f + narrow)});
         for (Eigen::Index k = 0; k < motion_.count; ++k) {
             if (!(squares_[k] > 0)) continue;
-            const double peak = std::log(squares_[k]) / 2 - std::log(2 * units::pi);
-            if (at < peak - 1e-9)
-                next = std::min(next, at + std::max(2 * dampings_[k], 0.7 * (peak - at)));
-            else
-                next = std::min(next, at + std::max(2 * dampings_[k], at - peak));
+            const double peak = std::log(squares_[k]) / 2 - std::log(2 * units::pi),
+                         wide = std::max(0.004, 2 * dampings_[k]); // finer than any car is damped
+            next = std::min(next, at + std::max(wide, at < peak ? 0.7 * (peak - at) : at - peak));
         }
         for (int i = 0; i < 4; ++i) {
             const double there = std::exp((at + next) / 2 + x[i] * (next - at) / 2);
