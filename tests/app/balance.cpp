@@ -127,7 +127,7 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     const Ink bars = Ink::of(*bench.window.findChild<BarsReading*>());
     CHECK(bars.says("best of these"));
     CHECK(bars.says("rigid"));
-    CHECK(page(bench, "One wheel", "one wheel").value("that over both wheels") == "× 1.62");
+    CHECK(page(bench, "Bump", "one wheel").value("that over both wheels") == "× 1.62");
     bench.click("reading Ride");
     const Ink ride = Ink::of(*bench.window.findChild<QWidget*>("ride reading"));
     for (const char* words : {"seat, up and down", "front left", "± 5 %", "lets go", "gently", "dies away"})

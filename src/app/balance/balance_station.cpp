@@ -141,7 +141,7 @@ QWidget* BalanceStation::build_pages() {
     QWidget* out = paged(pages_, {{tr("Limit"), curve_},
                                   {tr("Bars"), bars_},
                                   {tr("Ride"), ride_},
-                                  {tr("One wheel"), scrolled(bump_)},
+                                  {tr("Bump"), scrolled(bump_)},
                                   {tr("Manoeuvre"), build_manoeuvre()},
                                   {tr("Other means"), build_means()},
                                   {tr("Conditions"), conditions_},

@@ -10,6 +10,8 @@
 
 namespace dervish::app {
 namespace {
+constexpr double hops = 1.0 / 3; // of the load: beyond that spread a wheel is off the ground at times
+
 QString in_g(double a) { return qs(units::fixed(a / units::g, 3)) + " g"; }
 } // namespace
 
@@ -49,8 +51,10 @@ void RideReading::paint_comfort(QPainter& p, const QRectF& room) const {
             QColor fill = t.ink;
             fill.setAlpha(14 + 22 * shade++);
             p.fillRect(QRectF(QPointF(across(zone.from), y - 7), QPointF(across(zone.to) - 1.5, y + 7)), fill);
-            paint::text(p, {(across(zone.from) + across(zone.to)) / 2, y + 17}, Qt::AlignHCenter, zone.words, 12,
-                        t.soft);
+            const double wide = across(zone.to) - across(zone.from);
+            if (QFontMetricsF(face(12)).horizontalAdvance(zone.words) < wide - 2)
+                paint::text(p, {(across(zone.from) + across(zone.to)) / 2, y + 17}, Qt::AlignHCenter, zone.words, 12,
+                            t.soft);
         }
         if (was) {
             p.setPen(QPen(t.soft, 2, Qt::DashLine));
@@ -75,7 +79,7 @@ void RideReading::paint_wheels(QPainter& p, const QRectF& room) const {
     const double wide = room.width() / 2, high = (room.height() - 46) / 2;
     for (std::size_t w = 0; w < 4; ++w) {
         const double x = room.left() + (w % 2 == 0 ? 0 : wide), y = room.top() + 30 + (w < 2 ? 0 : high);
-        const double share = f.ride.load[w] / std::max(1.0, still.wheels[w].load);
+        const double share = swing(w);
         const double full = wide - 26, middle = full / 2, swing = std::min(1.0, share) * middle;
         p.setPen(Qt::NoPen);
         p.setBrush(t.panel);
@@ -84,7 +88,7 @@ void RideReading::paint_wheels(QPainter& p, const QRectF& room) const {
         p.drawRoundedRect(QRectF(x + middle - swing, y + 30, 2 * swing, 14), 3, 3);
         p.setPen(QPen(t.ink, 2));
         p.drawLine(QPointF(x + middle, y + 28), QPointF(x + middle, y + 46));
-        const bool leaves = share > 1.0 / 3;
+        const bool leaves = share > hops;
         paint::text_within(p, {x, y + 2}, full, tr(car::wheel_names[w]), 12, t.soft);
         paint::text(p, {x, y + 18}, Qt::AlignLeft, tr("± %1 %").arg(std::lround(100 * share)), 14,
                     leaves ? t.caution : t.ink, true);
@@ -96,6 +100,26 @@ void RideReading::paint_wheels(QPainter& p, const QRectF& room) const {
                                (leaves ? tr(", at times off the ground") : QString()),
                            12, leaves ? t.caution : t.soft);
     }
+}
+
+/// The same in two lines.
+void RideReading::paint_swings(QPainter& p, const QRectF& room) const {
+    const Theme& t = theme();
+    double y = room.top();
+    for (const End end : both_ends) {
+        const double left = swing(wheel_at(end, 0)), right = swing(wheel_at(end, 1));
+        const QRectF number = paint::text(p, {room.right(), y}, Qt::AlignRight,
+                                          tr("± %1 · %2 %").arg(std::lround(100 * left)).arg(std::lround(100 * right)),
+                                          14, std::max(left, right) > hops ? t.caution : t.ink, true);
+        paint::text_within(p, {room.left(), y}, number.left() - room.left() - 6,
+                           end == End::Front ? tr("front wheels' loads") : tr("rear wheels' loads"), 12, t.soft);
+        y += 20;
+    }
+}
+
+double RideReading::swing(std::size_t wheel) const {
+    const study::BalanceFigures& f = *sums_.now();
+    return f.ride.load[wheel] / std::max(1.0, f.still.wheels[wheel].load);
 }
 
 /// What roughness costs at the limit, and how it goes over it.
@@ -143,10 +167,13 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
     const bool metric = document_.units() == units::System::Metric;
     const QString speed = metric ? tr("%1 km/h").arg(std::lround(3.6 * road.speed))
                                  : tr("%1 mph").arg(std::lround(2.236936 * road.speed));
+    bool leaves = false;
+    for (std::size_t w = 0; w < 4; ++w) leaves = leaves || swing(w) > hops;
     paint::text_within(p, {room.left(), y + 6}, room.width(),
-                       road.plane() ? tr("ride on a good road at %1").arg(speed)
-                                    : tr("at %1, as assumed for this ground").arg(speed),
-                       12, t.soft);
+                       leaves         ? tr("wheels hop at %1: felt less than told").arg(speed)
+                       : road.plane() ? tr("ride on a good road at %1").arg(speed)
+                                      : tr("at %1, assumed for this ground").arg(speed),
+                       12, leaves ? t.caution : t.soft);
 }
 
 void RideReading::paintEvent(QPaintEvent*) {
@@ -156,16 +183,22 @@ void RideReading::paintEvent(QPaintEvent*) {
         paint::text(p, {20, 18}, Qt::AlignLeft, tr("Being worked out …"), 14, theme().soft);
         return;
     }
-    const double gap = 26, whole = width() - 40 - 2 * gap, high = height() - 16;
+    const double gap = 26, high = height() - 16;
+    const bool narrow = width() < 700; // the wheels then stand as lines under what people feel
+    const double whole = width() - 40 - (narrow ? 1 : 2) * gap;
     double x = 20;
     const auto room = [&](double share) {
         const QRectF out(x, 8, share * whole, high);
         x += out.width() + gap;
         return out;
     };
-    paint_comfort(p, room(0.29));
-    paint_wheels(p, room(0.34));
-    paint_edge(p, room(0.37));
+    const QRectF first = room(narrow ? 0.45 : 0.29);
+    paint_comfort(p, first);
+    if (narrow)
+        paint_swings(p, first.adjusted(0, 178, 0, 0));
+    else
+        paint_wheels(p, room(0.34));
+    paint_edge(p, room(narrow ? 0.55 : 0.37));
 }
 
 } // namespace dervish::app
