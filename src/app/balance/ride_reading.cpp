@@ -52,7 +52,7 @@ void RideReading::paint_comfort(QPainter& p, const QRectF& room) const {
             fill.setAlpha(14 + 22 * shade++);
             p.fillRect(QRectF(QPointF(across(zone.from), y - 7), QPointF(across(zone.to) - 1.5, y + 7)), fill);
             const double wide = across(zone.to) - across(zone.from);
-            if (QFontMetricsF(face(12)).horizontalAdvance(zone.words) < wide - 2)
+            if (QFontMetricsF(face(12)).horizontalAdvance(zone.words) < wide + 3)
                 paint::text(p, {(across(zone.from) + across(zone.to)) / 2, y + 17}, Qt::AlignHCenter, zone.words, 12,
                             t.soft);
         }
