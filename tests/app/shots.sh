@@ -1,15 +1,16 @@
 #!/usr/bin/env bash
-# Pictures of every station without a display: right size, not blank, and a clear error where they cannot be written.
+# Pictures of every station without a display: those that docs/screenshots keeps, right size, not blank, and a clear error where they cannot be written.
 set -eu
 work=$(mktemp -d)
 trap 'rm -rf "$work"' EXIT
 unset DISPLAY WAYLAND_DISPLAY
 export XDG_RUNTIME_DIR=$work HOME=$work
 "$1" --demo --shots "$work/shots"
-python3 - "$work/shots" <<'P'
+python3 - "$work/shots" "$(dirname "$0")/../../docs/screenshots" <<'P'
 import pathlib, struct, sys
 shots = sorted(pathlib.Path(sys.argv[1]).glob("*.png"))
-assert [s.name for s in shots] == ["01-car.png", "02-bar-choices.png", "02-bar-rig.png", "02-bar-travel.png", "02-bar.png", "03-link-length.png", "03-link-limits.png", "03-link-set-up.png", "03-link.png", "04-balance-bars.png", "04-balance-manoeuvre.png", "04-balance-means.png", "04-balance.png", "05-flex.png", "06-prove.png"], shots
+kept = sorted(s.name for s in pathlib.Path(sys.argv[2]).glob("*.png"))
+assert len(kept) > 10 and [s.name for s in shots] == kept, (shots, kept)
 for s in shots:
     data = s.read_bytes()
     assert struct.unpack(">II", data[16:24]) == (1280, 800), s
