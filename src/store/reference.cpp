@@ -328,12 +328,16 @@ std::vector<Compared> check_corner(const Place& c) {
 /// A rough road under a car that stands or turns.
 std::vector<Compared> check_ride(const Place& c) {
     c.only({"name", "car", "road", "speed", "lateral_acceleration", "expected"});
+    const auto above_none = [](const Place& p) {
+        if (!(p.number() > 0)) p.wrong("give more than 0");
+        return p.number();
+    };
     balance::Model m;
     m.car = read_car(c["car"]);
-    m.pitch_inertia = c["car"]["pitch_inertia"].number();
+    m.pitch_inertia = above_none(c["car"]["pitch_inertia"]);
     const car::Loaded l = car::loaded(m.car);
     const double arm = l.z - (m.car.front.roll_centre_height + m.car.rear.roll_centre_height) / 2;
-    m.roll_inertia = c["car"]["roll_inertia"].number() + l.mass * arm * arm; // the model's is about the roll axis
+    m.roll_inertia = above_none(c["car"]["roll_inertia"]) + l.mass * arm * arm; // the model's is about the roll axis
     for (const End end : both_ends) {
         const Place axle = c["car"][name_of(end)];
         m.axle[end].bump_damping = m.axle[end].rebound_damping = axle["damping"].number();
@@ -342,8 +346,13 @@ std::vector<Compared> check_ride(const Place& c) {
     const std::string letter = c["road"].text();
     if (letter.size() != 1 || letter[0] < 'A' || letter[0] > 'H') c["road"].wrong("give a class from A to H");
     const car::Situation situation{.lateral_acceleration = c.number_or("lateral_acceleration", 0)};
-    const balance::Shaken shaken(m, situation, car::settle(m.car, situation));
-    const balance::Ride ride = shaken.on({balance::roughness_of(letter[0]), c["speed"].number()});
+    const car::State settled = car::settle(m.car, situation);
+    if (!settled.converged)
+        throw BadInput(c.path, "no equilibrium was found", "the car tips over or its data contradict");
+    const double speed = c["speed"].number();
+    if (!(speed >= 0.1 && speed <= 150)) c["speed"].wrong("give 0.1 to 150 m/s");
+    const balance::Shaken shaken(m, situation, settled);
+    const balance::Ride ride = shaken.on({balance::roughness_of(letter[0]), speed});
     const Place expected = c["expected"];
     expected.only({"load_spread_N", "heave_acceleration", "pitch_acceleration", "roll_acceleration",
                    "natural_frequency_Hz", "damping_ratio"});

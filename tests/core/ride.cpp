@@ -209,7 +209,7 @@ TEST_CASE("on loose rough ground a light car holds most with some bar, and a ver
 }
 
 TEST_CASE("what a person feels is weighted as the standard's tables have it") {
-    // ISO 2631-1, table 3: factors at the third-octave frequencies, in thousandths.
+    // ISO 2631-1, table 3: factors at third-octave frequencies.
     for (const auto& [f, up, side] : {std::tuple{0.5, 0.418, 0.853},
                                       {1.0, 0.482, 1.011},
                                       {2.0, 0.531, 0.890},

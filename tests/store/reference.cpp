@@ -57,6 +57,12 @@ TEST_CASE("a reference file that cannot be used is told at its place") {
     json file = reference("bars-linear.json");
     file["cases"][1]["mounts"][0]["point"] = 77;
     CHECK(fails(file) == "cases/1/mounts");
+    file = reference("ride.json");
+    file["cases"][0]["speed"] = 0; // a sum that would never end
+    CHECK(fails(file) == "cases/0/speed");
+    file = reference("ride.json");
+    file["cases"][1]["car"]["pitch_inertia"] = -1;
+    CHECK(fails(file) == "cases/1/car/pitch_inertia");
     file = reference("bars-linear.json");
     file["cases"][0]["points_mm"][3] = "here";
     CHECK(fails(file).starts_with("cases/0/points_mm/3"));

@@ -94,21 +94,27 @@ void ConditionsPage::finish() {
 void ConditionsPage::say() {
     if (std::exchange(stale_, false))
         grids_.start([now = document_.computed(), fitted = document_.computed(Look::Fitted)](const auto&) {
-            return Grids{study::condition_grid(now.vehicle(), now.setup()),
-                         study::condition_grid(fitted.vehicle(), fitted.setup())};
+            try {
+                return Grids{study::condition_grid(now.vehicle(), now.setup()),
+                             study::condition_grid(fitted.vehicle(), fitted.setup()),
+                             {}};
+            } catch (const BadInput& e) { // a load that this car cannot carry, most likely
+                return Grids{{}, {}, QString::fromStdString(e.problem() + "; " + e.accepted())};
+            }
         });
     told();
 }
 
 void ConditionsPage::told() {
     QStringList words;
-    if (grids_.value())
+    const bool known = grids_.value() && grids_.value()->problem.isEmpty();
+    if (known)
         for (std::size_t i = 0; i < grounds; ++i)
             for (std::size_t load = 0; load < 3; ++load)
                 words << tr("%1, %2: %3")
                              .arg(tr(balance::name_of(balance::all_grounds[i])), load_words()[load],
                                   QString::fromStdString(say::sentence(grids_.value()->now.rows[i][load])));
-    picture_->setAccessibleDescription(words.join("; "));
+    picture_->setAccessibleDescription(known || !grids_.value() ? words.join("; ") : grids_.value()->problem);
     picture_->update();
 }
 
@@ -117,7 +123,9 @@ bool ConditionsPage::eventFilter(QObject* watched, QEvent* event) {
     QPainter p(picture_);
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(picture_->rect(), theme().ground);
-    if (grids_.value())
+    if (grids_.value() && !grids_.value()->problem.isEmpty())
+        paint::text_within(p, {20, 16}, picture_->width() - 40, grids_.value()->problem, 13, theme().caution);
+    else if (grids_.value())
         paint_grid(p);
     else
         paint::text(p, {20, 18}, Qt::AlignLeft, tr("Being worked out …"), 14, theme().soft);
@@ -142,7 +150,7 @@ void ConditionsPage::paint_grid(QPainter& p) const {
 void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t ground, std::size_t load) const {
     const Theme& t = theme();
     using balance::Gives;
-    const auto& [now, fitted] = *grids_.value();
+    const study::Grid &now = grids_.value()->now, &fitted = grids_.value()->fitted;
     const balance::Limit &l = now.rows[ground][load], &was = fitted.rows[ground][load];
     const auto in_g = [](double a) { return QString::fromStdString(units::fixed(a / units::g, 2)); };
     const QColor edge = l.first == Gives::Front ? t.front : l.first == Gives::Rear ? t.rear : t.caution;

@@ -40,6 +40,7 @@ private:
     std::vector<std::array<sure::Bands, 3>> bands_; ///< as far as they are worked out
     struct Grids {
         study::Grid now, fitted;
+        QString problem; ///< why there are none
     };
     Late<Grids> grids_{[this] { told(); }}; ///< these two last: they end before what they post to
     Worker worker_;

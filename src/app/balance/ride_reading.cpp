@@ -3,7 +3,6 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/words.h"
-#include "core/say/balance_words.h"
 
 #include <algorithm>
 #include <cmath>
@@ -164,9 +163,7 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
         },
         go && !go->back);
     const balance::Road& road = f.model.road;
-    const bool metric = document_.units() == units::System::Metric;
-    const QString speed = metric ? tr("%1 km/h").arg(std::lround(3.6 * road.speed))
-                                 : tr("%1 mph").arg(std::lround(2.236936 * road.speed));
+    const QString speed = qs(units::text(road.speed, units::Quantity::Speed, document_.units(), 0));
     bool leaves = false;
     for (std::size_t w = 0; w < 4; ++w) leaves = leaves || swing(w) > hops;
     paint::text_within(p, {room.left(), y + 6}, room.width(),

@@ -1,6 +1,4 @@
 #pragma once
-#include <cmath>
-#include <numbers>
 
 /// What a car stands and drives on. docs/model.md, "Ground".
 namespace dervish::balance {
@@ -21,7 +19,7 @@ struct Road {
     Sides sides = Sides::Isotropic;
     double ripple = 0;        ///< standard deviation of the ripples' height, m
     double ripple_length = 1; ///< m; of its wave number one standard deviation is 15 %
-    double ripple_alike = 0;  ///< correlation of left and right: 1 straight across the road, 0 under one side alone
+    double ripple_alike = 0;  ///< correlation of left and right: 1 straight across the road, 0 each side its own
     bool plane() const { return !(roughness > 0) && !(ripple > 0); }
 };
 
@@ -40,8 +38,9 @@ const char* name_of(Ground ground);
 /// Our own round figures, assumed: grip of dry 1, wet 0.75, gravel 0.6, mud 0.4, snow 0.3.
 Surface surface_of(Ground ground);
 /// Likewise assumed: dry and wet are planes; patched roads between the classes B and C, gravel and washboard C and D,
-/// mud D, snow B; washboard has ripples of 15 mm from crest to crest 0.75 m, kerbs of a race track such under one side
-/// of 12 mm, 1.5 m. Each with the speed that is usual there, km/h: 90, 72, 80, 65, 50, 45, 25, 50, 110.
+/// mud D, snow B; washboard has ripples of 5 mm (standard deviation), 0.75 m long and half alike left and right, kerbs
+/// of a race track such of 4 mm, 1.5 m, each side its own. Each with the speed that is usual there, km/h: 90, 72, 80,
+/// 65, 50, 45, 25, 50, 110.
 Road road_of(Ground ground);
 
 } // namespace dervish::balance

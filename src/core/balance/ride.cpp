@@ -234,6 +234,7 @@ std::vector<std::pair<double, double>> Shaken::frequencies(double delay) const {
     }
     return out;
 }
+
 Ride Shaken::on(const Road& road) const {
     Spectra sum = Spectra::Zero();
     double seat = 0, head = 0;

@@ -37,7 +37,8 @@ public:
     static constexpr int outputs = 16;
     using Spectra = Eigen::Matrix<double, outputs, 1>;
     Spectra spectra(const Road& road, double frequency) const;
-    /// The equations of motion: mass, damping, stiffness; the road lifts the wheels by −push times its heights.
+    /// M q̈ + C q̇ + K q = P r, r the heights under the wheels and P what their tyres' rates make of them: contact times
+    /// tyre_rate.
     const car::SmallMotion& motion() const { return motion_; }
     const car::SmallMotion::Matrix& mass() const { return mass_; }
     const car::SmallMotion::Matrix& damping() const { return damping_; }
