@@ -133,7 +133,8 @@ bool ConditionsPage::eventFilter(QObject* watched, QEvent* event) {
 }
 
 void ConditionsPage::paint_grid(QPainter& p) const {
-    const double left = 130, top = 20, gap = 8, wide = (picture_->width() - left - 10 - gap * 2) / 3,
+    const double left = picture_->width() < 700 ? 108 : 130, top = 20, gap = 6,
+                 wide = (picture_->width() - left - 10 - gap * 2) / 3,
                  high = std::min(30.0, (picture_->height() - top) / grounds);
     for (std::size_t load = 0; load < 3; ++load)
         paint::text(p, {left + static_cast<double>(load) * (wide + gap) + 14, 9}, Qt::AlignLeft, load_words()[load], 12,
@@ -159,15 +160,17 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
     p.drawRoundedRect(box, 3, 3);
     p.setBrush(edge);
     p.drawRect(QRectF(box.left(), box.top(), 6, box.height()));
+    const bool narrow = box.width() < 190;
     const double y = box.center().y();
-    const QRectF big = paint::text(p, {box.left() + 14, y}, Qt::AlignLeft, in_g(l.lateral), 15, t.ink, true);
+    const QRectF big =
+        paint::text(p, {box.left() + (narrow ? 10 : 14), y}, Qt::AlignLeft, in_g(l.lateral), 15, t.ink, true);
     QString rest = " g";
     if (ground < bands_.size()) rest = " ± " + in_g(band_90 * bands_[ground][load].sigma[0]) + " g";
-    double at = paint::text(p, {big.right() + 1, y}, Qt::AlignLeft, rest, 12, t.soft).right() + 12;
-    const QString who = l.first == Gives::Tips      ? tr("tips over")
-                        : l.first == Gives::Nothing ? tr("holds on")
-                        : l.first == Gives::Front   ? tr("front, %1 %").arg(std::lround(100 * l.left))
-                                                    : tr("rear, %1 %").arg(std::lround(100 * l.left));
+    double at = paint::text(p, {big.right() + 1, y}, Qt::AlignLeft, rest, 12, t.soft).right() + (narrow ? 3 : 12);
+    const QString end = l.first == Gives::Front ? (narrow ? tr("F") : tr("front,")) : (narrow ? tr("R") : tr("rear,"));
+    const QString who = l.first == Gives::Tips      ? (narrow ? tr("tips") : tr("tips over"))
+                        : l.first == Gives::Nothing ? (narrow ? tr("holds") : tr("holds on"))
+                                                    : tr("%1 %2 %").arg(end).arg(std::lround(100 * l.left));
     const bool marked = l.first == Gives::Tips || l.first != now.rows[0][1].first;
     if (marked) {
         p.setPen(QPen(t.caution, 1.5));
@@ -175,9 +178,10 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
         p.drawPolygon(QPolygonF{{at + 5, y - 5}, {at + 10, y + 4}, {at, y + 4}});
         at += 15;
     }
-    const QString before = document_.look() == Look::Trial ? in_g(was.lateral) : QString();
-    const QRectF small = paint::text(p, {box.right() - 6, y}, Qt::AlignRight, before, 12, t.soft);
-    paint::text_within(p, {at, y}, small.left() - at - 4, who, 13, marked ? t.caution : t.soft);
+    const bool room = !narrow || ground >= bands_.size();
+    const QString before = document_.look() == Look::Trial && room ? in_g(was.lateral) : QString();
+    const QRectF small = paint::text(p, {box.right() - (narrow ? 2 : 6), y}, Qt::AlignRight, before, 12, t.soft);
+    paint::text_within(p, {at, y}, small.left() - at - 2, who, narrow ? 12 : 13, marked ? t.caution : t.soft);
 }
 
 } // namespace dervish::app
