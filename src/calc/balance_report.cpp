@@ -30,6 +30,13 @@ Json sweep(const std::vector<study::BarPoint>& points) {
 
 Json manoeuvre(const balance::Run& run) {
     const auto maybe = [](const std::optional<double>& v) { return v ? Json(units::rounded(*v)) : Json(); };
+    const auto correct = [&]() -> Json {
+        if (!run.correct) return {};
+        return {{"aside_after_1s_mm", units::rounded(run.correct->after_1s / units::mm)},
+                {"aside_mm", units::rounded(run.correct->aside / units::mm)},
+                {"turned_deg", units::rounded(run.correct->turned / deg)},
+                {"yaw_more_deg_per_s", units::rounded(run.correct->yaw / deg)}};
+    };
     return {{"stands", run.stands},
             {"holds", run.holds},
             {"followed", run.followed},
@@ -38,7 +45,11 @@ Json manoeuvre(const balance::Run& run) {
             {"roll_peak_deg", units::rounded(run.roll_peak / deg)},
             {"roll_overshoot", maybe(run.roll_overshoot)},
             {"lowest_load_N", units::rounded(run.lowest_load)},
-            {"lowest_wheel", car::wheel_names[static_cast<std::size_t>(run.lowest_wheel)]}};
+            {"lowest_wheel", car::wheel_names[static_cast<std::size_t>(run.lowest_wheel)]},
+            {"in_air_s", units::rounded(run.in_air)},
+            {"seat_m_per_s2", units::rounded(run.seat)},
+            {"head_m_per_s2", units::rounded(run.head)},
+            {"driver_corrects", correct()}};
 }
 } // namespace
 

@@ -6,6 +6,7 @@
 
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
+#include "app/balance/manoeuvre_page.h"
 #include "app/balance/balance_station.h"
 #include "app/balance/conditions_page.h"
 #include "app/widgets/figure_rows.h"
@@ -174,6 +175,27 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     CHECK(reading->drive().wind == Approx(1000));
     reading->finish();
     CHECK(Ink::of(*reading).says("drifts in the end"));
+    auto* bump = bench.window.findChild<QSlider*>("manoeuvre bump");
+    CHECK_FALSE(bump->isVisible());
+    const auto disturbed = [&](balance::Manoeuvre m) {
+        kind->setCurrentIndex(static_cast<int>(m));
+        emit kind->activated(kind->currentIndex());
+        reading->finish();
+        return Ink::of(*reading);
+    };
+    CHECK(disturbed(balance::Manoeuvre::Kerb).says("longest in the air"));
+    CHECK(bump->isVisible());
+    const double jolt = reading->run()->seat;
+    bump->setValue(10);
+    CHECK(reading->drive().bump == Approx(0.01));
+    reading->finish();
+    CHECK(reading->run()->seat < jolt);
+    CHECK(disturbed(balance::Manoeuvre::ThrottleLifted).says("outwards after 1 s"));
+    CHECK(disturbed(balance::Manoeuvre::WindGap).says("to the right after 1 s"));
+    bench.find<QSlider>("manoeuvre push")->setValue(90);
+    CHECK(disturbed(balance::Manoeuvre::Patch).says("the tyres do not hold"));
+    bench.find<QSlider>("manoeuvre push")->setValue(20);
+    CHECK_FALSE(disturbed(balance::Manoeuvre::BrakeReleased).says("the tyres do not hold"));
     // Played: the drawing shows the moment, and the bend again on another page.
     bench.window.setFocus();
     QTest::keyClick(&bench.window, ' ');

@@ -4,6 +4,7 @@
 
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
+#include "app/balance/manoeuvre_page.h"
 #include "app/bar/bar_readings.h"
 #include "app/car/measuring_list.h"
 #include "app/links/links_drawing.h"

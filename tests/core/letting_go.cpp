@@ -13,25 +13,31 @@ namespace {
 /// Steered slowly a tenth further than any steady turn asks, and held: whether the car spins. The manoeuvres' own
 /// equations, followed in time.
 bool spins(const Model& m, const Limit& l) {
-    constexpr double speed = 25, step = 0.005;
+    constexpr double speed = 25, step = 0.02;
     double most = 0;
     for (int i = 1; i <= 40; ++i) {
         const double lateral = l.lateral * i / 40;
         most = std::max(most, m.car.wheelbase * lateral / (speed * speed) + corner(m, lateral).steer);
     }
-    const Moving car(m, speed);
-    MotionState q{};
-    q[2] = car.leans.level();
-    boost::numeric::odeint::runge_kutta4<MotionState> stepper;
+    const Moving car(m);
+    Inputs in;
+    MotionState q = *car.steady_in_wind(in, speed);
+    auto stepper =
+        boost::numeric::odeint::make_controlled(1e-5, 1e-4, boost::numeric::odeint::runge_kutta_dopri5<MotionState>());
     double before = 0;
     for (double t = 0; t < 16; t += step) {
-        stepper.do_step([&](const MotionState& at, MotionState& d,
-                            double now) { car(at, d, 1.1 * most * std::min(1.0, now / 5), 0, 0, 0); },
-                        q, t, step);
-        if (!(std::abs(q[0]) < 0.7 * speed)) return true;
-        if (std::abs(t - 15) < step / 2) before = std::abs(q[0]);
+        boost::numeric::odeint::integrate_adaptive(
+            stepper,
+            [&](const MotionState& at, MotionState& d, double now) {
+                Inputs steered;
+                steered.steer = 1.1 * most * std::min(1.0, now / 5);
+                car(at, d, steered);
+            },
+            q, t, t + step, step);
+        if (!(std::abs(q[at_slide]) < 0.7 * speed)) return true;
+        if (std::abs(t - 15) < step / 2) before = std::abs(q[at_slide]);
     }
-    return std::abs(q[0]) > before + 2;
+    return std::abs(q[at_slide]) > before + 2;
 }
 } // namespace
 

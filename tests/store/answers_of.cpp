@@ -166,7 +166,8 @@ void of_limit(Sheet& s, const std::string& name, const balance::Limit& l) {
 
 void of_run(Sheet& s, const balance::Run& r) {
     s("run", double(r.stands), double(r.followed), double(r.holds), r.yaw_90, r.lateral_90, r.roll_peak,
-      r.roll_overshoot, r.lowest_load, double(r.lowest_wheel), r.side_difference);
+      r.roll_overshoot, r.lowest_load, double(r.lowest_wheel), r.side_difference, r.in_air, r.seat, r.head);
+    if (r.correct) s("correct", r.correct->aside, r.correct->turned, r.correct->after_1s, r.correct->yaw);
     for (std::size_t i = 0; i < r.moments.size(); i += 60) {
         const balance::Moment& m = r.moments[i];
         s("moment", m.time, m.steer, m.lateral, m.yaw, m.slide, m.roll, m.roll_rate, m.x, m.y, m.heading, m.load,
@@ -228,7 +229,7 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
                 s.under(balance::name_of(m), [&] {
                     const Outside push = outside(v);
                     balance::Drive d{m, 20, std::min(4.0, 0.5 * f.limit().lateral)};
-                    if (m == balance::Manoeuvre::Gust) {
+                    if (balance::blows(m)) {
                         d.wind = push.wind;
                         d.wind_height = push.height;
                         d.wind_x = -0.45 * v.wheelbase.value;

@@ -18,11 +18,11 @@ constexpr double per_g = units::g;
 template <class W> void follow(W* widget, BalanceSums& sums) {
     QObject::connect(&sums, &BalanceSums::changed, widget, qOverload<>(&QWidget::update));
 }
-/// What stands where figures have not come yet.
+} // namespace
+
 void paint_waiting(QPainter& p) {
     paint::text(p, {20, 18}, Qt::AlignLeft, QObject::tr("Being worked out …"), 14, theme().soft);
 }
-} // namespace
 
 BalanceSums::BalanceSums(Document& document, QObject* parent)
     : QObject(parent), document_(document), both_([this] {
@@ -313,136 +313,6 @@ void BarsReading::paintEvent(QPaintEvent*) {
     }
     paint::text_within(p, {20, height() - 12.0}, width() - words - 60,
                        tr("dots: the end that gives up first there, in its colour"), 12, t.soft);
-}
-
-ManoeuvreReading::ManoeuvreReading(Document& document, BalanceSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), runs_([this] { update(); }) {
-    setObjectName("manoeuvre reading");
-    setAccessibleName(tr("A manoeuvre over time"));
-    follow(this, sums);
-}
-
-void ManoeuvreReading::set_drive(const balance::Drive& drive) {
-    drive_ = drive;
-    driven_ = 0;
-    update();
-}
-
-void ManoeuvreReading::work_out() {
-    sums_.ask();
-    if (!sums_.now() || std::exchange(driven_, sums_.edition()) == sums_.edition()) return;
-    runs_.start([now = sums_.now()->model,
-                 fitted = sums_.fitted() ? std::optional(sums_.fitted()->model) : std::nullopt,
-                 drive = drive_](const auto&) {
-        Runs out{balance::drive(now, drive), {}};
-        if (fitted) out.fitted = balance::drive(*fitted, drive);
-        return out;
-    });
-}
-
-const balance::Run* ManoeuvreReading::run() {
-    work_out();
-    return runs_.value() ? &runs_.value()->now : nullptr;
-}
-
-void ManoeuvreReading::finish() {
-    sums_.finish();
-    work_out();
-    runs_.finish();
-}
-
-void ManoeuvreReading::mark(double time) {
-    marked_ = time;
-    update();
-}
-
-void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,
-                                   const std::function<double(const balance::Moment&)>& value) {
-    const Theme& t = theme();
-    double low = 0, high = 1e-9, end = 0;
-    const auto& [now, fitted] = *runs_.value();
-    for (const balance::Run* run : {&now, fitted ? &*fitted : &now})
-        for (const balance::Moment& m : run->moments) {
-            low = std::min(low, value(m));
-            high = std::max(high, value(m));
-            end = std::max(end, m.time);
-        }
-    const double pad = 0.06 * (high - low);
-    low -= low < 0 ? pad : 0;
-    high += pad;
-    const paint::Axes at(room, {0, end}, {low, high});
-    at.frame(p);
-    p.setPen(QPen(t.soft, 1, Qt::DotLine));
-    p.drawLine(at(0, 0), at(end, 0));
-    const auto place = [&](const balance::Moment& m) { return at(m.time, value(m)); };
-    if (fitted) at.line(p, fitted->moments, place, paint::fitted_pen());
-    at.line(p, now.moments, place, paint::now_pen(t.ink));
-    if (marked_ >= 0) at.upright(p, marked_, QPen(t.ink, 1.4));
-    paint::text_within(p, {room.left(), room.top() - 10}, room.width(), title, 12, t.soft);
-    for (const double v : {low, high})
-        at.beside(p, v, qs(units::fixed(v / unit, std::abs(v / unit) < 10 ? 1 : 0)), v == low ? -5 : 6);
-    at.under(p, end, qs(units::fixed(end, 1)) + " s", 11, Qt::AlignRight);
-}
-
-void ManoeuvreReading::paintEvent(QPaintEvent*) {
-    const Theme& t = theme();
-    paint::Canvas p(this);
-    work_out();
-    if (!runs_.value()) return paint_waiting(p);
-    const auto& [now, fitted] = *runs_.value();
-    const double words = 244, each = (width() - words - 30) / 2.0;
-    const units::Unit force = units::shown(units::Quantity::Force, document_.units());
-    paint_lines(p, QRectF(62, 24, each - 62, height() - 24 - 30), tr("lean, °"), units::deg,
-                [](const balance::Moment& m) { return m.roll; });
-    paint_lines(p, QRectF(each + 62, 24, each - 62, height() - 24 - 30),
-                tr("lightest wheel, %1").arg(QString::fromUtf8(force.symbol.data())), force.factor,
-                [](const balance::Moment& m) { return *std::min_element(m.load.begin(), m.load.end()); });
-    double y = 16;
-    const double x = width() - words;
-    const auto row = [&](const QString& what, const QString& value, const QString& before, bool bad = false) {
-        paint::text(p, {width() - 16.0, y}, Qt::AlignRight, before, 12, t.soft);
-        const QRectF v = paint::text(p, {width() - 76.0, y}, Qt::AlignRight, value, 13, bad ? t.caution : t.ink, true);
-        paint::text_within(p, {x, y}, v.left() - x - 6, what, 12, t.soft);
-        y += 20;
-    };
-    row(QString(), tr("now"), fitted ? tr("Fitted") : QString());
-    const auto both = [&, &now = now, &fitted = fitted](const QString& what, auto&& text) {
-        row(what, text(now), fitted ? text(*fitted) : QString());
-    };
-    const auto seconds = [](const std::optional<double>& s) {
-        return s ? qs(units::fixed(*s, 2)) + " s" : QString("–");
-    };
-    if (drive_.manoeuvre == balance::Manoeuvre::Step) {
-        both(tr("yaw at 90 % after"), [&](const balance::Run& r) { return seconds(r.yaw_90); });
-        both(tr("side force at 90 % after"), [&](const balance::Run& r) { return seconds(r.lateral_90); });
-        both(tr("lean overshoots by"), [](const balance::Run& r) {
-            return r.roll_overshoot ? QString::number(std::lround(100 * *r.roll_overshoot)) + " %" : QString("–");
-        });
-    }
-    both(tr("most lean"), [](const balance::Run& r) { return qs(units::fixed(r.roll_peak / units::deg, 1)) + "°"; });
-    if (drive_.manoeuvre != balance::Manoeuvre::Step && drive_.manoeuvre != balance::Manoeuvre::SlipRoad &&
-        drive_.manoeuvre != balance::Manoeuvre::Gust)
-        both(tr("differs side to side"),
-             [](const balance::Run& r) { return qs(units::fixed(r.side_difference / units::deg, 1)) + "°"; });
-    if (drive_.manoeuvre == balance::Manoeuvre::Gust) {
-        both(tr("drifts in the end"), [&](const balance::Run& r) {
-            return qs(units::text(std::abs(r.moments.back().y), units::Quantity::Length, document_.units(), 0));
-        });
-        both(tr("heading off by"), [](const balance::Run& r) {
-            return qs(units::fixed(std::abs(r.moments.back().heading) / units::deg, 1)) + "°";
-        });
-    }
-    both(tr("lightest wheel"), [&](const balance::Run& r) {
-        return qs(units::text(r.lowest_load, units::Quantity::Force, document_.units(), 0));
-    });
-    row(tr("which"), tr(car::wheel_names[static_cast<std::size_t>(now.lowest_wheel)]), {});
-    both(tr("roll damping ratio"), [&, &now = now](const balance::Run& r) {
-        const auto& ratio = (&r == &now || !sums_.fitted() ? sums_.now() : sums_.fitted())->roll_damping;
-        return ratio ? qs(units::fixed(*ratio, 2)) : tr("none");
-    });
-    if (!now.followed) row(tr("too quick to follow:"), tr("see roll inertia"), {}, true);
-    if (!now.stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
-    if (!now.holds) row(tr("an axle"), tr("slides away"), {}, true);
 }
 
 } // namespace dervish::app

@@ -81,35 +81,7 @@ private:
     Late<std::array<std::vector<study::BarPoint>, 2>> sweep_;
 };
 
-/// A manoeuvre over time: lean, lateral acceleration and the lightest wheel, Fitted dashed, and what they come to.
-class ManoeuvreReading : public QWidget {
-    Q_OBJECT
-
-public:
-    ManoeuvreReading(Document& document, BalanceSums& sums, QWidget* parent = nullptr);
-    void set_drive(const balance::Drive& drive);
-    const balance::Drive& drive() const { return drive_; }
-    const balance::Run* run(); ///< none before the first has come
-    void finish();             ///< waits for it: pictures and tests
-    void mark(double time);    ///< the moment played; below 0: none
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-
-private:
-    struct Runs {
-        balance::Run now;
-        std::optional<balance::Run> fitted;
-    };
-    void work_out();
-    void paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,
-                     const std::function<double(const balance::Moment&)>& value);
-    Document& document_;
-    BalanceSums& sums_;
-    balance::Drive drive_{balance::Manoeuvre::LaneChange, 20, 0.4 * units::g};
-    double marked_ = -1;
-    int driven_ = 0; ///< the sums' edition that the runs are of
-    Late<Runs> runs_;
-};
+/// What stands where figures have not come yet.
+void paint_waiting(QPainter& p);
 
 } // namespace dervish::app

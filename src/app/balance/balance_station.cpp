@@ -2,11 +2,11 @@
 #include "app/widgets/car_fields.h"
 #include "core/edit/setups.h"
 #include "core/say/balance_words.h"
-#include "core/study/outside.h"
 
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
 #include "app/balance/conditions_page.h"
+#include "app/balance/manoeuvre_page.h"
 #include "app/balance/ride_reading.h"
 #include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
@@ -36,13 +36,11 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     : Station(parent), document_(document), sums_(new BalanceSums(document, this)),
       drawing_(new BalanceDrawing(document)), curve_(new CurveReading(document, *sums_)),
       bars_(new BarsReading(document, *sums_)), ride_(new RideReading(document, *sums_)),
-      manoeuvre_(new ManoeuvreReading(document, *sums_)), conditions_(new ConditionsPage(document)),
+      manoeuvre_(new ManoeuvrePage(document, *sums_)), conditions_(new ConditionsPage(document)),
       bump_(new FigureRows("one wheel")), schools_(new FigureRows("schools")), means_(new FigureRows("other means")),
       fields_(new FieldPanel(document)), ground_(new QComboBox), pages_(new QButtonGroup(this)),
-      groups_(new QButtonGroup(this)), turn_(new QSlider(Qt::Horizontal)), speed_(new QSlider(Qt::Horizontal)),
-      push_(new QSlider(Qt::Horizontal)), speed_words_(new QLabel), push_words_(new QLabel), evidence_(new QLabel),
-      note_(new QLabel), mind_(new QLabel), means_note_(new QLabel), kind_(new QComboBox), school_(new QComboBox),
-      cure_(new QComboBox), rule_(new QComboBox),
+      groups_(new QButtonGroup(this)), turn_(new QSlider(Qt::Horizontal)), evidence_(new QLabel), note_(new QLabel),
+      mind_(new QLabel), means_note_(new QLabel), school_(new QComboBox), cure_(new QComboBox), rule_(new QComboBox),
       wanted_(new NumberBox(document,
                             {"wanted balance", "Balance wanted", units::Quantity::Share, job::Tool::Test, -0.5, 0.5}, 0,
                             0.005)),
@@ -90,13 +88,12 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
         }
         refresh();
         for (QWidget* w : {static_cast<QWidget*>(curve_), static_cast<QWidget*>(bars_), static_cast<QWidget*>(ride_),
-                           static_cast<QWidget*>(manoeuvre_)})
+                           static_cast<QWidget*>(&manoeuvre_->reading())})
             w->update();
         later_->start();
     });
     show_group(0);
     set_lateral(0.4 * units::g);
-    set_drive();
 }
 
 QString BalanceStation::caution_words() const {
@@ -142,54 +139,18 @@ QWidget* BalanceStation::build_pages() {
                                   {tr("Bars"), bars_},
                                   {tr("Ride"), ride_},
                                   {tr("Bump"), scrolled(bump_)},
-                                  {tr("Manoeuvre"), build_manoeuvre()},
+                                  {tr("Manoeuvre"), manoeuvre_},
                                   {tr("Other means"), build_means()},
                                   {tr("Conditions"), conditions_},
                                   {tr("Schools"), scrolled(schools_)}});
     connect(pages_, &QButtonGroup::idClicked, this, [this](int page) {
         if (page != manoeuvre_page) {
             drawing_->show_moment({});
-            manoeuvre_->mark(-1);
+            manoeuvre_->reading().mark(-1);
         }
         say_pages();
     });
     return out;
-}
-
-QWidget* BalanceStation::build_manoeuvre() {
-    auto* whole = new QWidget;
-    whole->setObjectName("ground");
-    auto* column = new QVBoxLayout(whole);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    auto* line = new QHBoxLayout;
-    line->setContentsMargins(20, 4, 20, 0);
-    for (const balance::Manoeuvre m : balance::all_manoeuvres) kind_->addItem(tr(balance::name_of(m)));
-    kind_->setObjectName("manoeuvre");
-    kind_->setAccessibleName(tr("Manoeuvre"));
-    kind_->setCurrentIndex(static_cast<int>(balance::Manoeuvre::LaneChange));
-    speed_->setObjectName("manoeuvre speed");
-    speed_->setAccessibleName(tr("Speed"));
-    speed_->setRange(20, 130);
-    speed_->setValue(72);
-    push_->setObjectName("manoeuvre push");
-    push_->setAccessibleName(tr("How hard it is steered"));
-    push_->setRange(5, 90);
-    push_->setValue(40);
-    for (QSlider* s : {speed_, push_}) s->setMaximumWidth(110);
-    line->addWidget(kind_);
-    line->addWidget(new QLabel(tr("speed")));
-    line->addWidget(speed_, 1);
-    line->addWidget(push_words_);
-    line->addWidget(push_, 1);
-    line->addWidget(speed_words_);
-    line->addStretch();
-    column->addLayout(line);
-    column->addWidget(manoeuvre_, 1);
-    connect(kind_, &QComboBox::activated, this, [this] { set_drive(); });
-    connect(speed_, &QSlider::valueChanged, this, [this] { set_drive(); });
-    connect(push_, &QSlider::valueChanged, this, [this] { set_drive(); });
-    return whole;
 }
 
 QWidget* BalanceStation::build_means() {
@@ -291,23 +252,6 @@ void BalanceStation::set_lateral(double lateral) {
     curve_->set_turn(kept);
 }
 
-void BalanceStation::set_drive() {
-    const double speed = speed_->value() / 3.6, push = push_->value() / 100.0 * units::g;
-    const auto kind = static_cast<balance::Manoeuvre>(kind_->currentIndex());
-    const job::Vehicle& v = document_.job().vehicle;
-    const double gust = 50.0 * push_->value(); // N
-    manoeuvre_->set_drive({kind, speed, push, gust, study::outside(v).height, -v.wheelbase.value / 2});
-    push_words_->setText(kind == balance::Manoeuvre::Gust ? tr("wind") : tr("steer"));
-    const bool metric = document_.units() == units::System::Metric;
-    const QString how =
-        kind == balance::Manoeuvre::Gust ? tr("%1, %2 of side wind for 2 s") : tr("%1, steered for %2 g");
-    speed_words_->setText(
-        how.arg(metric ? tr("%1 km/h").arg(speed_->value()) : tr("%1 mph").arg(std::lround(speed_->value() / 1.609344)),
-                QString::fromStdString(kind == balance::Manoeuvre::Gust
-                                           ? units::text(gust, units::Quantity::Force, document_.units(), 0)
-                                           : units::fixed(push / units::g, 2))));
-}
-
 void BalanceStation::refresh() {
     heard_->setVisible(group_ == 0);
     fields_->setVisible(group_ != 0);
@@ -320,7 +264,7 @@ void BalanceStation::refresh() {
     if (group_ == 1) fields_->show_fields(grip_paths(document_, End::Front), true, true);
     if (group_ == 2) fields_->show_fields(grip_paths(document_, End::Rear), true, true);
     if (group_ == 3) fields_->show_fields({"vehicle/handling", "fitted/bias_ratio"}, true, true);
-    set_drive();
+    manoeuvre_->set_drive();
 }
 
 void BalanceStation::say_pages() {
@@ -354,11 +298,11 @@ void BalanceStation::pose(int shot) {
     show_group(0);
     set_lateral(0.5 * units::g);
     if (shot == 2) {
-        const balance::Run& run = *manoeuvre_->run();
+        const balance::Run& run = *manoeuvre_->reading().run();
         const balance::Moment& at =
             run.moments[static_cast<std::size_t>(0.31 * static_cast<double>(run.moments.size()))];
         drawing_->show_moment(at);
-        manoeuvre_->mark(at.time);
+        manoeuvre_->reading().mark(at.time);
     }
     if (shot == 3) {
         want_fitted();
@@ -376,7 +320,7 @@ void BalanceStation::pose(int shot) {
 
 void BalanceStation::finish() {
     bars_->finish();
-    manoeuvre_->finish();
+    manoeuvre_->reading().finish();
     working_means_.finish();
     say_pages();
 }
@@ -398,12 +342,12 @@ void BalanceStation::play() { player_->toggle(); }
 
 void BalanceStation::show_frame(int frame) {
     if (pages_->checkedId() != manoeuvre_page) return set_lateral((0.45 + 0.35 * std::sin(frame * 0.05)) * units::g);
-    const balance::Run* run = manoeuvre_->run();
+    const balance::Run* run = manoeuvre_->reading().run();
     if (!run) return;
     // The moments stand 10 ms apart: as it happens.
     const auto at = static_cast<std::size_t>(Player::frame_time / 10 * frame) % run->moments.size();
     drawing_->show_moment(run->moments[at]);
-    manoeuvre_->mark(run->moments[at].time);
+    manoeuvre_->reading().mark(run->moments[at].time);
 }
 
 } // namespace dervish::app

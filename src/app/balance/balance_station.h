@@ -21,7 +21,7 @@ class CurveReading;
 class FieldPanel;
 class FigureRows;
 class Later;
-class ManoeuvreReading;
+class ManoeuvrePage;
 class NumberBox;
 class Player;
 class RideReading;
@@ -48,7 +48,6 @@ public:
 private:
     QWidget* build_controls();
     QWidget* build_pages();
-    QWidget* build_manoeuvre();
     QWidget* build_means();
     void build_heard(QVBoxLayout* side);
     void show_group(int group);
@@ -64,7 +63,6 @@ private:
     void put_on_trial();
     void tell_evidence();
     void set_lateral(double lateral);
-    void set_drive();
     void show_frame(int frame);
 
     Document& document_;
@@ -73,15 +71,15 @@ private:
     CurveReading* curve_;
     BarsReading* bars_;
     RideReading* ride_;
-    ManoeuvreReading* manoeuvre_;
+    ManoeuvrePage* manoeuvre_;
     ConditionsPage* conditions_;
     FigureRows *bump_, *schools_, *means_;
     FieldPanel* fields_;
     QComboBox* ground_;
     QButtonGroup *pages_, *groups_;
-    QSlider *turn_, *speed_, *push_;
-    QLabel *speed_words_, *push_words_, *evidence_, *note_, *mind_, *means_note_;
-    QComboBox *kind_, *school_, *cure_, *rule_;
+    QSlider* turn_;
+    QLabel *evidence_, *note_, *mind_, *means_note_;
+    QComboBox *school_, *cure_, *rule_;
     NumberBox* wanted_;
     QLabel* wanted_unit_;
     QWidget* cures_;

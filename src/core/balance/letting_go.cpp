@@ -7,63 +7,73 @@
 
 namespace dervish::balance {
 namespace {
-/// A steady turn as the equations of motion have it, and the steering that holds it. `more`: factors on the slips.
+/// A steady turn as the equations of motion have it, and the steering that holds it.
 struct Turning {
-    MotionState q{};
-    double steer, slide;
+    Inputs in;
+    MotionState q; // after `in`, whose steering it sets
+    double slide;
+    Turning(const Moving& car, const Corner& c, double speed, const PerAxle<double>& more = {1, 1})
+        : q(car.steady(c, speed, in.steer, more)), slide(q[at_slide] / speed) {}
 };
-Turning turning(const Moving& car, const Corner& c, const PerAxle<double>& more) {
-    const double way = c.lateral < 0 ? -1 : 1;
-    Turning out{};
-    const Lean lean = car.leans.at_lateral(c.lateral);
-    out.q[1] = c.lateral / car.speed;
-    out.q[2] = lean.roll;
-    PerAxle<double> turned{}; // by roll and compliance, on the wheels
-    for (std::size_t e = 0; e < 2; ++e) {
-        const AxleGrip& a = car.model.axle[e];
-        out.q[4 + e] = c.lateral * (car.end[e].mass + car.end[e].unsprung);
-        turned[e] = a.roll_steer * lean.end_roll[e] + (a.side_steer + a.trail_steer) * out.q[4 + e];
-    }
-    out.q[0] = (turned.rear - way * more.rear * c.slip.rear) * car.speed - car.end.rear.arm * out.q[1];
-    out.slide = out.q[0] / car.speed;
-    out.steer = way * more.front * c.slip.front + turned.front + (out.q[0] + car.end.front.arm * out.q[1]) / car.speed;
-    return out;
-}
 
 double growth_at(const Moving& car, const Turning& at) {
-    constexpr std::size_t states = 6;
-    // Each state's own small step: m/s, rad/s, rad, rad/s, N, N.
-    static constexpr double step[states] = {1e-3, 1e-4, 1e-5, 1e-4, 1, 1};
-    Eigen::Matrix<double, states, states> slopes;
-    for (std::size_t j = 0; j < states; ++j) {
+    // Path, heading and speed do not grow, nor does a stiff body's missing unknown.
+    std::vector<std::pair<std::size_t, double>> states; // with each one's own small step
+    for (std::size_t i = 0; i < static_cast<std::size_t>(car.count()); ++i) states.emplace_back(at_body + i, 1e-5);
+    for (std::size_t i = 0; i < static_cast<std::size_t>(car.count()); ++i) states.emplace_back(at_rate + i, 1e-4);
+    states.emplace_back(at_slide, 1e-3);
+    states.emplace_back(at_yaw, 1e-4);
+    for (std::size_t w = 0; w < 4; ++w) states.emplace_back(at_force + w, 1e-4);
+    const auto count = static_cast<Eigen::Index>(states.size());
+    Eigen::MatrixXd slopes(count, count);
+    for (Eigen::Index j = 0; j < count; ++j) {
+        const auto [place, step] = states[static_cast<std::size_t>(j)];
         MotionState less = at.q, more = at.q, d_less{}, d_more{};
-        less[j] -= step[j];
-        more[j] += step[j];
-        car(less, d_less, at.steer, 0, 0, 0);
-        car(more, d_more, at.steer, 0, 0, 0);
-        for (std::size_t i = 0; i < states; ++i)
-            slopes(static_cast<int>(i), static_cast<int>(j)) = (d_more[i] - d_less[i]) / (2 * step[j]);
+        // Of the side forces inwards alone: outwards the ground holds no more.
+        double low = step, high = step;
+        if (place >= at_force && place < at_force + 4) (at.q[place] > 0 ? high : low) = 0;
+        less[place] -= low;
+        more[place] += high;
+        car(less, d_less, at.in);
+        car(more, d_more, at.in);
+        for (Eigen::Index i = 0; i < count; ++i) {
+            const std::size_t of = states[static_cast<std::size_t>(i)].first;
+            slopes(i, j) = (d_more[of] - d_less[of]) / (low + high);
+        }
     }
     return Eigen::EigenSolver<Eigen::MatrixXd>(slopes, false).eigenvalues().real().maxCoeff();
 }
 
 /// Until it follows `eased` again, having been let run beyond for half a second.
 std::optional<double> back_from(const Moving& car, const Turning& beyond, const Turning& eased) {
-    constexpr double step = 0.005, held = 0.5, easing = 0.3, longest = 4;
-    const auto steer = [&](double t) {
-        return beyond.steer + (eased.steer - beyond.steer) * std::clamp((t - held) / easing, 0.0, 1.0);
+    namespace odeint = boost::numeric::odeint;
+    constexpr double held = 0.5, easing = 0.3, longest = 4, every = 0.02;
+    const auto motion = [&](const MotionState& q, MotionState& dq, double t) {
+        Inputs in = beyond.in;
+        in.steer += (eased.in.steer - in.steer) * std::clamp((t - held) / easing, 0.0, 1.0);
+        car(q, dq, in);
     };
-    boost::numeric::odeint::runge_kutta4<MotionState> stepper;
-    const auto motion = [&](const MotionState& q, MotionState& dq, double t) { car(q, dq, steer(t), 0, 0, 0); };
+    auto stepper = odeint::make_dense_output(1e-4, 1e-3, 10 * every, odeint::runge_kutta_dopri5<MotionState>());
     MotionState q = beyond.q;
+    stepper.initialize(q, 0.0, 1e-3);
     double last_off = 0;
-    for (double t = 0; t < held + longest; t += step) {
-        stepper.do_step(motion, q, t, step);
-        if (!(std::abs(q[0]) < 0.7 * car.speed)) return {};
-        const double off = std::max(std::abs(q[0] / car.speed - eased.slide), std::abs(q[1] - eased.q[1]));
-        if (off > 0.03 || t < held) last_off = t + step;
+    int steps = 0;
+    for (double t = every; t < held + longest; t += every) {
+        try {
+            while (stepper.current_time() < t) {
+                if (++steps > 3000) return {};
+                stepper.do_step(motion);
+            }
+        } catch (const odeint::odeint_error&) { // no step is small enough
+            return {};
+        }
+        stepper.calc_state(t, q);
+        if (!(std::abs(q[at_slide]) < 0.7 * q[at_speed])) return {};
+        const double off =
+            std::max(std::abs(q[at_slide] / q[at_speed] - eased.slide), std::abs(q[at_yaw] - eased.q[at_yaw]));
+        if (off > 0.03 || t < held) last_off = t;
     }
-    if (last_off > held + longest - 2 * step) return {};
+    if (last_off > held + longest - 2 * every) return {};
     return std::max(0.0, last_off - held);
 }
 } // namespace
@@ -72,16 +82,15 @@ bool LettingGo::sudden() const { return growth > std::log(2.0) || !back; }
 
 std::optional<LettingGo> letting_go(const Model& m, const Limit& l, double speed) {
     if (l.first != Gives::Front && l.first != Gives::Rear) return {};
-    const Moving car(m, speed);
-    if (!car.leans.lean_tells()) return {};
+    const Moving car(m);
     const double way = l.at.lateral < 0 ? -1 : 1;
     const Corner before = corner(m, 0.9 * way * l.lateral), eased = corner(m, 0.8 * way * l.lateral);
     constexpr double past = 1.1;
-    const Turning then = turning(car, before, {1, 1}), now = turning(car, l.at, {1, 1}),
-                  beyond = turning(car, l.at, {l.first == Gives::Front ? past : 1, l.first == Gives::Rear ? past : 1});
-    return LettingGo{std::abs(now.steer - then.steer), std::abs(now.slide - then.slide),
+    const Turning then(car, before, speed), now(car, l.at, speed),
+        beyond(car, l.at, speed, {l.first == Gives::Front ? past : 1, l.first == Gives::Rear ? past : 1});
+    return LettingGo{std::abs(now.in.steer - then.in.steer), std::abs(now.slide - then.slide),
                      std::abs(l.at.lean() - before.lean()), growth_at(car, beyond),
-                     back_from(car, beyond, turning(car, eased, {1, 1}))};
+                     back_from(car, beyond, Turning(car, eased, speed))};
 }
 
 } // namespace dervish::balance

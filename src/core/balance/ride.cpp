@@ -49,37 +49,51 @@ double felt(double f, double f3, double f4, double q4, double f5, double q5, dou
 double felt_upright(double f) { return felt(f, 12.5, 12.5, 0.63, 2.37, 0.91, 3.35, 0.91); }
 double felt_sideways(double f) { return felt(f, 2, 2, 0.63, 0, 1, 0, 1); }
 
-Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State& settled)
-    : motion_(car::small_motion(m.car, situation, settled)), track_{m.car.front.track, m.car.rear.track},
-      wheelbase_(m.car.wheelbase) {
+double head_over_centre(const Model& m) { return 0.7 * car::loaded(m.car).z; }
+
+Masses masses_of(const Model& m, const car::SmallMotion& motion) {
     const car::Loaded l = car::loaded(m.car);
-    mass_.setZero();
-    damping_.setZero();
-    mass_(0, 0) = l.mass;
-    mass_(1, 1) = m.pitch_inertia;
+    Masses out{car::SmallMotion::Matrix::Zero(), 0};
+    out.mass(0, 0) = l.mass;
+    out.mass(1, 1) = m.pitch_inertia;
     const double own_roll = own_roll_inertia(m);
-    mass_(2, 2) = own_roll;
-    damped_.setZero();
-    if (motion_.rear_roll != 2) { // each end of a frame that twists has its share
-        mass_(2, 2) = own_roll * l.share[0] / l.mass;
-        mass_(3, 3) = own_roll * l.share[1] / l.mass;
-        damped_[4] = 2 * frame_damping * std::sqrt(m.car.chassis_torsion * mass_(2, 2) * mass_(3, 3) / own_roll);
+    out.mass(2, 2) = own_roll;
+    if (motion.rear_roll != 2) { // each end of a frame that twists has its share
+        out.mass(2, 2) = own_roll * l.share[0] / l.mass;
+        out.mass(3, 3) = own_roll * l.share[1] / l.mass;
+        out.frame_damping =
+            2 * frame_damping * std::sqrt(m.car.chassis_torsion * out.mass(2, 2) * out.mass(3, 3) / own_roll);
     }
     const double least = 1e-3 * l.mass; // of an axle: without any mass it has no motion of its own
-    const auto add = [](auto& to, double factor, const auto& column) { to += factor * column * column.transpose(); };
+    const auto add = [&](double factor, const auto& column) { out.mass += factor * column * column.transpose(); };
     for (std::size_t e = 0; e < 2; ++e) {
         const car::Axle& axle = m.car[both_ends[e]];
         const auto a = static_cast<Eigen::Index>(e);
-        relaxation_[e] = std::max(0.05, (m.axle[e].tyre[0].relaxation + m.axle[e].tyre[1].relaxation) / 2);
         if (axle.kind == AxleKind::Solid) {
-            add(mass_, std::max(least, axle.unsprung_mass), motion_.middle.col(a));
-            add(mass_, std::max(0.1 * least * axle.track * axle.track, m.axle_inertia[e]), motion_.turn.col(a));
+            add(std::max(least, axle.unsprung_mass), motion.middle.col(a));
+            add(std::max(0.1 * least * axle.track * axle.track, m.axle_inertia[e]), motion.turn.col(a));
+        } else {
+            for (Eigen::Index w = 2 * a; w < 2 * a + 2; ++w)
+                add(std::max(least, axle.unsprung_mass) / 2, motion.contact.col(w));
         }
+    }
+    return out;
+}
+
+Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State& settled)
+    : motion_(car::small_motion(m.car, situation, settled)), track_{m.car.front.track, m.car.rear.track},
+      wheelbase_(m.car.wheelbase) {
+    const Masses masses = masses_of(m, motion_);
+    mass_ = masses.mass;
+    damping_.setZero();
+    damped_.setZero();
+    damped_[4] = masses.frame_damping;
+    for (std::size_t e = 0; e < 2; ++e) {
+        const auto a = static_cast<Eigen::Index>(e);
+        relaxation_[e] = std::max(0.05, (m.axle[e].tyre[0].relaxation + m.axle[e].tyre[1].relaxation) / 2);
         for (Eigen::Index w = 2 * a; w < 2 * a + 2; ++w) {
-            if (axle.kind == AxleKind::Independent)
-                add(mass_, std::max(least, axle.unsprung_mass) / 2, motion_.contact.col(w));
             damped_[w] = (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2;
-            add(damping_, damped_[w], motion_.spring.col(w));
+            damping_ += damped_[w] * motion_.spring.col(w) * motion_.spring.col(w).transpose();
         }
     }
     damping_(2, 2) += damped_[4];
@@ -89,7 +103,7 @@ Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State
         damping_(3, 2) -= damped_[4];
     }
     seat_out_ = (track_.front + track_.rear) / 8; // a quarter of the track beside the middle
-    head_up_ = l.z * 0.7;                         // over the centre of mass: seated people's heads
+    head_up_ = head_over_centre(m);
     prepare();
 }
 

@@ -24,6 +24,13 @@ struct Ride {
     double head;               ///< weighted sideways at a head, m/s²
 };
 
+/// The masses that move with a SmallMotion, in its order, and what damps the frame's own twist, N·m·s/rad.
+struct Masses {
+    car::SmallMotion::Matrix mass;
+    double frame_damping;
+};
+Masses masses_of(const Model& model, const car::SmallMotion& motion);
+
 /// A car at a settled state, ready for any road.
 class Shaken {
 public:
@@ -62,6 +69,9 @@ private:
 /// The body's roll inertia about its own centre: that about the roll axis less what its mass there adds; at least that
 /// of a radius of gyration of a seventh of the track, kg·m².
 double own_roll_inertia(const Model& model);
+
+/// From the loaded body's centre of mass up to seated people's heads: assumed 0.7 of its height, m.
+double head_over_centre(const Model& model);
 
 /// What a person feels of an acceleration at a frequency (ISO 2631-1, annex A): W_k up and down, W_d sideways.
 double felt_upright(double frequency);

@@ -151,6 +151,7 @@ Corner corner_settled(const Model& m, double lateral, double longitudinal, const
     }
     const Along pull = along(m, longitudinal, load, into);
     out.spins = pull.spins;
+    out.along = pull.force;
     double turning = 0; // into the turn, N·m: the outer wheels pull harder
     for (std::size_t a = 0; a < 2; ++a)
         turning += side * (pull.force[2 * a + 1] - pull.force[2 * a]) * m.car[static_cast<End>(a)].track / 2;

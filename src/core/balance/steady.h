@@ -56,6 +56,7 @@ struct Corner {
     PerAxle<double> most{};   ///< that it could give, N
     PerAxle<double> slip{};   ///< rad; of the most where it cannot give what is needed
     PerWheel<double> force{}; ///< of the wheels, sideways, N
+    PerWheel<double> along{}; ///< and forwards, N
     PerWheel<double> used{};  ///< of the grip of each, 0 to 1; 1 sliding
     double steer = 0;         ///< beyond what the bend itself asks, rad
     int spins = -1;           ///< the driven wheel that cannot take its share of the pull; −1: none

@@ -1,5 +1,6 @@
 #include "core/balance/transient.h"
 #include "core/balance/moving.h"
+#include "core/balance/ride.h"
 
 #include <algorithm>
 #include <boost/numeric/odeint.hpp>
@@ -7,14 +8,18 @@
 
 namespace dervish::balance {
 namespace {
-/// Steering over time as a share of its height.
+constexpr double begins = 0.3; // s, of what is done
+constexpr double every = 0.01; // s, between moments
+constexpr double in_air = 0.2; // s, both wheels of a side, until the car counts as gone over
+
+double ramp(double u, double over) { return std::clamp(u / over, 0.0, 1.0); }
+
+/// Steering (of a gust: wind) over time as a share of its height.
 double shape(Manoeuvre m, double t) {
-    constexpr double start = 0.3;
     const auto sine = [](double u, double period) {
         return u > 0 && u < period ? std::sin(2 * units::pi * u / period) : 0;
     };
-    const auto ramp = [](double u, double over) { return std::clamp(u / over, 0.0, 1.0); };
-    const double u = t - start;
+    const double u = t - begins;
     switch (m) {
     case Manoeuvre::Step:
         return ramp(u, 0.1);
@@ -28,16 +33,58 @@ double shape(Manoeuvre m, double t) {
         return sine(std::fmod(std::max(u, 0.0), 2.0), 2.0) * (u < 8 ? 1 : 0);
     case Manoeuvre::SBend:
         return ramp(u, 0.4) - 2 * ramp(u - 2.2, 0.6);
-    case Manoeuvre::Gust: // of the wind
+    case Manoeuvre::Gust:
         return ramp(u, 0.2) - ramp(u - 2.0, 0.2);
+    case Manoeuvre::WindGap:
+        return 1 - ramp(u, 0.1) + ramp(u - 0.8, 0.1);
+    default:
+        return 1;
     }
-    return 0;
 }
 
-double length_of(Manoeuvre m) {
-    static constexpr double seconds[] = {3.5, 5.0, 4.0, 6.5, 9.5, 5.5, 4.5};
-    return seconds[static_cast<int>(m)];
+/// What lies on the road between 0 and `length` m, with edges as long as a tyre lays itself over them.
+double lies(double at, double length) {
+    constexpr double edge = 0.2;
+    const auto smooth = [](double u) { return u * u * (3 - 2 * u); };
+    return smooth(ramp(at, edge)) - smooth(ramp(at - (length - edge), edge));
 }
+
+struct Script {
+    Manoeuvre manoeuvre;
+    double speed, wheelbase, steer, straight, braking;
+    double way; ///< 1: to the left
+    Drive what;
+
+    Inputs at(double t) const {
+        Inputs in;
+        in.steer = straight + steer * shape(blows(manoeuvre) ? Manoeuvre::Patch : manoeuvre, t);
+        const double u = t - begins;
+        if (blows(manoeuvre)) {
+            in.steer = straight;
+            in.wind = what.wind * shape(manoeuvre, t);
+            in.wind_height = what.wind_height;
+            in.wind_x = what.wind_x;
+        }
+        if (manoeuvre == Manoeuvre::BrakeReleased) in.along = -braking * (1 - ramp(u, 0.15));
+        if (manoeuvre == Manoeuvre::ThrottleLifted) in.along = -braking * ramp(u, 0.2);
+        for (std::size_t w = 0; w < 4; ++w) {
+            const double place = speed * u - (w < 2 ? 0 : wheelbase);
+            const bool inner = (w % 2 == 0) == (way > 0);
+            if (manoeuvre == Manoeuvre::Kerb && inner) in.ground[w] = what.bump * lies(place, 4);
+            if (manoeuvre == Manoeuvre::Pothole && !inner) in.ground[w] = -what.bump * lies(place, 0.6);
+            if (manoeuvre == Manoeuvre::Patch && !inner) {
+                const Surface wet = surface_of(Ground::Wet);
+                const auto towards = [part = lies(place, 10)](double factor) { return 1 + part * (factor - 1); };
+                in.surface[w] = {towards(wet.grip), towards(wet.stiffness), towards(wet.fall)};
+            }
+        }
+        return in;
+    }
+    double length() const {
+        static constexpr double seconds[] = {3.5, 5.0, 4.0, 6.5, 9.5, 5.5, 4.5, 3.5, 3.5, 3.5, 3.5, 3.5, 3.5};
+        return seconds[static_cast<int>(manoeuvre)];
+    }
+};
 
 /// From the middle of the steering to 90 % of what the value comes to.
 std::optional<double> time_to_90(const std::vector<Moment>& all, double Moment::*value) {
@@ -48,17 +95,53 @@ std::optional<double> time_to_90(const std::vector<Moment>& all, double Moment::
     return {};
 }
 
-void measure(Run& run, Manoeuvre manoeuvre, double level) {
+/// Against the circle, or the straight line, that the car was on when it began.
+void measure_path(Run& run, double way) {
+    const auto first = static_cast<std::size_t>(std::lround(begins / every));
+    if (run.moments.size() <= first + 1) return;
+    const Moment from = run.moments[first];
+    const auto course = [](const Moment& m) { return m.heading + std::atan2(m.slide, m.speed); };
+    const double c = std::cos(course(from)), s = std::sin(course(from));
+    const double bend = from.yaw / std::hypot(from.speed, from.slide); // 1/m, left positive
+    const bool straight = std::abs(bend) < 1e-6;
+    Run::Correct out{};
+    for (std::size_t i = first; i < run.moments.size(); ++i) {
+        Moment& m = run.moments[i];
+        const double ahead = (m.x - from.x) * c + (m.y - from.y) * s, left = (m.y - from.y) * c - (m.x - from.x) * s;
+        double own = course(from);
+        if (straight) {
+            m.aside = -left;
+        } else {
+            m.aside = std::hypot(ahead, left - 1 / bend) - 1 / std::abs(bend);
+            own += way * std::atan2(ahead, way * (1 / bend - left));
+        }
+        m.turned = way * std::remainder(course(m) - own, 2 * units::pi);
+        const double beyond = way * (m.yaw - bend * m.speed);
+        if (std::abs(beyond) > std::abs(out.yaw)) out.yaw = beyond;
+        if (m.time <= begins + 1 + every / 2) out.after_1s = m.aside;
+    }
+    out.aside = run.moments.back().aside;
+    out.turned = run.moments.back().turned;
+    run.correct = out;
+}
+
+void measure(Run& run, Manoeuvre manoeuvre, double level, double way) {
     double left = 0, right = 0;
     run.lowest_load = 1e30;
+    PerWheel<double> off{};
     for (const Moment& m : run.moments) {
         right = std::max(right, m.roll - level);
         left = std::max(left, level - m.roll);
-        for (std::size_t w = 0; w < 4; ++w)
+        run.seat = std::max(run.seat, std::abs(m.seat));
+        run.head = std::max(run.head, std::abs(m.head));
+        for (std::size_t w = 0; w < 4; ++w) {
             if (m.load[w] < run.lowest_load) {
                 run.lowest_load = m.load[w];
                 run.lowest_wheel = static_cast<int>(w);
             }
+            off[w] = m.load[w] > 0 ? 0 : off[w] + every;
+            run.in_air = std::max(run.in_air, off[w]);
+        }
     }
     run.roll_peak = std::max(left, right);
     if (manoeuvre == Manoeuvre::LaneChange || manoeuvre == Manoeuvre::DoubleLaneChange ||
@@ -70,62 +153,100 @@ void measure(Run& run, Manoeuvre manoeuvre, double level) {
         const double settled = run.moments.back().roll - level;
         if (std::abs(settled) > 1e-6) run.roll_overshoot = run.roll_peak / std::abs(settled) - 1;
     }
+    if (disturbs(manoeuvre)) measure_path(run, way);
 }
+
+double mean_roll(const car::State& s) { return (s.roll[0] + s.roll[1]) / 2; }
 } // namespace
 
 const char* name_of(Manoeuvre m) {
-    static constexpr const char* names[] = {
-        "step of the wheel", "slip road", "lane change", "double lane change", "slalom", "S-bend", "gust of side wind"};
+    static constexpr const char* names[] = {"step of the wheel",
+                                            "slip road",
+                                            "lane change",
+                                            "double lane change",
+                                            "slalom",
+                                            "S-bend",
+                                            "gust of side wind",
+                                            "brakes released",
+                                            "throttle lifted",
+                                            "kerb, inner wheels",
+                                            "pothole, outer wheels",
+                                            "wet patch, outer wheels",
+                                            "gap in side wind"};
     return names[static_cast<int>(m)];
 }
 
 std::optional<double> roll_damping(const Model& model) {
-    const Moving car(model, 20);
-    if (!car.leans.lean_tells()) return {};
-    constexpr double d = 1e-3;
-    const double level = car.leans.level();
-    const double by = (car.leans.at(level + d).lateral - car.leans.at(level - d).lateral) / (2 * d);
-    double stiffness = 0;
-    for (std::size_t e = 0; e < 2; ++e) stiffness += car.lever(e) * car.end[e].mass * by;
-    return stiffness > 0 ? std::optional(car.roll_damping() / (2 * std::sqrt(stiffness * car.roll_inertia)))
-                         : std::nullopt;
+    constexpr double turn = 0.02 * units::g, least = 1e-7; // rad per m/s²: below it, lean says nothing of the turn
+    const car::State left = car::settle(model.car, {.lateral_acceleration = turn}),
+                     right = car::settle(model.car, {.lateral_acceleration = -turn});
+    const double leans = (mean_roll(left) - mean_roll(right)) / (2 * turn);
+    if (!left.converged || !right.converged || std::abs(leans) < least) return {};
+    const car::Loaded l = car::loaded(model.car);
+    double stiffness = 0, damping = 0;
+    for (std::size_t e = 0; e < 2; ++e) {
+        const car::Axle& a = model.car[both_ends[e]];
+        const double base = a.kind == AxleKind::Solid ? a.spring_base : a.track;
+        stiffness += (l.z - a.roll_centre_height) * l.share[e] / leans;
+        damping += (model.axle[e].bump_damping + model.axle[e].rebound_damping) / 4 * base * base;
+    }
+    return stiffness > 0 ? std::optional(damping / (2 * std::sqrt(stiffness * model.roll_inertia))) : std::nullopt;
 }
 
 Run drive(const Model& model, const Drive& what) {
     namespace odeint = boost::numeric::odeint;
-    const Moving car(model, what.speed);
-    const bool gust = what.manoeuvre == Manoeuvre::Gust;
-    const Corner steady = corner(model, gust ? 1e-6 : what.lateral);
-    const double height = gust ? 0
-                               : model.car.wheelbase * what.lateral / (what.speed * what.speed) +
-                                     std::copysign(steady.steer, what.lateral * steady.steer);
-    const double ahead = what.wind_x + car.end[0].arm;
-    const auto wind = [&](double t) { return gust ? what.wind * shape(what.manoeuvre, t) : 0; };
     Run out;
-    MotionState q{};
-    q[2] = car.leans.level();
-    const auto steer = [&](double t) { return height * shape(what.manoeuvre, t); };
-    const auto note = [&](double t) {
-        const Lean lean = car.lean(q, wind(t));
-        const auto load = car.loads(q, lean, wind(t));
-        out.moments.push_back({t, steer(t), (q[4] + q[5] - wind(t)) / car.mass, q[1], q[0], q[2], q[3], q[6], q[7],
-                               q[8], load, car.used(q, load, lean, steer(t))});
-    };
-    if (!car.leans.settles()) {
-        out.stands = false;
+    const car::State& still = car::settle(model.car, {});
+    const auto off = [&](int side) { return still.wheels[side].load <= 0 && still.wheels[side + 2].load <= 0; };
+    const auto nothing = [&] {
         out.moments.push_back({});
         return out;
-    }
-    const auto motion = [&](const MotionState& at, MotionState& dq, double t) {
-        car(at, dq, steer(t), wind(t), what.wind_height, ahead);
     };
-    auto stepper = odeint::make_dense_output(1e-7, 1e-6, 0.02, odeint::runge_kutta_dopri5<MotionState>());
+    out.stands = still.converged && !off(0) && !off(1);
+    if (!out.stands) return nothing();
+    const Moving car(model);
+    const Manoeuvre kind = what.manoeuvre;
+    Script script{kind, what.speed, model.car.wheelbase, 0, 0, 0, what.lateral < 0 && !blows(kind) ? -1.0 : 1.0, what};
+    MotionState q{};
+    if (disturbs(kind) && !blows(kind)) {
+        script.braking = kind == Manoeuvre::BrakeReleased ? model.braking : -pedal(model, Phase::Lifted);
+        const double along = kind == Manoeuvre::BrakeReleased ? -model.braking : 0;
+        const Corner steady = corner_along(model, what.lateral, along);
+        out.holds = steady.holds;
+        if (!out.holds) return nothing();
+        q = car.steady(steady, what.speed, script.straight);
+    } else {
+        Inputs held;
+        if (kind == Manoeuvre::WindGap) held = script.at(0);
+        const auto begun = car.steady_in_wind(held, what.speed);
+        out.holds = begun.has_value();
+        if (!out.holds) return nothing();
+        q = *begun;
+        script.straight = held.steer;
+        const Corner steady = corner(model, what.lateral);
+        if (!blows(kind))
+            script.steer = model.car.wheelbase * what.lateral / (what.speed * what.speed) +
+                           std::copysign(steady.steer, what.lateral * steady.steer);
+    }
+    const double seat_out = (model.car.front.track + model.car.rear.track) / 8, head_up = head_over_centre(model);
+    const auto note = [&](double t) {
+        const Inputs in = script.at(t);
+        const Instant now = car.now(q, in);
+        const double tilt = (now.body[2] + now.body[car.count() == 7 ? 2 : 3]) / 2;
+        out.moments.push_back({t, in.steer, now.lateral, q[at_yaw], q[at_slide], car.roll(q), car.roll_rate(q), q[at_x],
+                               q[at_y], q[at_heading], q[at_speed],
+                               now.body[0] + std::copysign(seat_out * tilt, tilt * now.body[0]), head_up * tilt, 0, 0,
+                               now.load, now.used});
+    };
+    const auto motion = [&](const MotionState& at, MotionState& dq, double t) { car(at, dq, script.at(t)); };
+    const double longest_step = bumps(kind) || kind == Manoeuvre::Patch ? std::min(0.02, 0.15 / what.speed) : 0.02;
+    auto stepper = odeint::make_dense_output(1e-6, 1e-5, longest_step, odeint::runge_kutta_dopri5<MotionState>());
     stepper.initialize(q, 0.0, 1e-3);
-    constexpr double every = 0.01;
     constexpr int most_steps = 5000; // a usual car takes some hundreds
-    const int samples = static_cast<int>(std::lround(length_of(what.manoeuvre) / every));
+    const int samples = static_cast<int>(std::lround(script.length() / every));
     out.moments.reserve(static_cast<std::size_t>(samples) + 1);
     int steps = 0;
+    PerSide<double> flown{};
     for (int i = 0; i <= samples; ++i) {
         const double t = i * every;
         try {
@@ -144,16 +265,18 @@ Run drive(const Model& model, const Drive& what) {
         }
         note(t);
         const auto& load = out.moments.back().load;
-        if ((load[0] <= 0 && load[2] <= 0) || (load[1] <= 0 && load[3] <= 0)) {
+        for (std::size_t side = 0; side < 2; ++side)
+            flown[side] = load[side] <= 0 && load[side + 2] <= 0 ? flown[side] + every : 0;
+        if (std::max(flown[0], flown[1]) > in_air) {
             out.stands = false;
             break;
         }
-        if (std::abs(q[0]) > 0.7 * what.speed) { // spun, or ploughed on: the tyres say no more
+        if (std::abs(q[at_slide]) > 0.7 * what.speed) { // spun, or ploughed on: the tyres say no more
             out.holds = false;
             break;
         }
     }
-    measure(out, what.manoeuvre, car.leans.level());
+    measure(out, kind, mean_roll(still), script.way);
     return out;
 }
 

@@ -4,34 +4,60 @@
 /// A car steered in time. docs/model.md, "Manoeuvres".
 namespace dervish::balance {
 
-enum class Manoeuvre { Step, SlipRoad, LaneChange, DoubleLaneChange, Slalom, SBend, Gust };
+enum class Manoeuvre {
+    Step,
+    SlipRoad,
+    LaneChange,
+    DoubleLaneChange,
+    Slalom,
+    SBend,
+    Gust,
+    BrakeReleased,
+    ThrottleLifted,
+    Kerb,
+    Pothole,
+    Patch,
+    WindGap
+};
 inline constexpr Manoeuvre all_manoeuvres[] = {
-    Manoeuvre::Step,   Manoeuvre::SlipRoad, Manoeuvre::LaneChange, Manoeuvre::DoubleLaneChange,
-    Manoeuvre::Slalom, Manoeuvre::SBend,    Manoeuvre::Gust};
+    Manoeuvre::Step,    Manoeuvre::SlipRoad, Manoeuvre::LaneChange,    Manoeuvre::DoubleLaneChange, Manoeuvre::Slalom,
+    Manoeuvre::SBend,   Manoeuvre::Gust,     Manoeuvre::BrakeReleased, Manoeuvre::ThrottleLifted,   Manoeuvre::Kerb,
+    Manoeuvre::Pothole, Manoeuvre::Patch,    Manoeuvre::WindGap};
 const char* name_of(Manoeuvre manoeuvre);
+/// Begins in a steady bend, or held straight in a wind, with the steering left as it was from then on: what the car
+/// does by itself is what the driver must correct.
+constexpr bool disturbs(Manoeuvre m) { return m >= Manoeuvre::BrakeReleased; }
+constexpr bool blows(Manoeuvre m) { return m == Manoeuvre::Gust || m == Manoeuvre::WindGap; }
+constexpr bool bumps(Manoeuvre m) { return m == Manoeuvre::Kerb || m == Manoeuvre::Pothole; }
 
 struct Drive {
     Manoeuvre manoeuvre = Manoeuvre::Step;
-    double speed = 20;  ///< m/s, kept
+    double speed = 20;  ///< m/s; kept, but by brakes and a lifted throttle
     double lateral = 4; ///< the steady lateral acceleration that the steering's height asks for, m/s²
-    /// Gust: side wind on the body from the left, held for 2 s, the steering kept straight; N, m, m (x ahead of the
-    /// front axle positive). The others: no wind.
+    /// Gust: side wind on the body from the left, held for 2 s, the steering kept straight. WindGap: the car held
+    /// straight in that wind, which is away for 0.8 s. N, m, m (x ahead of the front axle positive). The others: none.
     double wind = 0, wind_height = 1, wind_x = 0;
+    /// Kerb: its height under the inner wheels, 4 m long; pothole: its depth under the outer wheels, 0.6 m long, m.
+    double bump = 0.05;
 };
 
 /// A moment of a run.
 struct Moment {
     double time, steer;         ///< s, rad at the wheels, left positive
-    double lateral, yaw, slide; ///< m/s², rad/s, sideways speed at the centre of mass, m/s
+    double lateral, yaw, slide; ///< m/s², rad/s, sideways speed at the body's centre of mass, m/s
     double roll, roll_rate;     ///< right side down positive, rad, rad/s
     double x, y, heading;       ///< of the path, m, rad
+    double speed;               ///< m/s
+    double seat, head;          ///< beside the middle up and down, at a head sideways by the roll, m/s²
+    double aside = 0;           ///< off the path that the disturbed car was on: outwards, straight on to the right, m
+    double turned = 0;          ///< heading off that path, further into the bend positive, straight on left, rad
     PerWheel<double> load;      ///< N
     PerWheel<double> used;      ///< of each wheel's grip, 0 to 1
 };
 
 struct Run {
     std::vector<Moment> moments; ///< every 10 ms
-    bool stands = true;          ///< false: the run ended where both wheels of a side were off the ground
+    bool stands = true;          ///< false: the run ended where both wheels of a side had been in the air for 0.2 s
     bool followed = true;        ///< false: too quick to be followed (a roll inertia too small for its stiffness)
     bool holds = true;           ///< false: an axle slid past the peak of its tyres for good (the slip kept growing)
     std::optional<double> yaw_90, lateral_90; ///< step: from half of the steering to 90 % of what follows, s
@@ -40,15 +66,22 @@ struct Run {
     double lowest_load = 0;                   ///< N
     int lowest_wheel = 0;
     double side_difference = 0; ///< of the roll peaks to the two sides, rad
+    double in_air = 0;          ///< the longest that a wheel is off the ground, s
+    double seat = 0, head = 0;  ///< the most of each either way, m/s²
+    struct Correct {
+        double aside, turned; ///< at the end, as a Moment has them
+        double after_1s;      ///< aside 1 s after it began, about when a driver who was not ready answers, m
+        double yaw;           ///< the most turning beyond (below 0: less than) the path's own, rad/s
+    };
+    std::optional<Correct> correct; ///< of a run that disturbs()
 };
 
 /// Damping ratio of the body's roll on springs, bars and dampers about ride height; nothing for a car that cannot
 /// settle or whose lean does not change in a turn.
 std::optional<double> roll_damping(const Model& model);
 
-/// Sideways speed, yaw and roll with tyres that lag by their relaxation length; loads split by bars, springs and
-/// dampers at each moment. Steady, it is the corner() of its lateral acceleration. Dormand & Prince 1980 with its own
-/// step, relative error 1e-6 (Boost.Odeint).
+/// The equations of moving.h followed in time. Steady, a run is the corner() of its lateral acceleration. Dormand &
+/// Prince 1980 with its own step, relative error 1e-5 (Boost.Odeint).
 /// A car that cannot settle does not stand, with one empty moment; a run takes at most 5000 steps.
 Run drive(const Model& model, const Drive& what);
 

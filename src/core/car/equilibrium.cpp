@@ -10,18 +10,19 @@
 #include <cmath>
 
 namespace dervish::car {
+/// A car in a situation, as the energy takes it.
+struct Problem {
+    PerAxle<AxleFrame> axle;
+    double sprung_weight, pitch_moment, frame, twist, weight;
+    bool stiff;
+};
+
 namespace {
 using Vector8 = Eigen::Matrix<double, 8, 1>;
 using Matrix8 = Eigen::Matrix<double, 8, 8>;
 
 /// Unknowns: heave, pitch, front roll, rear roll, front axle's two, rear axle's two.
 constexpr int index[2][5] = {{0, 1, 2, 4, 5}, {0, 1, 3, 6, 7}};
-
-struct Problem {
-    PerAxle<AxleFrame> axle;
-    double sprung_weight, pitch_moment, frame, twist, weight;
-    bool stiff;
-};
 
 struct Whole {
     double value = 0;
@@ -249,6 +250,45 @@ SmallMotion small_motion(const Car& car, const Situation& situation, const State
             out.middle(at, a) += axle.middle[i];
             out.turn(at, a) += axle.turn[i];
         }
+    }
+    return out;
+}
+
+struct InMotion::Posed {
+    Problem problem;
+    double pitch_lever; ///< moment of the masses per longitudinal acceleration, N·m per m/s²
+};
+
+InMotion::InMotion(const Car& car)
+    : posed_(std::make_unique<Posed>(Posed{pose(car, {}), pose(car, {.longitudinal_acceleration = 1}).pitch_moment})) {}
+InMotion::~InMotion() = default;
+InMotion::InMotion(InMotion&&) noexcept = default;
+
+Vector8 InMotion::place_of(const State& state) const {
+    Vector8 out = state.q;
+    if (posed_->problem.stiff) out << state.q.head<3>(), state.q.tail<4>(), 0;
+    return out;
+}
+
+InMotion::Push InMotion::at(const Vector8& q, const PerAxle<double>& side, double longitudinal,
+                            const PerWheel<double>& ground) const {
+    Problem p = posed_->problem;
+    p.pitch_moment = longitudinal * posed_->pitch_lever;
+    for (std::size_t a = 0; a < 2; ++a) {
+        p.axle[a].wind = side[a]; // at the height of the centre of mass: what is left there is the force itself
+        p.axle[a].wind_height = p.axle[a].cz;
+        p.axle[a].ground = {ground[2 * a], ground[2 * a + 1]};
+    }
+    Vector8 own_q = q;
+    if (p.stiff) own_q << q.head<3>(), q[2], q.segment<4>(3);
+    Push out;
+    const Vector8 gradient = evaluate(p, own_q).gradient;
+    out.force = -gradient;
+    if (p.stiff) out.force << -gradient.head<3>(), -gradient.tail<4>(), 0;
+    for (int a = 0; a < 2; ++a) {
+        const auto pair = wheels(p.axle[a], own(own_q, a));
+        out.load[2 * a] = pair[0].load;
+        out.load[2 * a + 1] = pair[1].load;
     }
     return out;
 }

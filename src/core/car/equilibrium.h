@@ -55,6 +55,30 @@ struct SmallMotion {
 };
 SmallMotion small_motion(const Car& car, const Situation& situation, const State& settled);
 
+/// The equilibrium's own forces on a car that moves: springs, bars, stops, tyres that touch and weights, at any place
+/// of its unknowns. The axles' masses are not accelerated here; what the ground pushes them sideways by reaches the
+/// body by the roll centres. `car` must outlive it.
+class InMotion {
+public:
+    explicit InMotion(const Car& car);
+    ~InMotion();
+    InMotion(InMotion&&) noexcept;
+    struct Push {
+        Eigen::Matrix<double, 8, 1> force; ///< −∂V/∂q in SmallMotion's order: N, N·m
+        PerWheel<double> load;             ///< N
+    };
+    /// `q` in SmallMotion's order; `side`: of the ground on each axle, towards y, N; `longitudinal`, m/s²; `ground`:
+    /// its height under each wheel, m.
+    Push at(const Eigen::Matrix<double, 8, 1>& q, const PerAxle<double>& side, double longitudinal,
+            const PerWheel<double>& ground) const;
+    /// A settled state's unknowns in that order.
+    Eigen::Matrix<double, 8, 1> place_of(const State& state) const;
+
+private:
+    struct Posed;
+    std::unique_ptr<Posed> posed_;
+};
+
 /// V(q) of the same model at the state's q, J: for tests that compare it with the gradient.
 double energy(const Car& car, const Situation& situation, const Eigen::Matrix<double, 8, 1>& q);
 

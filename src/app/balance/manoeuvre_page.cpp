@@ -1,0 +1,260 @@
+#include "app/balance/manoeuvre_page.h"
+#include "app/balance/balance_readings.h"
+#include "app/paint/axes.h"
+#include "app/shell/theme.h"
+#include "app/words.h"
+#include "core/study/outside.h"
+
+#include <QComboBox>
+#include <QCoreApplication>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QSlider>
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::app {
+
+ManoeuvreReading::ManoeuvreReading(Document& document, BalanceSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums), runs_([this] { update(); }) {
+    setObjectName("manoeuvre reading");
+    setAccessibleName(tr("A manoeuvre over time"));
+    connect(&sums, &BalanceSums::changed, this, qOverload<>(&QWidget::update));
+}
+
+void ManoeuvreReading::set_drive(const balance::Drive& drive) {
+    drive_ = drive;
+    driven_ = 0;
+    update();
+}
+
+void ManoeuvreReading::work_out() {
+    sums_.ask();
+    if (!sums_.now() || std::exchange(driven_, sums_.edition()) == sums_.edition()) return;
+    runs_.start([now = sums_.now()->model,
+                 fitted = sums_.fitted() ? std::optional(sums_.fitted()->model) : std::nullopt,
+                 drive = drive_](const auto&) {
+        Runs out{balance::drive(now, drive), {}};
+        if (fitted) out.fitted = balance::drive(*fitted, drive);
+        return out;
+    });
+}
+
+const balance::Run* ManoeuvreReading::run() {
+    work_out();
+    return runs_.value() ? &runs_.value()->now : nullptr;
+}
+
+void ManoeuvreReading::finish() {
+    sums_.finish();
+    work_out();
+    runs_.finish();
+}
+
+void ManoeuvreReading::mark(double time) {
+    marked_ = time;
+    update();
+}
+
+void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,
+                                   const std::function<double(const balance::Moment&)>& value) {
+    const Theme& t = theme();
+    double low = 0, high = 1e-9, end = 0;
+    const auto& [now, fitted] = *runs_.value();
+    for (const balance::Run* run : {&now, fitted ? &*fitted : &now})
+        for (const balance::Moment& m : run->moments) {
+            low = std::min(low, value(m));
+            high = std::max(high, value(m));
+            end = std::max(end, m.time);
+        }
+    const double pad = 0.06 * (high - low);
+    low -= low < 0 ? pad : 0;
+    high += pad;
+    const paint::Axes at(room, {0, end}, {low, high});
+    at.frame(p);
+    p.setPen(QPen(t.soft, 1, Qt::DotLine));
+    p.drawLine(at(0, 0), at(end, 0));
+    const auto place = [&](const balance::Moment& m) { return at(m.time, value(m)); };
+    if (fitted) at.line(p, fitted->moments, place, paint::fitted_pen());
+    at.line(p, now.moments, place, paint::now_pen(t.ink));
+    if (marked_ >= 0) at.upright(p, marked_, QPen(t.ink, 1.4));
+    paint::text_within(p, {room.left(), room.top() - 10}, room.width(), title, 12, t.soft);
+    for (const double v : {low, high})
+        at.beside(p, v, qs(units::fixed(v / unit, std::abs(v / unit) < 10 ? 1 : 0)), v == low ? -5 : 6);
+    at.under(p, end, qs(units::fixed(end, 1)) + " s", 11, Qt::AlignRight);
+}
+
+namespace {
+struct RunFigure {
+    QString what;
+    std::function<QString(const balance::Run&)> told;
+};
+
+QString degrees(double rad, const char* unit = "°") { return qs(units::fixed(rad / units::deg, 1)) + unit; }
+QString seconds(const std::optional<double>& s) { return s ? qs(units::fixed(*s, 2)) + " s" : QString("–"); }
+
+/// What a manoeuvre comes to, by what it asks.
+std::vector<RunFigure> figures_of(balance::Manoeuvre kind, units::System system) {
+    using balance::Run;
+    const auto tr = [](const char* text) { return QCoreApplication::translate("ManoeuvreReading", text); };
+    std::vector<RunFigure> out;
+    const auto add = [&](const QString& what, auto&& told) { out.push_back({what, told}); };
+    const bool straight = balance::blows(kind);
+    const auto length = [=](double m) { return qs(units::text(m, units::Quantity::Length, system, 0)); };
+    const auto correct = [&](const QString& what, auto&& told) {
+        add(what, [told](const Run& r) { return r.correct ? told(*r.correct) : QString("–"); });
+    };
+    if (kind == balance::Manoeuvre::Step) {
+        add(tr("yaw at 90 % after"), [](const Run& r) { return seconds(r.yaw_90); });
+        add(tr("side force at 90 % after"), [](const Run& r) { return seconds(r.lateral_90); });
+        add(tr("lean overshoots by"), [](const Run& r) {
+            return r.roll_overshoot ? QString::number(std::lround(100 * *r.roll_overshoot)) + " %" : QString("–");
+        });
+    }
+    if (balance::disturbs(kind)) {
+        correct(straight ? tr("to the right after 1 s") : tr("outwards after 1 s"),
+                [=](const Run::Correct& c) { return length(c.after_1s); });
+        correct(tr("and in the end"), [=](const Run::Correct& c) { return length(c.aside); });
+        correct(tr("turns at most by more"), [](const Run::Correct& c) { return degrees(c.yaw, "°/s"); });
+    }
+    if (balance::bumps(kind)) {
+        add(tr("a seat is thrown by"), [](const Run& r) { return qs(units::fixed(r.seat, 1)) + " m/s²"; });
+        add(tr("a head is tossed by"), [](const Run& r) { return qs(units::fixed(r.head, 1)) + " m/s²"; });
+    } else {
+        add(tr("most lean"), [](const Run& r) { return degrees(r.roll_peak); });
+    }
+    if (kind == balance::Manoeuvre::Gust) {
+        add(tr("drifts in the end"), [=](const Run& r) { return length(std::abs(r.moments.back().y)); });
+        add(tr("heading off by"), [](const Run& r) { return degrees(std::abs(r.moments.back().heading)); });
+    } else if (!balance::disturbs(kind) && kind != balance::Manoeuvre::Step && kind != balance::Manoeuvre::SlipRoad) {
+        add(tr("differs side to side"), [](const Run& r) { return degrees(r.side_difference); });
+    }
+    add(tr("lightest wheel"),
+        [=](const Run& r) { return qs(units::text(r.lowest_load, units::Quantity::Force, system, 0)); });
+    if (balance::bumps(kind)) add(tr("longest in the air"), [](const Run& r) { return seconds(r.in_air); });
+    return out;
+}
+} // namespace
+
+void ManoeuvreReading::paintEvent(QPaintEvent*) {
+    const Theme& t = theme();
+    paint::Canvas p(this);
+    work_out();
+    if (!runs_.value()) return paint_waiting(p);
+    const auto& [now, fitted] = *runs_.value();
+    const double words = 290;
+    const bool one = width() < 700; // a picture alone where two would be too narrow
+    const double each = (width() - words - 30) / (one ? 1.0 : 2.0);
+    const units::System system = document_.units();
+    const units::Unit force = units::shown(units::Quantity::Force, system),
+                      length = units::shown(units::Quantity::Length, system);
+    const QRectF first(62, 24, each - 62, height() - 24 - 30), second(each + 62, 24, each - 62, height() - 24 - 30);
+    if (balance::disturbs(drive_.manoeuvre) && !balance::bumps(drive_.manoeuvre))
+        paint_lines(
+            p, first,
+            (balance::blows(drive_.manoeuvre) ? tr("off its line to the right, %1") : tr("off its bend outwards, %1"))
+                .arg(QString::fromUtf8(length.symbol.data())),
+            length.factor, [](const balance::Moment& m) { return m.aside; });
+    else
+        paint_lines(p, first, tr("lean, °"), units::deg, [](const balance::Moment& m) { return m.roll; });
+    if (!one)
+        paint_lines(p, second, tr("lightest wheel, %1").arg(QString::fromUtf8(force.symbol.data())), force.factor,
+                    [](const balance::Moment& m) { return *std::min_element(m.load.begin(), m.load.end()); });
+    double y = 16;
+    const double x = width() - words;
+    const auto row = [&](const QString& what, const QString& value, const QString& before, bool bad = false) {
+        const QRectF b = paint::text(p, {width() - 16.0, y}, Qt::AlignRight, before, 12, t.soft);
+        const double edge = before.isEmpty() && !fitted ? width() - 16.0 : std::min(b.left() - 8, width() - 76.0);
+        const QRectF v = paint::text(p, {edge, y}, Qt::AlignRight, value, 13, bad ? t.caution : t.ink, true);
+        paint::text_within(p, {x, y}, v.left() - x - 6, what, 12, t.soft);
+        y += 20;
+    };
+    const bool began = now.moments.size() > 1;
+    if (!began && !now.holds) return row(tr("the tyres do not hold"), tr("that to begin with"), {}, true);
+    row(QString(), tr("now"), fitted ? tr("Fitted") : QString());
+    for (const RunFigure& figure : figures_of(drive_.manoeuvre, system))
+        row(figure.what, figure.told(now), fitted ? figure.told(*fitted) : QString());
+    row(tr("which"), tr(car::wheel_names[static_cast<std::size_t>(now.lowest_wheel)]), {});
+    if (!balance::disturbs(drive_.manoeuvre)) {
+        const auto ratio = [](const study::BalanceFigures* f) {
+            return f && f->roll_damping ? qs(units::fixed(*f->roll_damping, 2)) : tr("none");
+        };
+        row(tr("roll damping ratio"), ratio(sums_.now()), sums_.fitted() ? ratio(sums_.fitted()) : QString());
+    }
+    if (!now.followed) row(tr("too quick to follow:"), tr("see roll inertia"), {}, true);
+    if (!now.stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
+    if (!now.holds) row(tr("an axle"), tr("slides away"), {}, true);
+}
+
+ManoeuvrePage::ManoeuvrePage(Document& document, BalanceSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), reading_(new ManoeuvreReading(document, sums)), kind_(new QComboBox),
+      speed_(new QSlider(Qt::Horizontal)), push_(new QSlider(Qt::Horizontal)), bump_(new QSlider(Qt::Horizontal)),
+      words_(new QLabel), push_words_(new QLabel) {
+    setObjectName("ground");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* line = new QHBoxLayout;
+    line->setContentsMargins(20, 4, 20, 0);
+    for (const balance::Manoeuvre m : balance::all_manoeuvres) kind_->addItem(tr(balance::name_of(m)));
+    kind_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    kind_->setMinimumContentsLength(20);
+    kind_->setMaxVisibleItems(static_cast<int>(std::size(balance::all_manoeuvres)));
+    kind_->setObjectName("manoeuvre");
+    kind_->setAccessibleName(tr("Manoeuvre"));
+    kind_->setCurrentIndex(static_cast<int>(balance::Manoeuvre::LaneChange));
+    speed_->setObjectName("manoeuvre speed");
+    speed_->setAccessibleName(tr("Speed"));
+    speed_->setRange(20, 130);
+    speed_->setValue(72);
+    push_->setObjectName("manoeuvre push");
+    push_->setAccessibleName(tr("How hard it is steered"));
+    push_->setRange(5, 90);
+    push_->setValue(40);
+    bump_->setObjectName("manoeuvre bump");
+    bump_->setAccessibleName(tr("Height of the kerb, depth of the hole"));
+    bump_->setRange(10, 150);
+    bump_->setValue(50);
+    for (QSlider* s : {speed_, push_, bump_}) s->setMaximumWidth(110);
+    line->addWidget(kind_);
+    line->addWidget(new QLabel(tr("speed")));
+    line->addWidget(speed_, 1);
+    line->addWidget(push_words_);
+    line->addWidget(push_, 1);
+    line->addWidget(bump_, 1);
+    line->addWidget(words_);
+    line->addStretch();
+    column->addLayout(line);
+    column->addWidget(reading_, 1);
+    connect(kind_, &QComboBox::activated, this, [this] { set_drive(); });
+    for (QSlider* s : {speed_, push_, bump_}) connect(s, &QSlider::valueChanged, this, [this] { set_drive(); });
+    set_drive();
+}
+
+void ManoeuvrePage::set_drive() {
+    const double speed = speed_->value() / 3.6, push = push_->value() / 100.0 * units::g;
+    const auto kind = static_cast<balance::Manoeuvre>(kind_->currentIndex());
+    const job::Vehicle& v = document_.job().vehicle;
+    const double gust = 50.0 * push_->value(); // N
+    const double bump = bump_->value() * 1e-3;
+    reading_->set_drive({kind, speed, push, gust, study::outside(v).height, -v.wheelbase.value / 2, bump});
+    const bool blows = balance::blows(kind), disturbs = balance::disturbs(kind);
+    push_words_->setText(blows ? tr("wind") : disturbs ? tr("bend") : tr("steer"));
+    bump_->setVisible(balance::bumps(kind));
+    const units::System system = document_.units();
+    const QString at = system == units::System::Metric ? tr("%1 km/h").arg(speed_->value())
+                                                       : tr("%1 mph").arg(std::lround(speed_->value() / 1.609344));
+    const QString how = kind == balance::Manoeuvre::Gust      ? tr("%1, %2 of wind for 2 s")
+                        : kind == balance::Manoeuvre::WindGap ? tr("%1, %2 of wind, away for 0.8 s")
+                        : balance::bumps(kind)                ? tr("%1, %2 g, %3")
+                        : disturbs                            ? tr("%1, %2 g")
+                                                              : tr("%1, steered for %2 g");
+    QString words = how.arg(at, QString::fromStdString(blows ? units::text(gust, units::Quantity::Force, system, 0)
+                                                             : units::fixed(push / units::g, 2)));
+    if (balance::bumps(kind))
+        words = words.arg(QString::fromStdString(units::text(bump, units::Quantity::Length, system, 0)));
+    words_->setText(words);
+}
+
+} // namespace dervish::app
