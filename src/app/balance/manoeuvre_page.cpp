@@ -171,7 +171,7 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         y += 20;
     };
     const bool began = now.moments.size() > 1;
-    if (!began && !now.holds) return row(tr("the tyres do not hold"), tr("that to begin with"), {}, true);
+    if (!began && !now.holds) return row({}, tr("more than the tyres hold"), {}, true);
     row(QString(), tr("now"), fitted ? tr("Fitted") : QString());
     for (const RunFigure& figure : figures_of(drive_.manoeuvre, system))
         row(figure.what, figure.told(now), fitted ? figure.told(*fitted) : QString());
