@@ -165,8 +165,8 @@ BENCHMARK(assess)->Unit(benchmark::kMicrosecond);
 
 /// Spreads of loads and travels, accelerations and what is felt, on one ground.
 void ride_on_one_ground(benchmark::State& state) {
-    const balance::Model m = model::to_model(demo().vehicle, demo().trial,
-                                             model::car_with(demo().vehicle, demo().trial), balance::Ground::Gravel);
+    const balance::Model m =
+        model::to_model(demo().vehicle, demo().trial, model::car_with(demo().vehicle, demo().trial), Ground::Gravel);
     const car::State still = car::settle(m.car, {});
     for (auto _ : state) benchmark::DoNotOptimize(balance::Shaken(m, {}, still).on(m.road));
 }
@@ -176,7 +176,7 @@ BENCHMARK(ride_on_one_ground)->Unit(benchmark::kMicrosecond);
 void limits_on_all_grounds(benchmark::State& state) {
     const car::Car car = model::car_with(demo().vehicle, demo().trial);
     for (auto _ : state)
-        for (const balance::Ground ground : balance::all_grounds)
+        for (const Ground ground : all_grounds)
             benchmark::DoNotOptimize(
                 balance::outright_limit(model::to_model(demo().vehicle, demo().trial, car, ground)));
 }
@@ -188,8 +188,7 @@ void bands(benchmark::State& state) {
 BENCHMARK(bands)->Unit(benchmark::kMillisecond);
 
 void limit_bands(benchmark::State& state) {
-    for (auto _ : state)
-        benchmark::DoNotOptimize(sure::limit_bands(demo().vehicle, demo().trial, balance::Ground::Dry));
+    for (auto _ : state) benchmark::DoNotOptimize(sure::limit_bands(demo().vehicle, demo().trial, Ground::Dry));
 }
 BENCHMARK(limit_bands)->Unit(benchmark::kMillisecond);
 

@@ -323,7 +323,7 @@ void Document::start_bands() {
             });
         };
         tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled));
-        tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, balance::Ground::Dry, cancelled));
+        tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, Ground::Dry, cancelled));
         post([this] { draws_timer_->start(); });
     });
 }
@@ -337,8 +337,7 @@ void Document::start_draws() {
         const auto drawn = [&](const sure::Bands& of, const sure::Question& question) {
             return sure::with_draws(of, job->vehicle, setup, question, [&](int) { return !cancelled(); });
         };
-        const sure::Bands figures = drawn(bands, sure::tally()),
-                          limits = drawn(limit_bands, sure::limit(balance::Ground::Dry));
+        const sure::Bands figures = drawn(bands, sure::tally()), limits = drawn(limit_bands, sure::limit(Ground::Dry));
         post([this, figures, limits] {
             *bands_ = figures;
             *limit_bands_ = limits;

@@ -53,7 +53,7 @@ Json manoeuvre(const balance::Run& run) {
 }
 } // namespace
 
-Json balance(const job::Job& job, const std::string& name, balance::Ground ground) {
+Json balance(const job::Job& job, const std::string& name, Ground ground) {
     const job::Setup& setup = job::setup_named(job, name);
     const car::Car car = model::car_with(job.vehicle, setup);
     const study::BalanceFigures f = study::balance_figures(job.vehicle, setup, car, ground);
@@ -95,12 +95,13 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
     for (const balance::Manoeuvre m : balance::all_manoeuvres)
         runs[balance::name_of(m)] =
             manoeuvre(balance::drive(f.model, {m, 20, 0.5 * f.limit().lateral, study::outside(job.vehicle).wind,
-                                               study::outside(job.vehicle).height, -car.wheelbase / 2}));
+                                               study::outside(job.vehicle).height, -car.wheelbase / 2, 0.05,
+                                               model::surface_of(job.vehicle.grounds[Ground::Wet])}));
     const study::Grid conditions = study::condition_grid(job.vehicle, setup);
     for (std::size_t i = 0; i < conditions.rows.size(); ++i)
-        grid[balance::name_of(balance::all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
-                                                           {"as now", limit(conditions.rows[i][1])},
-                                                           {"all aboard", limit(conditions.rows[i][2])}};
+        grid[name_of(all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
+                                         {"as now", limit(conditions.rows[i][1])},
+                                         {"all aboard", limit(conditions.rows[i][2])}};
     for (const study::Means& m : study::same_balance(job.vehicle, setup, car, ground, study::School::Limit, 0))
         if (!m.found())
             means.push_back({{"what", say::words_of(m, job.vehicle)},
@@ -119,7 +120,7 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                              {"lift_height_mm", units::rounded(m.articulation / mm)},
                              {"link_force_at_half_g_N", units::rounded(m.link)}});
     return {{"setup", setup.name},
-            {"ground", balance::name_of(ground)},
+            {"ground", name_of(ground)},
             {"phases", phases},
             {"handling_curve", curve},
             {"to_the_right", limit(f.right)},
@@ -142,7 +143,7 @@ Json balance(const job::Job& job, const std::string& name, balance::Ground groun
                         "skill, never on a public road."}};
 }
 
-Json ride(const job::Job& job, const std::string& name, balance::Ground ground, std::optional<double> speed) {
+Json ride(const job::Job& job, const std::string& name, Ground ground, std::optional<double> speed) {
     const job::Setup& setup = job::setup_named(job, name);
     balance::Model m = model::to_model(job.vehicle, setup, model::car_with(job.vehicle, setup), ground);
     if (m.road.plane()) m.road.roughness = balance::roughness_of('A');
@@ -156,7 +157,7 @@ Json ride(const job::Job& job, const std::string& name, balance::Ground ground, 
                                        {"travel_spread_mm", units::rounded(ride.travel[w] / mm)}};
     for (const balance::Shake& s : shaken.shakes())
         shakes.push_back({{"frequency_Hz", units::rounded(s.frequency)}, {"damping_ratio", units::rounded(s.damping)}});
-    return {{"ground", balance::name_of(ground)},
+    return {{"ground", name_of(ground)},
             {"roughness_m3", m.road.roughness},
             {"speed_km_per_h", units::rounded(3.6 * m.road.speed)},
             {"wheels", wheels},

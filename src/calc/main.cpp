@@ -75,14 +75,14 @@ int main(int argc, char** argv) {
     links_command->callback([&] { print(calc::links(open(path), setup, axle)); });
     std::string ground = "dry";
     std::vector<std::string> grounds;
-    for (const balance::Ground g : balance::all_grounds) grounds.emplace_back(balance::name_of(g));
+    for (const Ground g : all_grounds) grounds.emplace_back(name_of(g));
     CLI::App* const balance_command = job_command("balance", "who gives up first, and what the bars do to it");
     balance_command->add_option("--ground,--surface", ground, "under the car")
         ->check(CLI::IsMember(grounds))
         ->capture_default_str();
     balance_command->callback([&] {
         const auto at = std::find(grounds.begin(), grounds.end(), ground) - grounds.begin();
-        print(calc::balance(open(path), setup, balance::all_grounds[at]));
+        print(calc::balance(open(path), setup, all_grounds[at]));
     });
     CLI::App* const ride_command = job_command("ride", "what a rough road does to the car, and to its grip");
     std::optional<double> km_per_h;
@@ -91,7 +91,7 @@ int main(int argc, char** argv) {
     ride_command->callback([&] {
         const auto at = std::find(grounds.begin(), grounds.end(), ground) - grounds.begin();
         const auto speed = km_per_h ? std::optional(*km_per_h / 3.6) : std::nullopt;
-        print(calc::ride(open(path), setup, balance::all_grounds[at], speed));
+        print(calc::ride(open(path), setup, all_grounds[at], speed));
     });
     CLI::App* const bands_command = job_command("bands", "the figures' bands, linear and by drawing cars");
     bands_command->add_option("--draws", draws, "cars to draw")->check(CLI::Range(100, 1000000))->capture_default_str();

@@ -11,9 +11,9 @@ store::Json tally(const job::Job& job, const std::string& setup);
 store::Json bar(const job::Job& job, const std::string& setup, const std::string& axle);
 store::Json bands(const job::Job& job, const std::string& setup, int draws, unsigned seed);
 store::Json links(const job::Job& job, const std::string& setup, const std::string& axle);
-store::Json balance(const job::Job& job, const std::string& setup, balance::Ground ground);
+store::Json balance(const job::Job& job, const std::string& setup, Ground ground);
 /// Nothing for `speed`: the usual on that ground, m/s.
-store::Json ride(const job::Job& job, const std::string& setup, balance::Ground ground, std::optional<double> speed);
+store::Json ride(const job::Job& job, const std::string& setup, Ground ground, std::optional<double> speed);
 /// The setup alone, or (`all`) every state of its bars and `other`'s Fitted beside it, ranked by `track`.
 store::Json flex(const job::Job& job, const std::string& setup, const flex::Protocol& protocol, bool all,
                  const job::Job* other, double track);

@@ -6,9 +6,9 @@
 
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
-#include "app/balance/manoeuvre_page.h"
 #include "app/balance/balance_station.h"
 #include "app/balance/conditions_page.h"
+#include "app/balance/manoeuvre_page.h"
 #include "app/widgets/figure_rows.h"
 #include "bench_window.h"
 #include "ink.h"
@@ -38,6 +38,33 @@ QString note_of(const FigureRows& rows, const QString& what) {
         if (r.what == what) return r.note;
     return {};
 }
+TEST_CASE("a ground's own figures are changed where the ground is chosen, and bear on it alone", "[worker]") {
+    Bench bench;
+    bench.click("rail Balance");
+    auto* ground = bench.find<QComboBox>("ground");
+    ground->setCurrentIndex(static_cast<int>(Ground::Gravel));
+    emit ground->activated(ground->currentIndex());
+    bench.click("balance group 4");
+    station(bench).finish();
+    const auto limit = [&](Ground on) {
+        const job::Job& j = bench.job();
+        return balance::outright_limit(model::to_model(j.vehicle, j.trial, bench.document().trial().car, on)).lateral;
+    };
+    const double gravel = limit(Ground::Gravel), dry = limit(Ground::Dry);
+    bench.type("vehicle/grounds/gravel/grip", "0.5");
+    CHECK(limit(Ground::Gravel) < 0.9 * gravel);
+    CHECK(limit(Ground::Dry) == dry);
+    bench.type("vehicle/grounds/gravel/roughness", "plane");
+    CHECK(bench.job().vehicle.grounds[Ground::Gravel].roughness.value == 0);
+    bench.document().undo().undo();
+    bench.document().undo().undo();
+    CHECK(bench.job().vehicle.grounds == job::usual_grounds());
+    // Found from elsewhere, the ground is chosen with it.
+    CHECK(station(bench).go_to("vehicle/grounds/snow/speed"));
+    CHECK(ground->currentIndex() == static_cast<int>(Ground::Snow));
+    CHECK(bench.find<QLineEdit>("vehicle/grounds/snow/speed"));
+}
+
 } // namespace
 
 TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a means, the bar changed, the limit moved",
@@ -110,9 +137,9 @@ TEST_CASE("the bend is scrubbed by slider, keys and the mass's handle, and the g
     QTest::mouseRelease(&d, Qt::LeftButton, {}, to.toPoint());
     CHECK(d.lateral() > 0.4 * g);
     auto* ground = bench.find<QComboBox>("ground");
-    ground->setCurrentIndex(static_cast<int>(balance::Ground::Snow));
+    ground->setCurrentIndex(static_cast<int>(Ground::Snow));
     emit ground->activated(ground->currentIndex());
-    CHECK(d.ground() == balance::Ground::Snow);
+    CHECK(d.ground() == Ground::Snow);
     bench.find<QSlider>("bend scrub")->setValue(60);
     CHECK(Ink::of(d).says("more than the"));
     CHECK(Ink::of(d).says("slides"));

@@ -1,6 +1,7 @@
 #include "core/balance/bump.h"
 #include "core/balance/steady.h"
 #include "core/car/handling.h"
+#include "core/model/tyres.h"
 #include "core/say/balance_words.h"
 #include "examples.h"
 
@@ -53,7 +54,7 @@ TEST_CASE("a tyre: slope at no slip, peak at its grip, less with load, camber an
     CHECK(lateral_force(t, dry, -5, 0.3, 0) == 0);
     double last = 10;
     for (const Ground ground : {Ground::Dry, Ground::Wet, Ground::Gravel, Ground::Mud, Ground::Snow}) {
-        const double grip = peak_grip(t, surface_of(ground), 4000, 0);
+        const double grip = peak_grip(t, model::surface_of(job::usual_grounds()[ground]), 4000, 0);
         CHECK(grip < last);
         last = grip;
     }
@@ -228,7 +229,7 @@ TEST_CASE("where 0.3 g is more than the car holds there is no understeer gradien
     examples::Random r;
     Model m = model_of(r.car());
     CHECK(understeer(m));
-    m.surface = surface_of(Ground::Snow);
+    m.surface = model::surface_of(job::usual_grounds()[Ground::Snow]);
     for (AxleGrip& a : m.axle.both())
         for (Tyre& t : a.tyre) t.grip = 0.8;
     CHECK_FALSE(understeer(m));

@@ -26,7 +26,7 @@ using Kind = Evidence::Kind;
 
 namespace {
 /// What the figures say of a complaint about a job's Trial.
-std::vector<Evidence> told(Complaint complaint, const Job& j, balance::Ground ground = balance::Ground::Dry) {
+std::vector<Evidence> told(Complaint complaint, const Job& j, Ground ground = Ground::Dry) {
     const Assessment a = assess(j.vehicle, j.trial);
     return evidence(complaint, j.vehicle, j.trial, a, balance_figures(j.vehicle, j.trial, a.car, ground));
 }
@@ -43,7 +43,7 @@ struct Case {
     Complaint complaint;
     const char* words; ///< of the figure that turns over
     std::function<void(Job&)> worse, better;
-    balance::Ground ground = balance::Ground::Dry;
+    Ground ground = Ground::Dry;
 };
 
 void dampers(Job& j, double rate) {
@@ -109,7 +109,7 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
         {"does not come back", Complaint::LetsGoSuddenly, "steering", rear_poor, front_poor},
         {"tosses heads", Complaint::TossesHeads, "at the head",
          [](Job& j) { j.trial.front.bar.outer_diameter.value = j.trial.rear.bar.outer_diameter.value = 0.05; },
-         [](Job& j) { j.trial.front.connected = j.trial.rear.connected = false; }, balance::Ground::DryPatched},
+         [](Job& j) { j.trial.front.connected = j.trial.rear.connected = false; }, Ground::DryPatched},
         {"tossed by its front bar", Complaint::TossesHeads, "without the front bar",
          [](Job& j) { j.trial.front.bar.outer_diameter.value = 0.04; },
          [](Job& j) { j.trial.front.connected = false; }},
@@ -129,13 +129,13 @@ TEST_CASE("evidence and means are told in the units chosen") {
     j.trial.front.links.play.value = 1 * units::mm;
     examples::carry(j, {"", "stores", {100}, {1.5}, {0}, {1.4}});
     const Assessment a = assess(j.vehicle, j.trial);
-    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, balance::Ground::Dry);
+    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, Ground::Dry);
     const auto words = [&](units::System system) {
         std::string all;
         for (int i = 0; i < complaint_count; ++i)
             for (const Evidence& e : evidence(static_cast<Complaint>(i), j.vehicle, j.trial, a, f, {}, system))
                 all += e.words + "\n";
-        for (const Means& m : same_balance(j.vehicle, j.trial, a.car, balance::Ground::Dry, School::Limit, 0))
+        for (const Means& m : same_balance(j.vehicle, j.trial, a.car, Ground::Dry, School::Limit, 0))
             all += answer_of(m, system) + "\n";
         return all;
     };
@@ -183,7 +183,7 @@ TEST_CASE("what pushes a car from outside is of its own size: a model car is not
 TEST_CASE("a figure within its band speaks neither for the story nor against it") {
     const Job j = blank();
     const Assessment a = assess(j.vehicle, j.trial);
-    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, balance::Ground::Dry);
+    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, Ground::Dry);
     const auto kind = [&](Complaint c, const char* words, const EvidenceBands& bands) {
         return kind_of(evidence(c, j.vehicle, j.trial, a, f, bands), words);
     };
@@ -200,9 +200,9 @@ TEST_CASE("a figure within its band speaks neither for the story nor against it"
 
 TEST_CASE("what is one thing at both ends is off at both: the balance is surer than either end") {
     Job j = blank();
-    const Bands together = limit_bands(j.vehicle, j.trial, balance::Ground::Dry);
+    const Bands together = limit_bands(j.vehicle, j.trial, Ground::Dry);
     j.trial.rear.tyres.grip.sigma *= 1.0001; // not alike any more
-    const Bands apart = limit_bands(j.vehicle, j.trial, balance::Ground::Dry);
+    const Bands apart = limit_bands(j.vehicle, j.trial, Ground::Dry);
     CHECK(together.sigma[LimitBalance] < apart.sigma[LimitBalance]);
     CHECK(together.sigma[LimitLateral] > apart.sigma[LimitLateral]);
     // Brute: both ends' grip up by one sigma.

@@ -136,7 +136,7 @@ TEST_CASE("bands by the derivative at the answer are those by central difference
             CAPTURE(static_cast<int>(kind));
             compare(reach(p, Near::FirstOrder), reach(p), 0.01);
         }
-        for (const balance::Ground ground : {balance::Ground::Dry, balance::Ground::Gravel})
+        for (const Ground ground : {Ground::Dry, Ground::Gravel})
             compare(limit(ground, Near::FirstOrder), limit(ground), 0.01);
     }
     SECTION("a bar clamped between trailing arms") {
@@ -148,7 +148,7 @@ TEST_CASE("bands by the derivative at the answer are those by central difference
         CHECK(itself[RollGradient] == Approx(first[RollGradient]).epsilon(1e-9));
         for (FieldRef& f : fields(j)) f.value->sigma *= 0.1;
         compare(tally(Near::FirstOrder), tally(), 0.01);
-        compare(limit(balance::Ground::Dry, Near::FirstOrder), limit(balance::Ground::Dry), 0.01);
+        compare(limit(Ground::Dry, Near::FirstOrder), limit(Ground::Dry), 0.01);
     }
     SECTION("about to reach a stop, which no derivative there knows of") {
         const double bump = assess(j.vehicle, j.trial).ascent.state.wheels[car::front_left].travel;

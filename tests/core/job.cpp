@@ -130,7 +130,7 @@ TEST_CASE("a solid axle's bar is the stiffer on the car the further apart its li
 TEST_CASE("a little play takes no bar out of a bump under one wheel") {
     Job j = blank();
     const auto bumps = [&] {
-        return balance_figures(j.vehicle, j.trial, car_with(j.vehicle, j.trial), balance::Ground::Dry).bump;
+        return balance_figures(j.vehicle, j.trial, car_with(j.vehicle, j.trial), Ground::Dry).bump;
     };
     const auto tight = bumps();
     j.trial.front.links.play.value = j.trial.rear.links.play.value = 0.05e-3;

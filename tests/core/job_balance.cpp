@@ -19,7 +19,6 @@ using namespace dervish::model;
 using namespace dervish::study;
 using namespace dervish::say;
 
-using balance::Ground;
 using units::g;
 
 namespace {
@@ -43,7 +42,7 @@ TEST_CASE("what is usual comes from the car, and what is given stands") {
     j.vehicle.handling.roll_inertia.value = 321;
     j.vehicle.handling.driven = Driven::Front;
     j.trial.front.stand.pressure.value = 0.8;
-    const balance::Model given = to_model(j.vehicle, j.trial, built(j), balance::Ground::Wet);
+    const balance::Model given = to_model(j.vehicle, j.trial, built(j), Ground::Wet);
     CHECK(given.axle[0].tyre[1].nominal_load == 5000);
     CHECK(given.roll_inertia == 321);
     CHECK(given.drive[0] == 1);
@@ -90,7 +89,7 @@ TEST_CASE("every ground and load has its limit: less grip, less of it") {
     Job j = plain_car();
     examples::carry(j, {"", "roof box", {80}, {1.3}, {0}, {1.7}}, false);
     const Grid grid = condition_grid(j.vehicle, j.trial);
-    REQUIRE(grid.rows.size() == std::size(balance::all_grounds));
+    REQUIRE(grid.rows.size() == std::size(all_grounds));
     const auto less = [&](Ground one, Ground other) {
         for (std::size_t load = 0; load < 3; ++load)
             CHECK(grid.rows[static_cast<std::size_t>(one)][load].lateral <
@@ -114,7 +113,7 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
     const car::Car c = built(j);
     const double now = balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, c))),
                  wanted = now + 0.02; // the front holds more
-    const auto all = same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, wanted);
+    const auto all = same_balance(j.vehicle, j.trial, c, Ground::Dry, School::Limit, wanted);
     int found = 0;
     for (const Means& m : all) {
         const std::string what = say::words_of(m, j.vehicle), to = say::answer_of(m, units::System::Metric);
@@ -140,10 +139,10 @@ TEST_CASE("each means of the same balance does bring it there, at a cost that is
         }
     }
     CHECK(found >= 4);
-    for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, wanted,
+    for (const Means& m : same_balance(j.vehicle, j.trial, c, Ground::Dry, School::Limit, wanted,
                                        {.bars = {false, true}, .springs = false, .tyres = false, .loads = false}))
         CHECK((m.lever == Means::Lever::Bar && m.end == End::Rear)); // one bar only
-    for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, School::Limit, now))
+    for (const Means& m : same_balance(j.vehicle, j.trial, c, Ground::Dry, School::Limit, now))
         CHECK(m.answer == Means::Answer::AsItIs);
 }
 
@@ -158,7 +157,7 @@ TEST_CASE("by each school the means bring its own reading to what is wanted, and
         const double wanted = *value + (school == School::Understeer ? 0.1 : 0.5) *
                                            units::shown(scale.quantity, units::System::Metric).factor;
         int bars = 0;
-        for (const Means& m : same_balance(j.vehicle, j.trial, c, balance::Ground::Dry, school, wanted,
+        for (const Means& m : same_balance(j.vehicle, j.trial, c, Ground::Dry, school, wanted,
                                            {.springs = false, .tyres = false, .loads = false})) {
             INFO(words_of(school).name << ": " << m.path());
             if (!m.found()) continue;
@@ -184,7 +183,7 @@ TEST_CASE("by each school the means bring its own reading to what is wanted, and
 
 TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlike tyres, no 0.3 g") {
     Job j = plain_car();
-    const auto says = [&](const char* words, balance::Ground ground = balance::Ground::Dry) {
+    const auto says = [&](const char* words, Ground ground = Ground::Dry) {
         for (const std::string& s : validity(balance_figures(j.vehicle, j.trial, built(j), ground)))
             if (s.find(words) != std::string::npos) return true;
         return false;
@@ -196,7 +195,7 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
     CHECK_FALSE(says("0.3 g"));
     for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.01;
     CHECK(says("is on its bump stop"));
-    const BalanceFigures on_stop = balance_figures(j.vehicle, j.trial, built(j), balance::Ground::Dry);
+    const BalanceFigures on_stop = balance_figures(j.vehicle, j.trial, built(j), Ground::Dry);
     const auto told = validity(on_stop);
     const auto first = std::find_if(on_stop.curve.points.begin(), on_stop.curve.points.end(), [](const auto& c) {
         return c.state.wheels[1].stop == car::Stop::Bump; // the outer one
@@ -208,7 +207,7 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
     j.trial.rear.stand.left_grip.value = 0.8; // it carries the most in a right turn, which the tally then tells
     CHECK(says("To the left: "));
     j.trial.front.tyres.grip.value = 0.8;
-    CHECK(says("0.3 g", balance::Ground::Snow));
+    CHECK(says("0.3 g", Ground::Snow));
     for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) {
         a->bump_gap.value = 0.3;
     }
@@ -220,7 +219,7 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
 TEST_CASE("figures of a phase, a curve and a bump belong to one car") {
     const Job j = plain_car();
     const Assessment a = assess(j.vehicle, j.trial);
-    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, balance::Ground::Dry);
+    const BalanceFigures f = balance_figures(j.vehicle, j.trial, a.car, Ground::Dry);
     CHECK(f.curve.points.back().lateral == Approx(f.limit().at.lateral));
     CHECK(f.phase[0].lateral < f.limit().lateral); // braking takes grip
     CHECK(f.bump[0].harshness > 1);
@@ -230,6 +229,30 @@ TEST_CASE("figures of a phase, a curve and a bump belong to one car") {
     // The lean at the limit agrees with the roll gradient while nothing touches its stops.
     const balance::Corner c = balance::corner(f.model, 0.3 * g);
     CHECK(c.lean() == Approx(a.outcomes[RollGradient] * 0.3 * g).epsilon(0.02));
+}
+
+TEST_CASE("what a ground is unsure of is in the limit's band there, and nowhere else") {
+    const Job job = blank();
+    const sure::Bands dry = sure::limit_bands(job.vehicle, job.trial, Ground::Dry),
+                      wet = sure::limit_bands(job.vehicle, job.trial, Ground::Wet);
+    const auto grounds = [](const sure::Bands& b) {
+        std::vector<std::string> out;
+        for (const sure::Share& s : b.shares)
+            if (s.path.starts_with("vehicle/grounds/")) out.push_back(s.path);
+        return out;
+    };
+    CHECK(grounds(dry).empty());
+    CHECK(grounds(wet) == std::vector<std::string>{"vehicle/grounds/wet/grip", "vehicle/grounds/wet/stiffness",
+                                                   "vehicle/grounds/wet/fall"});
+    // A tenth of grip is about a tenth of the limit.
+    const double limit =
+        balance::outright_limit(to_model(job.vehicle, job.trial, car_with(job.vehicle, job.trial), Ground::Wet))
+            .lateral;
+    for (const sure::Share& s : wet.shares)
+        if (s.path == "vehicle/grounds/wet/grip") CHECK(std::sqrt(s.variance[0]) == Approx(0.1 * limit).epsilon(0.2));
+    Vehicle sure_of_it = job.vehicle;
+    sure_of_it.grounds[Ground::Wet].grip.sigma = 0;
+    CHECK(sure::limit_bands(sure_of_it, job.trial, Ground::Wet).sigma[0] < wet.sigma[0]);
 }
 
 } // namespace tests::of_job_balance

@@ -1,4 +1,5 @@
 #include "core/balance/ride.h"
+#include "core/model/tyres.h"
 #include "core/study/balance.h"
 #include "examples.h"
 
@@ -194,11 +195,12 @@ TEST_CASE("on loose rough ground a light car holds most with some bar, and a ver
     }
     m.roll_inertia = 150;
     m.pitch_inertia = 560;
-    m.surface = surface_of(Ground::Gravel);
+    const job::GroundData gravel = job::usual_grounds()[Ground::Gravel];
+    m.surface = model::surface_of(gravel);
     const auto limit_with = [&](double bar, bool rough) {
         for (car::Axle& a : m.car.both()) a.bar << bar, -bar, -bar, bar;
         m.load_spread = {};
-        if (rough) m.load_spread = at_rest(m).on(road_of(Ground::Gravel)).grips;
+        if (rough) m.load_spread = at_rest(m).on(model::road_of(gravel)).grips;
         return outright_limit(m).lateral;
     };
     const double none = limit_with(0, true), some = limit_with(15000, true), rigid = limit_with(400000, true);

@@ -69,14 +69,13 @@ double work_out(const job::Job& j, std::string& longest) {
     timed("assess", [&] { a = study::assess(j.vehicle, j.trial); });
     if (!a) return most;
     timed("limit", [&] { balance::outright_limit(model::to_model(j.vehicle, j.trial, a->car)); });
-    timed("balance figures", [&] { study::balance_figures(j.vehicle, j.trial, a->car, balance::Ground::Wet); });
+    timed("balance figures", [&] { study::balance_figures(j.vehicle, j.trial, a->car, Ground::Wet); });
     timed("schools", [&] {
         const balance::Model m = model::to_model(j.vehicle, j.trial, a->car);
         for (const study::School school : study::all_schools) study::reading(school, m);
     });
-    timed("other means", [&] {
-        study::same_balance(j.vehicle, j.trial, a->car, balance::Ground::Dry, study::all_schools[0], 0.02, {});
-    });
+    timed("other means",
+          [&] { study::same_balance(j.vehicle, j.trial, a->car, Ground::Dry, study::all_schools[0], 0.02, {}); });
     timed("launch", [&] { study::launch(j.vehicle, j.trial); });
     timed("bar sweeps", [&] {
         const balance::Model m = model::to_model(j.vehicle, j.trial, a->car);

@@ -178,9 +178,9 @@ void of_run(Sheet& s, const balance::Run& r) {
 void of_balance(Sheet& s, const Job& j, const Assessment& a) {
     const Vehicle& v = j.vehicle;
     const Setup& setup = j.trial;
-    for (const balance::Ground ground : {balance::Ground::Dry, balance::Ground::Wet}) {
+    for (const Ground ground : {Ground::Dry, Ground::Wet}) {
         const BalanceFigures f = balance_figures(v, setup, a.car, ground);
-        s.under(balance::name_of(ground), [&] {
+        s.under(name_of(ground), [&] {
             for (const balance::Phase p : balance::all_phases)
                 of_limit(s, balance::name_of(p), f.phase[static_cast<std::size_t>(p)]);
             of_limit(s, "right", f.right);
@@ -205,7 +205,7 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
                          evidence(static_cast<Complaint>(c), v, setup, a, f, {0.002, 0.3, 0.01}, system))
                         s.say(words_of(static_cast<Complaint>(c)),
                               std::to_string(static_cast<int>(e.kind)) + " " + e.words);
-            if (ground != balance::Ground::Dry) return;
+            if (ground != Ground::Dry) return;
             for (const End end : both_ends) {
                 const auto sweep = sweep_bar(f.model, end);
                 for (std::size_t i = 0; i < sweep.size(); i += 3)
@@ -315,7 +315,7 @@ void of_certainty(Sheet& s, const Job& j, const Assessment& a) {
     }
     for (const Outcome o : {RollGradient, FrontShare, LiftHeight, FrontRate, RearRate})
         for (const auto& [label, share] : sure::measure_next(linear, o, 4)) s("measure next, " + label, share);
-    const sure::Bands limit = sure::limit_bands(j.vehicle, j.trial, balance::Ground::Wet);
+    const sure::Bands limit = sure::limit_bands(j.vehicle, j.trial, Ground::Wet);
     s("limit's sigma", limit.sigma[0], limit.sigma[1]);
 }
 

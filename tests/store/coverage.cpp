@@ -53,7 +53,7 @@ void check_coverage(const Job& j, int count, unsigned seed) {
     if (a.ascent.lifted) // a bound is told without a band
         for (const Outcome o : {LiftHeight, FrontTravel, RearTravel}) told.push_back(o);
     check(tally(), bands(j.vehicle, s), told);
-    check(limit(balance::Ground::Dry), limit_bands(j.vehicle, s, balance::Ground::Dry), {LimitLateral});
+    check(limit(Ground::Dry), limit_bands(j.vehicle, s, Ground::Dry), {LimitLateral});
 }
 } // namespace
 

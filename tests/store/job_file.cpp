@@ -367,7 +367,7 @@ TEST_CASE(
     std::vector<double> turn_in;
     for (const double factor : {0.5, 1.0, 1.5, 2.0}) {
         const balance::Model m =
-            model::to_model(job.vehicle, job.trial, study::with_bar(car, End::Front, factor), balance::Ground::Wet);
+            model::to_model(job.vehicle, job.trial, study::with_bar(car, End::Front, factor), Ground::Wet);
         const balance::Limit l = balance::limit(m);
         CHECK(l.first == balance::Gives::Front); // it pushes in the wet
         CHECK(l.lateral < last);
@@ -433,6 +433,15 @@ TEST_CASE("what a version only adds begins as in a new job, and is asked of a fi
     CHECK(store::from_json(store::to_json(job)) == job);
     old["version"] = 11;
     CHECK_THROWS_WITH(store::from_json(old), Catch::Contains("inertia_kg_m2: missing"));
+    old = Json::parse(bytes_of(fs::path(DATA) / "job-v11.json"));
+    REQUIRE(old["version"] == 11);
+    REQUIRE_FALSE(old["vehicle"].contains("grounds"));
+    job::Job grounded = store::from_json(old);
+    CHECK(grounded.vehicle.grounds == job::usual_grounds());
+    grounded.vehicle.grounds[Ground::Gravel].roughness = {900, 100, job::Source::Measured};
+    CHECK(store::from_json(store::to_json(grounded)) == grounded);
+    old["version"] = 12;
+    CHECK_THROWS_WITH(store::from_json(old), Catch::Contains("vehicle/grounds"));
 }
 
 TEST_CASE("a ride height that version 9 planned is how Trial stands, and of a record a note in the book") {

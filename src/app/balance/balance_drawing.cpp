@@ -25,7 +25,7 @@ BalanceDrawing::BalanceDrawing(Document& document, QWidget* parent) : QWidget(pa
     take_up();
 }
 
-void BalanceDrawing::set_turn(double lateral, balance::Ground ground) {
+void BalanceDrawing::set_turn(double lateral, Ground ground) {
     lateral_ = std::clamp(lateral, 0.0, 1.3 * units::g);
     ground_ = ground;
     take_up();

@@ -14,9 +14,9 @@ class BalanceDrawing : public QWidget {
 
 public:
     explicit BalanceDrawing(Document& document, QWidget* parent = nullptr);
-    void set_turn(double lateral, balance::Ground ground); ///< m/s²
+    void set_turn(double lateral, Ground ground); ///< m/s²
     double lateral() const { return lateral_; }
-    balance::Ground ground() const { return ground_; }
+    Ground ground() const { return ground_; }
     /// Plays a manoeuvre's moment in place of the steady bend; nothing: the bend again.
     void show_moment(const std::optional<balance::Moment>& moment);
     QPointF mass_handle() const { return handle_; } ///< as last painted
@@ -39,7 +39,7 @@ private:
 
     Document& document_;
     double lateral_ = 0.4 * units::g;
-    balance::Ground ground_ = balance::Ground::Dry;
+    Ground ground_ = Ground::Dry;
     std::optional<balance::Model> model_;
     std::optional<balance::Corner> now_, fitted_;
     std::optional<balance::Moment> moment_;

@@ -38,7 +38,7 @@ void BalanceSums::forget() {
     bands_.reset();
 }
 
-void BalanceSums::set_ground(balance::Ground ground) {
+void BalanceSums::set_ground(Ground ground) {
     if (ground == ground_) return;
     ground_ = ground;
     forget();

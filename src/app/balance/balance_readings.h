@@ -15,8 +15,8 @@ class BalanceSums : public QObject {
 
 public:
     explicit BalanceSums(Document& document, QObject* parent);
-    void set_ground(balance::Ground ground);
-    balance::Ground ground() const { return ground_; }
+    void set_ground(Ground ground);
+    Ground ground() const { return ground_; }
     void ask(); ///< has the figures brought up to date; changed() tells when they are
     const study::BalanceFigures* now() const { return both_.value() ? &both_.value()->now : nullptr; }
     const study::BalanceFigures* fitted() const {
@@ -36,7 +36,7 @@ private:
     };
     void forget();
     Document& document_;
-    balance::Ground ground_ = balance::Ground::Dry;
+    Ground ground_ = Ground::Dry;
     bool stale_ = true;
     int edition_ = 0;
     std::optional<sure::Bands> bands_;

@@ -55,7 +55,7 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     auto* groups = new QHBoxLayout;
     groups->setSpacing(4);
     int id = 0;
-    for (const QString& word : {tr("Heard"), tr("Front"), tr("Rear"), tr("Whole")}) {
+    for (const QString& word : {tr("Heard"), tr("Front"), tr("Rear"), tr("Whole"), tr("Ground")}) {
         groups->addWidget(chip(groups_, id, word, "balance group " + QString::number(id), 6));
         ++id;
     }
@@ -110,11 +110,11 @@ QWidget* BalanceStation::build_controls() {
     line->setContentsMargins(0, 0, 0, 0);
     line->setSpacing(5);
     line->addWidget(new QLabel(tr("ground")));
-    for (const balance::Ground ground : balance::all_grounds) ground_->addItem(tr(balance::name_of(ground)));
+    for (const Ground ground : all_grounds) ground_->addItem(tr(name_of(ground)));
     ground_->setObjectName("ground");
     ground_->setAccessibleName(tr("Ground under the car"));
     ground_->setToolTip(tr("Its grip and how rough it is; planes are told as they are"));
-    ground_->setMaxVisibleItems(static_cast<int>(std::size(balance::all_grounds)));
+    ground_->setMaxVisibleItems(static_cast<int>(std::size(all_grounds)));
     line->addWidget(ground_);
     line->addSpacing(10);
     line->addWidget(new QLabel(tr("bend")));
@@ -125,10 +125,8 @@ QWidget* BalanceStation::build_controls() {
     turn_->setMinimumWidth(60);
     line->addWidget(turn_, 2);
     line->addStretch(1);
-    connect(ground_, &QComboBox::activated, this, [this](int chosen) {
-        sums_->set_ground(balance::all_grounds[chosen]);
-        set_lateral(drawing_->lateral());
-    });
+    connect(ground_, &QComboBox::activated, this,
+            [this](int chosen) { choose_ground(all_grounds[static_cast<std::size_t>(chosen)]); });
     connect(turn_, &QSlider::valueChanged, this,
             [this](int hundredths) { set_lateral(hundredths / 100.0 * units::g); });
     return out;
@@ -243,6 +241,13 @@ void BalanceStation::show_group(int group) {
     later_->start();
 }
 
+void BalanceStation::choose_ground(Ground ground) {
+    ground_->setCurrentIndex(static_cast<int>(index(ground)));
+    sums_->set_ground(ground);
+    set_lateral(drawing_->lateral());
+    if (group_ == 4) refresh();
+}
+
 void BalanceStation::set_lateral(double lateral) {
     const double kept = std::clamp(lateral, 0.0, 1.2 * units::g);
     const QSignalBlocker quiet(turn_);
@@ -264,6 +269,8 @@ void BalanceStation::refresh() {
     if (group_ == 1) fields_->show_fields(grip_paths(document_, End::Front), true, true);
     if (group_ == 2) fields_->show_fields(grip_paths(document_, End::Rear), true, true);
     if (group_ == 3) fields_->show_fields({"vehicle/handling", "fitted/bias_ratio"}, true, true);
+    if (group_ == 4)
+        fields_->show_fields({QString::fromStdString(job::path_of(sums_->ground())).chopped(1)}, true, true);
     manoeuvre_->set_drive();
 }
 
@@ -309,10 +316,7 @@ void BalanceStation::pose(int shot) {
         work_out_means();
         working_means_.finish();
     }
-    const int ground = shot == 4 ? static_cast<int>(balance::Ground::WetPatched) : 0;
-    ground_->setCurrentIndex(ground);
-    sums_->set_ground(balance::all_grounds[ground]);
-    drawing_->set_turn(drawing_->lateral(), sums_->ground());
+    choose_ground(shot == 4 ? Ground::WetPatched : Ground::Dry);
     sums_->finish();
     if (shot == 5) conditions_->finish();
     say_pages();
@@ -327,6 +331,13 @@ void BalanceStation::finish() {
 
 bool BalanceStation::go_to(const QString& path) {
     const QString at = as_edited(document_, path);
+    for (const Ground ground : all_grounds)
+        if (at.startsWith(QString::fromStdString(job::path_of(ground)))) {
+            choose_ground(ground);
+            show_group(4);
+            fields_->focus(at);
+            return true;
+        }
     const bool handling = at.startsWith("vehicle/handling/") || at == "fitted/bias_ratio";
     const bool grip = at.contains("/tyres/") || at.contains("/stand/") || at.contains("/wheels/") ||
                       at.contains("/dampers/bump_") || at.contains("/dampers/rebound_");

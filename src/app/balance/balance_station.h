@@ -62,6 +62,7 @@ private:
     QStringList costs(const study::Means& m) const; ///< a line of what is worse, one of what is better
     void put_on_trial();
     void tell_evidence();
+    void choose_ground(Ground ground);
     void set_lateral(double lateral);
     void show_frame(int frame);
 

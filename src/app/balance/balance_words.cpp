@@ -45,7 +45,7 @@ void BalanceStation::tell_evidence() {
         if (!complaints_[static_cast<std::size_t>(i)]->isChecked()) continue;
         const auto c = static_cast<say::Complaint>(i);
         text += "<p style='margin: 6px 0 2px 0'><b>" + tr(say::words_of(c)).toHtmlEscaped() + "</b>, " +
-                tr("on %1 ground as chosen above").arg(tr(balance::name_of(sums_->ground()))) + "</p>";
+                tr("on %1 ground as chosen above").arg(tr(name_of(sums_->ground()))) + "</p>";
         for (const say::Evidence& e : say::evidence(c, document_.computed().vehicle(), document_.computed().setup(),
                                                     document_.looked(), *sums_->now(), bands, document_.units())) {
             const bool against = e.kind == say::Evidence::Kind::Against;

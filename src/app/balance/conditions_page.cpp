@@ -14,7 +14,7 @@
 
 namespace dervish::app {
 namespace {
-constexpr std::size_t grounds = std::size(balance::all_grounds);
+constexpr std::size_t grounds = std::size(all_grounds);
 
 const std::array<QString, 3>& load_words() {
     static const std::array<QString, 3> words{QObject::tr("nothing listed aboard"), QObject::tr("loaded as now"),
@@ -73,8 +73,8 @@ void ConditionsPage::start() {
         for (std::size_t i = 0; i < grounds && !cancelled(); ++i) {
             std::array<sure::Bands, 3> row;
             for (std::size_t load = 0; load < 3 && !cancelled(); ++load)
-                row[load] = sure::limit_bands(vehicle, study::with_loads(vehicle, setup, load), balance::all_grounds[i],
-                                              cancelled);
+                row[load] =
+                    sure::limit_bands(vehicle, study::with_loads(vehicle, setup, load), all_grounds[i], cancelled);
             post([this, row, i] {
                 bands_.push_back(row);
                 button_->setText(tr("%1 %, stop").arg(100 * (i + 1) / grounds));
@@ -112,7 +112,7 @@ void ConditionsPage::told() {
         for (std::size_t i = 0; i < grounds; ++i)
             for (std::size_t load = 0; load < 3; ++load)
                 words << tr("%1, %2: %3")
-                             .arg(tr(balance::name_of(balance::all_grounds[i])), load_words()[load],
+                             .arg(tr(name_of(all_grounds[i])), load_words()[load],
                                   QString::fromStdString(say::sentence(grids_.value()->now.rows[i][load])));
     picture_->setAccessibleDescription(known || !grids_.value() ? words.join("; ") : grids_.value()->problem);
     picture_->update();
@@ -141,8 +141,7 @@ void ConditionsPage::paint_grid(QPainter& p) const {
                     theme().soft);
     for (std::size_t i = 0; i < grounds; ++i) {
         const double y = top + static_cast<double>(i) * high;
-        paint::text(p, {20, y + high / 2}, Qt::AlignLeft, tr(balance::name_of(balance::all_grounds[i])), 13,
-                    theme().ink, true);
+        paint::text(p, {20, y + high / 2}, Qt::AlignLeft, tr(name_of(all_grounds[i])), 13, theme().ink, true);
         for (std::size_t load = 0; load < 3; ++load)
             paint_cell(p, {left + static_cast<double>(load) * (wide + gap), y + 1, wide, high - 2}, i, load);
     }

@@ -3,6 +3,7 @@
 #include "app/paint/axes.h"
 #include "app/shell/theme.h"
 #include "app/words.h"
+#include "core/model/tyres.h"
 #include "core/study/outside.h"
 
 #include <QComboBox>
@@ -238,7 +239,8 @@ void ManoeuvrePage::set_drive() {
     const job::Vehicle& v = document_.job().vehicle;
     const double gust = 50.0 * push_->value(); // N
     const double bump = bump_->value() * 1e-3;
-    reading_->set_drive({kind, speed, push, gust, study::outside(v).height, -v.wheelbase.value / 2, bump});
+    reading_->set_drive({kind, speed, push, gust, study::outside(v).height, -v.wheelbase.value / 2, bump,
+                         model::surface_of(v.grounds[Ground::Wet])});
     const bool blows = balance::blows(kind), disturbs = balance::disturbs(kind);
     push_words_->setText(blows ? tr("wind") : disturbs ? tr("bend") : tr("steer"));
     bump_->setVisible(balance::bumps(kind));

@@ -92,11 +92,11 @@ void RideReading::paint_wheels(QPainter& p, const QRectF& room) const {
         paint::text(p, {x, y + 18}, Qt::AlignLeft, tr("± %1 %").arg(std::lround(100 * share)), 14,
                     leaves ? t.caution : t.ink, true);
         paint::text_within(p, {x, y + 56}, full,
-                           tr("%1 of %2 %3")
-                                   .arg(qs(units::fixed(f.ride.load[w] / force.factor, 0)),
-                                        qs(units::fixed(still.wheels[w].load / force.factor, 0)),
-                                        QString::fromUtf8(force.symbol.data())) +
-                               (leaves ? tr(", at times off the ground") : QString()),
+                           leaves ? tr("at times in the air")
+                                  : tr("%1 of %2 %3")
+                                        .arg(qs(units::fixed(f.ride.load[w] / force.factor, 0)),
+                                             qs(units::fixed(still.wheels[w].load / force.factor, 0)),
+                                             QString::fromUtf8(force.symbol.data())),
                            12, leaves ? t.caution : t.soft);
     }
 }

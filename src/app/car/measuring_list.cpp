@@ -34,7 +34,7 @@ void MeasuringList::paintEvent(QPaintEvent*) {
         const QString path = QString::fromStdString(f.path);
         known.emplace(path, f);
         if (path.startsWith("vehicle/") && !path.startsWith("vehicle/front/") && !path.startsWith("vehicle/rear/") &&
-            !path.startsWith("vehicle/loads/"))
+            !path.startsWith("vehicle/loads/") && !path.startsWith("vehicle/grounds/"))
             whole << path;
     }
     whole << brace_path(document_) << "fitted/bias_ratio";

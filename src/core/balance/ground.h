@@ -30,17 +30,4 @@ constexpr double roughness_of(char letter) {
     return out;
 }
 
-enum class Ground { Dry, DryPatched, Wet, WetPatched, Gravel, Washboard, Mud, Snow, Kerbs };
-inline constexpr Ground all_grounds[] = {Ground::Dry,        Ground::DryPatched, Ground::Wet,
-                                         Ground::WetPatched, Ground::Gravel,     Ground::Washboard,
-                                         Ground::Mud,        Ground::Snow,       Ground::Kerbs};
-const char* name_of(Ground ground);
-/// Our own round figures, assumed: grip of dry 1, wet 0.75, gravel 0.6, mud 0.4, snow 0.3.
-Surface surface_of(Ground ground);
-/// Likewise assumed: dry and wet are planes; patched roads between the classes B and C, gravel and washboard C and D,
-/// mud D, snow B; washboard has ripples of 5 mm (standard deviation), 0.75 m long and half alike left and right, kerbs
-/// of a race track such of 4 mm, 1.5 m, each side its own. Each with the speed that is usual there, km/h: 90, 72, 80,
-/// 65, 50, 45, 25, 50, 110.
-Road road_of(Ground ground);
-
 } // namespace dervish::balance

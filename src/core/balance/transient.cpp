@@ -73,7 +73,7 @@ struct Script {
             if (manoeuvre == Manoeuvre::Kerb && inner) in.ground[w] = what.bump * lies(place, 4);
             if (manoeuvre == Manoeuvre::Pothole && !inner) in.ground[w] = -what.bump * lies(place, 0.6);
             if (manoeuvre == Manoeuvre::Patch && !inner) {
-                const Surface wet = surface_of(Ground::Wet);
+                const Surface& wet = what.patch;
                 const auto towards = [part = lies(place, 10)](double factor) { return 1 + part * (factor - 1); };
                 in.surface[w] = {towards(wet.grip), towards(wet.stiffness), towards(wet.fall)};
             }

@@ -39,6 +39,8 @@ struct Drive {
     double wind = 0, wind_height = 1, wind_x = 0;
     /// Kerb: its height under the inner wheels, 4 m long; pothole: its depth under the outer wheels, 0.6 m long, m.
     double bump = 0.05;
+    /// Patch: what the ground there makes of the tyres, 10 m long under the outer wheels.
+    Surface patch{0.75, 0.9, 1.1};
 };
 
 /// A moment of a run.

@@ -142,6 +142,33 @@ template <class V, Is<Load> T> void describe(V& v, T& l) {
     v.field(l.height, {"height", "Height", Length, Tape, 0, 4500 * mm, "of its middle above the ground"});
 }
 
+template <class V, Is<GroundData> T> void describe(V& v, T& g) {
+    using namespace detail;
+    v.field(g.grip, {"grip", "Grip there", Number, Test, 0.02, 3, "of a tyre's own on dry"});
+    v.field(g.stiffness, {"stiffness", "Cornering stiffness there", Number, Test, 0.02, 3, "of a tyre's own on dry"});
+    v.field(g.fall, {"fall", "Fall with load there", Number, Test, 0, 5, "of a tyre's own on dry"});
+    v.field(g.roughness, {"roughness", "Roughness, 10⁻⁶ m³", Number, Test, 0, 1e5,
+                          "at 0.1 per metre (ISO 8608): class A 16, B 64, C 256, D 1024", "plane", 0});
+    v.field(g.speed, {"speed", "Speed there", units::Quantity::Speed, Test, 1, 100, "that one drives there"});
+    v.field(g.ripple, {"ripple", "Ripples", Length, Tape, 0, 200 * mm,
+                       "of one length on top: standard deviation, about a third of crest to trough", "none", 0});
+    v.field(g.ripple_length, {"ripple_length", "Ripples' length", Length, Tape, 50 * mm, 50000 * mm, "crest to crest"});
+    v.field(g.ripple_alike, {"ripple_alike", "Ripples alike", Number, Test, 0, 1,
+                             "left and right: 1 straight across the road, 0 each side its own"});
+}
+
+template <class V, Is<PerGround<GroundData>> T> void describe(V& v, T& grounds) {
+    v.group("dry", "Dry", grounds[Ground::Dry]);
+    v.group("dry_patched", "Dry patched", grounds[Ground::DryPatched]);
+    v.group("wet", "Wet", grounds[Ground::Wet]);
+    v.group("wet_patched", "Wet patched", grounds[Ground::WetPatched]);
+    v.group("gravel", "Gravel", grounds[Ground::Gravel]);
+    v.group("washboard", "Washboard", grounds[Ground::Washboard]);
+    v.group("mud", "Mud", grounds[Ground::Mud]);
+    v.group("snow", "Snow", grounds[Ground::Snow]);
+    v.group("race_kerbs", "Race kerbs", grounds[Ground::Kerbs]);
+}
+
 template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
     using namespace detail;
     v.text("name", "Car", c.name);
@@ -162,6 +189,7 @@ template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
     v.group("rear", "Rear axle", c.rear);
     v.group("handling", "Handling", c.handling);
     v.list("loads", "Loads", c.loads);
+    since(v, 12, [&] { v.group("grounds", "Grounds", c.grounds); });
 }
 
 } // namespace dervish::job

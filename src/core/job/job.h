@@ -166,12 +166,27 @@ struct HandlingData {
     bool operator==(const HandlingData&) const = default;
 };
 
+/// A ground that the car is driven on: what it makes of the tyres' figures, how rough it is, how fast one drives there.
+struct GroundData {
+    Measured grip, stiffness, fall; ///< factors on grip, cornering stiffness, and the fall of grip with load
+    Measured roughness;             ///< 10⁻⁶ m³ at 0.1 per metre (ISO 8608); 0: a plane
+    Measured speed;                 ///< m/s
+    Measured ripple, ripple_length; ///< of about one length on top: standard deviation of their height, m; m
+    Measured ripple_alike;          ///< correlation of left and right
+    bool operator==(const GroundData&) const = default;
+};
+/// Where a ground's figures stand: "vehicle/grounds/dry_patched/".
+std::string path_of(Ground ground);
+/// What is usual of each, assumed: our own round figures with their spreads.
+PerGround<GroundData> usual_grounds();
+
 /// The car as weighed on its four wheels, without the loads listed.
 struct Vehicle : PerAxle<AxleData> {
     std::string name;
     Measured wheelbase, front_left_load, front_right_load, rear_left_load, rear_right_load, cg_height, chassis_torsion;
     HandlingData handling;
     std::vector<Load> loads;
+    PerGround<GroundData> grounds = usual_grounds();
     bool operator==(const Vehicle&) const = default;
 };
 

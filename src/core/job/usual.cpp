@@ -1,5 +1,7 @@
 #include "core/job/usual.h"
 
+#include <algorithm>
+
 namespace dervish::job {
 namespace {
 Measured usual(double value) { return {value, 0.4 * value, Source::Assumed}; }
@@ -38,6 +40,49 @@ void set_kind(MountData& m, BushKind kind) {
 void set_kind(LinkData& l, JointKind kind) {
     l.joints = kind;
     if (l.joint.source == Source::Assumed) l.joint = usual_links(kind).joint;
+}
+
+namespace {
+/// Spreads of a surface's factors: a tenth of grip, more of what is known less; none on dry, which the tyres' own
+/// figures are for. Of a roughness half, since it doubles from one road to the next; the speed is chosen, not guessed.
+GroundData ground(double grip, double stiffness, double fall, double roughness, double km_per_h, double ripple_mm = 0,
+                  double ripple_length_mm = 1000, double ripple_alike = 0) {
+    const bool dry = grip == 1;
+    // As a file has them, so that a job is the same when it is read again.
+    const auto assumed = [](double value, double sigma, double unit = 1) {
+        return Measured{value * unit, units::rounded(sigma) * unit, Source::Assumed};
+    };
+    return {assumed(grip, dry ? 0 : 0.1 * grip),
+            assumed(stiffness, dry ? 0 : 0.15 * stiffness),
+            assumed(fall, dry ? 0 : 0.2 * fall),
+            assumed(roughness, roughness / 2),
+            assumed(km_per_h, 0, 1 / 3.6),
+            assumed(ripple_mm, 0.4 * ripple_mm, units::mm),
+            assumed(ripple_length_mm, ripple_mm > 0 ? 0.3 * ripple_length_mm : 0, units::mm),
+            assumed(ripple_alike, ripple_mm > 0 ? 0.3 : 0)};
+}
+} // namespace
+
+std::string path_of(Ground ground) {
+    std::string name = name_of(ground);
+    std::replace(name.begin(), name.end(), ' ', '_');
+    return "vehicle/grounds/" + name + "/";
+}
+
+PerGround<GroundData> usual_grounds() {
+    // ISO 8608: class A 16, B 64, C 256, D 1024.
+    static const PerGround<GroundData> all{{{
+        ground(1, 1, 1, 0, 90),                       // dry
+        ground(1, 1, 1, 128, 72),                     // dry patched: B to C
+        ground(0.75, 0.9, 1.1, 0, 80),                // wet
+        ground(0.75, 0.9, 1.1, 128, 65),              // wet patched
+        ground(0.6, 0.45, 0.6, 512, 50),              // gravel: C to D
+        ground(0.6, 0.45, 0.6, 512, 45, 5, 750, 0.5), // washboard
+        ground(0.4, 0.3, 0.5, 1024, 25),              // mud
+        ground(0.3, 0.35, 0.6, 64, 50),               // snow
+        ground(1, 1, 1, 16, 110, 4, 1500, 0),         // kerbs of a race track
+    }}};
+    return all;
 }
 
 } // namespace dervish::job

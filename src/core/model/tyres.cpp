@@ -5,7 +5,6 @@
 #include <cmath>
 
 namespace dervish::model {
-using balance::Ground;
 
 namespace {
 /// `mean`: load of a wheel of the whole car as weighed, `own`: of this axle, N. What the car carries changes neither.
@@ -41,6 +40,15 @@ balance::AxleGrip to_grip(const AxleData& a, const AxleSetup& s, double mean, do
 }
 } // namespace
 
+balance::Surface surface_of(const GroundData& ground) {
+    return {ground.grip.value, ground.stiffness.value, ground.fall.value};
+}
+
+balance::Road road_of(const GroundData& g) {
+    return {1e-6 * g.roughness.value, g.speed.value,         balance::Sides::Isotropic,
+            g.ripple.value,           g.ripple_length.value, g.ripple_alike.value};
+}
+
 balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as_built, Ground ground) {
     balance::Model out;
     out.car = as_built;
@@ -61,8 +69,8 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
         out.axle[e].camber += v[end].wheels.camber_moves.value * (rises[e] + raised(setup[end].stand).body) / 0.1;
         out.differential[e] = setup[end].stand.differential;
     }
-    out.surface = balance::surface_of(ground);
-    out.road = balance::road_of(ground);
+    out.surface = surface_of(v.grounds[ground]);
+    out.road = road_of(v.grounds[ground]);
     const double front = l.share[0] + out.car.front.unsprung_mass, rear = l.share[1] + out.car.rear.unsprung_mass,
                  mass = front + rear, length = out.car.wheelbase;
     const HandlingData& h = v.handling;

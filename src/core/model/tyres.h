@@ -5,10 +5,14 @@
 namespace dervish::model {
 using namespace job;
 
-/// The car with tyres on a ground; `car` as assess() or car_with() make it. What is "usual" is worked out here:
-/// nominal load from the wheels' loads, dampers a quarter of critical, yaw inertia m a b, roll inertia of a body of
-/// radius of gyration a third of the track about its roll axis.
-balance::Model to_model(const Vehicle& vehicle, const Setup& setup, const car::Car& car,
-                        balance::Ground ground = balance::Ground::Dry);
+/// What a ground makes of the tyres.
+balance::Surface surface_of(const GroundData& ground);
+/// Its road at the speed that one drives there.
+balance::Road road_of(const GroundData& ground);
+
+/// The car with tyres on a ground of the vehicle's; `car` as assess() or car_with() make it. What is "usual" is worked
+/// out here: nominal load from the wheels' loads, dampers a quarter of critical, yaw inertia m a b, roll inertia of a
+/// body of radius of gyration a third of the track about its roll axis.
+balance::Model to_model(const Vehicle& vehicle, const Setup& setup, const car::Car& car, Ground ground = Ground::Dry);
 
 } // namespace dervish::model

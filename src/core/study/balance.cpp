@@ -8,7 +8,6 @@
 #include <functional>
 
 namespace dervish::study {
-using balance::Ground;
 using balance::Limit;
 
 BalanceFigures balance_figures(const Vehicle& v, const Setup& setup, const car::Car& car, Ground ground) {
@@ -83,7 +82,7 @@ Setup with_loads(const Vehicle& vehicle, Setup setup, std::size_t which) {
 
 Grid condition_grid(const Vehicle& vehicle, const Setup& setup) {
     Grid out;
-    for (const Ground ground : balance::all_grounds) {
+    for (const Ground ground : all_grounds) {
         std::array<Limit, 3>& row = out.rows.emplace_back();
         for (std::size_t load = 0; load < 3; ++load) {
             const Setup s = with_loads(vehicle, setup, load);

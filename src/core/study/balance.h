@@ -26,7 +26,7 @@ struct BalanceFigures {
     std::optional<balance::LettingGo> letting_go; ///< at the speed that is usual on the ground
     const balance::Limit& limit() const { return outright; }
 };
-BalanceFigures balance_figures(const Vehicle& vehicle, const Setup& setup, const car::Car& car, balance::Ground ground);
+BalanceFigures balance_figures(const Vehicle& vehicle, const Setup& setup, const car::Car& car, Ground ground);
 
 /// The ride on the model's ground at its usual speed; of a ground that is a plane, on a good road (class A).
 balance::Ride ride_of(const balance::Model& model);

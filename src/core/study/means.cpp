@@ -8,7 +8,6 @@
 #include <functional>
 
 namespace dervish::study {
-using balance::Ground;
 
 SchoolScale scale_of(School school) {
     switch (school) {

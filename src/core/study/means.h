@@ -46,7 +46,7 @@ struct Rules {
     bool springs = true, tyres = true, loads = true;
 };
 /// Each means solved for reading(school) = wanted; bars only where the rules allow it.
-std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, const car::Car& car, balance::Ground ground,
+std::vector<Means> same_balance(const Vehicle& vehicle, const Setup& setup, const car::Car& car, Ground ground,
                                 School school, double wanted, const Rules& rules = {});
 
 } // namespace dervish::study

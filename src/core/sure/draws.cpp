@@ -18,7 +18,7 @@ double drawn(const Parameters& inputs, std::size_t i, std::mt19937& engine) {
 
 Draws draw(const Vehicle& vehicle, const Setup& setup, const Question& question, int count, unsigned seed,
            const std::function<bool(int)>& go_on) {
-    Parameters inputs(vehicle, setup);
+    Parameters inputs(vehicle, setup, question.bears);
     const auto ask = question.ask;
     const std::size_t answers = ask({vehicle, setup}).size(); // all others are found from here
     std::mt19937 engine(seed);

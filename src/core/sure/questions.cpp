@@ -4,7 +4,6 @@
 #include "core/study/balance.h"
 
 namespace dervish::sure {
-using balance::Ground;
 using balance::Limit;
 
 namespace {
@@ -111,7 +110,8 @@ Question limit(Ground ground, Near near) {
                 if (!l) return {};
                 return {l->lateral, balance_of(*l)};
             },
-            [](const std::string& path) {
+            [own = job::path_of(ground)](const std::string& path) {
+                if (path.starts_with("vehicle/grounds/")) return path.starts_with(own);
                 return path.find("/tyres/") != std::string::npos || path.find("/stand/") != std::string::npos ||
                        path.find("/wheels/") != std::string::npos || path.find("/handling/") != std::string::npos ||
                        path == "trial/bias_ratio" || bears_on_outcomes(path);

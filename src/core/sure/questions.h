@@ -18,8 +18,8 @@ Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool
 
 /// The outright limit, m/s², and balance_of() there.
 enum LimitAnswer { LimitLateral, LimitBalance };
-Question limit(balance::Ground ground, Near near = Near::Settled);
-Bands limit_bands(const Vehicle& vehicle, const Setup& setup, balance::Ground ground,
+Question limit(Ground ground, Near near = Near::Settled);
+Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground,
                   const std::function<bool()>& cancelled = {});
 
 /// Where a protocol ends and the axles' travels there.

@@ -42,6 +42,24 @@ enum class Mark { Bend, Eye, End };
 /// How a joint's stud lies: along the bar, or along the arm (at the pick-up: along the car).
 enum class Stud { Sideways, Lengthways };
 
+/// The kinds of ground that a car is judged on, in the order in which they are told.
+enum class Ground { Dry, DryPatched, Wet, WetPatched, Gravel, Washboard, Mud, Snow, Kerbs };
+inline constexpr std::array all_grounds{Ground::Dry,        Ground::DryPatched, Ground::Wet,
+                                        Ground::WetPatched, Ground::Gravel,     Ground::Washboard,
+                                        Ground::Mud,        Ground::Snow,       Ground::Kerbs};
+constexpr std::size_t index(Ground ground) { return static_cast<std::size_t>(ground); }
+constexpr const char* name_of(Ground ground) {
+    constexpr const char* names[] = {"dry",       "dry patched", "wet",  "wet patched", "gravel",
+                                     "washboard", "mud",         "snow", "race kerbs"};
+    return names[index(ground)];
+}
+/// One thing for each. Example: vehicle.grounds[Ground::Wet].grip.
+template <class T> struct PerGround : std::array<T, all_grounds.size()> {
+    using std::array<T, all_grounds.size()>::operator[];
+    T& operator[](Ground ground) { return (*this)[index(ground)]; }
+    const T& operator[](Ground ground) const { return (*this)[index(ground)]; }
+};
+
 /// The wheels of a diagonal that rise, or sink.
 enum class Diagonal { FrontLeftRearRight, FrontRightRearLeft };
 

@@ -88,7 +88,7 @@ Unit imperial(Quantity quantity) {
     case Quantity::Pressure:
         return {"psi", pound_force / (inch * inch), 1};
     case Quantity::Speed:
-        return {"mph", 1609.344 / 3600, 0};
+        return {"mph", 1609.344 / 3600, 1};
     case Quantity::Moment:
         return {"lbf·ft", pound_force * 12 * inch, 1};
     case Quantity::Angle:
