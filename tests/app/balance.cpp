@@ -9,6 +9,7 @@
 #include "app/balance/balance_station.h"
 #include "app/balance/conditions_page.h"
 #include "app/balance/manoeuvre_page.h"
+#include "app/balance/use_reading.h"
 #include "app/widgets/figure_rows.h"
 #include "bench_window.h"
 #include "ink.h"
@@ -65,6 +66,29 @@ TEST_CASE("a ground's own figures are changed where the ground is chosen, and be
     CHECK(bench.find<QLineEdit>("vehicle/grounds/snow/speed"));
 }
 
+TEST_CASE("a use is chosen, what it wants is changed, and the window says where the car stands in it", "[worker]") {
+    Bench bench;
+    bench.click("rail Balance");
+    bench.click("reading Use");
+    auto* reading = bench.window.findChild<UseReading*>();
+    reading->finish();
+    CHECK(Ink::of(*reading).says("Use: road"));
+    CHECK(Ink::of(*reading).says("leans more than it bears")); // 8.1 degrees per g
+    CHECK(Ink::of(*reading).says("dots: the bars that hold most"));
+    bench.click("balance group 3");
+    auto* use = bench.find<QComboBox>("vehicle/use/use");
+    use->setCurrentIndex(static_cast<int>(job::Use::Rocks));
+    emit use->activated(use->currentIndex());
+    reading->finish();
+    CHECK(Ink::of(*reading).says("Use: rocks"));
+    CHECK_FALSE(Ink::of(*reading).says("leans more than it bears"));
+    bench.type("vehicle/use/lean_most", "7.5");
+    reading->finish();
+    CHECK(Ink::of(*reading).says("leans more than it bears"));
+    bench.type("vehicle/use/lean_most", "usual");
+    CHECK(bench.job().vehicle.use.lean_most == job::Measured{job::by_use});
+}
+
 } // namespace
 
 TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a means, the bar changed, the limit moved",
@@ -84,7 +108,7 @@ TEST_CASE("from a complaint to a cure on trial: what is heard, the evidence, a m
     CHECK(Ink::of(*curve).says("Who gives up first"));
 
     // A stiffer rear bar brings the ends nearer: so it is told, and so it is.
-    bench.click("reading Other means");
+    bench.click("reading Cures");
     constexpr double wanted = -0.11;
     bench.find<NumberBox>("wanted balance")->set_value(wanted);
     auto* rule = bench.find<QComboBox>("rule");
@@ -260,7 +284,7 @@ TEST_CASE("tyre figures are entered with their source, and the limit and its ban
 TEST_CASE("another school's goal, Fitted's own reading, and springs go on Trial as a bar does") {
     Bench bench;
     bench.click("rail Balance");
-    bench.click("reading Other means");
+    bench.click("reading Cures");
     auto* school = bench.find<QComboBox>("school");
     school->setCurrentIndex(static_cast<int>(study::School::Understeer));
     emit school->activated(school->currentIndex());

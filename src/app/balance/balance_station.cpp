@@ -8,6 +8,7 @@
 #include "app/balance/conditions_page.h"
 #include "app/balance/manoeuvre_page.h"
 #include "app/balance/ride_reading.h"
+#include "app/balance/use_reading.h"
 #include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/figure_rows.h"
@@ -29,18 +30,20 @@
 
 namespace dervish::app {
 namespace {
-constexpr int ride_page = 2, bump_page = 3, manoeuvre_page = 4, means_page = 5, conditions_page = 6, schools_page = 7;
+constexpr int ride_page = 2, bump_page = 3, manoeuvre_page = 4, means_page = 5, conditions_page = 6, schools_page = 7,
+              use_page = 8;
 } // namespace
 
 BalanceStation::BalanceStation(Document& document, QWidget* parent)
     : Station(parent), document_(document), sums_(new BalanceSums(document, this)),
       drawing_(new BalanceDrawing(document)), curve_(new CurveReading(document, *sums_)),
       bars_(new BarsReading(document, *sums_)), ride_(new RideReading(document, *sums_)),
-      manoeuvre_(new ManoeuvrePage(document, *sums_)), conditions_(new ConditionsPage(document)),
-      bump_(new FigureRows("one wheel")), schools_(new FigureRows("schools")), means_(new FigureRows("other means")),
-      fields_(new FieldPanel(document)), ground_(new QComboBox), pages_(new QButtonGroup(this)),
-      groups_(new QButtonGroup(this)), turn_(new QSlider(Qt::Horizontal)), evidence_(new QLabel), note_(new QLabel),
-      mind_(new QLabel), means_note_(new QLabel), school_(new QComboBox), cure_(new QComboBox), rule_(new QComboBox),
+      use_(new UseReading(document, *sums_)), manoeuvre_(new ManoeuvrePage(document, *sums_)),
+      conditions_(new ConditionsPage(document)), bump_(new FigureRows("one wheel")),
+      schools_(new FigureRows("schools")), means_(new FigureRows("other means")), fields_(new FieldPanel(document)),
+      ground_(new QComboBox), pages_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
+      turn_(new QSlider(Qt::Horizontal)), evidence_(new QLabel), note_(new QLabel), mind_(new QLabel),
+      means_note_(new QLabel), school_(new QComboBox), cure_(new QComboBox), rule_(new QComboBox),
       wanted_(new NumberBox(document,
                             {"wanted balance", "Balance wanted", units::Quantity::Share, job::Tool::Test, -0.5, 0.5}, 0,
                             0.005)),
@@ -88,7 +91,7 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
         }
         refresh();
         for (QWidget* w : {static_cast<QWidget*>(curve_), static_cast<QWidget*>(bars_), static_cast<QWidget*>(ride_),
-                           static_cast<QWidget*>(&manoeuvre_->reading())})
+                           static_cast<QWidget*>(use_), static_cast<QWidget*>(&manoeuvre_->reading())})
             w->update();
         later_->start();
     });
@@ -138,9 +141,10 @@ QWidget* BalanceStation::build_pages() {
                                   {tr("Ride"), ride_},
                                   {tr("Bump"), scrolled(bump_)},
                                   {tr("Manoeuvre"), manoeuvre_},
-                                  {tr("Other means"), build_means()},
+                                  {tr("Cures"), build_means()},
                                   {tr("Conditions"), conditions_},
-                                  {tr("Schools"), scrolled(schools_)}});
+                                  {tr("Schools"), scrolled(schools_)},
+                                  {tr("Use"), use_}});
     connect(pages_, &QButtonGroup::idClicked, this, [this](int page) {
         if (page != manoeuvre_page) {
             drawing_->show_moment({});
@@ -268,7 +272,7 @@ void BalanceStation::refresh() {
     }
     if (group_ == 1) fields_->show_fields(grip_paths(document_, End::Front), true, true);
     if (group_ == 2) fields_->show_fields(grip_paths(document_, End::Rear), true, true);
-    if (group_ == 3) fields_->show_fields({"vehicle/handling", "fitted/bias_ratio"}, true, true);
+    if (group_ == 3) fields_->show_fields({"vehicle/use", "vehicle/handling", "fitted/bias_ratio"}, true, true);
     if (group_ == 4)
         fields_->show_fields({QString::fromStdString(job::path_of(sums_->ground())).chopped(1)}, true, true);
     manoeuvre_->set_drive();
@@ -299,7 +303,7 @@ void BalanceStation::say_pages() {
 }
 
 void BalanceStation::pose(int shot) {
-    static constexpr int page[] = {0, 1, manoeuvre_page, means_page, ride_page, conditions_page};
+    static constexpr int page[] = {0, 1, manoeuvre_page, means_page, ride_page, conditions_page, use_page};
     finish();
     pages_->button(page[shot])->click();
     show_group(0);
@@ -324,6 +328,7 @@ void BalanceStation::pose(int shot) {
 
 void BalanceStation::finish() {
     bars_->finish();
+    use_->finish();
     manoeuvre_->reading().finish();
     working_means_.finish();
     say_pages();
@@ -338,7 +343,8 @@ bool BalanceStation::go_to(const QString& path) {
             fields_->focus(at);
             return true;
         }
-    const bool handling = at.startsWith("vehicle/handling/") || at == "fitted/bias_ratio";
+    const bool handling =
+        at.startsWith("vehicle/handling/") || at.startsWith("vehicle/use/") || at == "fitted/bias_ratio";
     const bool grip = at.contains("/tyres/") || at.contains("/stand/") || at.contains("/wheels/") ||
                       at.contains("/dampers/bump_") || at.contains("/dampers/rebound_");
     if (!handling && (!grip || at.endsWith("/tyres/rate"))) return false;

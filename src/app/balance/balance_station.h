@@ -25,6 +25,7 @@ class ManoeuvrePage;
 class NumberBox;
 class Player;
 class RideReading;
+class UseReading;
 
 /// Who gives up first in a bend, what the bars do to it, and what else would do the same.
 class BalanceStation : public Station {
@@ -33,8 +34,8 @@ class BalanceStation : public Station {
 public:
     explicit BalanceStation(Document& document, QWidget* parent = nullptr);
     QStringList shot_names() const override {
-        return {"04-balance",       "04-balance-bars", "04-balance-manoeuvre",
-                "04-balance-means", "04-balance-ride", "04-balance-conditions"};
+        return {"04-balance",      "04-balance-bars",       "04-balance-manoeuvre", "04-balance-means",
+                "04-balance-ride", "04-balance-conditions", "04-balance-use"};
     }
     void pose(int shot) override;
     QButtonGroup* parts() const override { return groups_; }
@@ -72,6 +73,7 @@ private:
     CurveReading* curve_;
     BarsReading* bars_;
     RideReading* ride_;
+    UseReading* use_;
     ManoeuvrePage* manoeuvre_;
     ConditionsPage* conditions_;
     FigureRows *bump_, *schools_, *means_;

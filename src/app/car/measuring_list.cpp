@@ -33,8 +33,8 @@ void MeasuringList::paintEvent(QPaintEvent*) {
     for (const job::FieldRef& f : job::fields(copy)) {
         const QString path = QString::fromStdString(f.path);
         known.emplace(path, f);
-        if (path.startsWith("vehicle/") && !path.startsWith("vehicle/front/") && !path.startsWith("vehicle/rear/") &&
-            !path.startsWith("vehicle/loads/") && !path.startsWith("vehicle/grounds/"))
+        if (path.startsWith("vehicle/") && is_of_car(path) && !path.startsWith("vehicle/front/") &&
+            !path.startsWith("vehicle/rear/") && !path.startsWith("vehicle/loads/"))
             whole << path;
     }
     whole << brace_path(document_) << "fitted/bias_ratio";

@@ -44,7 +44,7 @@ QString as_edited(const Document& document, const QString& path) {
 }
 
 bool is_of_car(const QString& path) {
-    if (path.startsWith("vehicle/grounds/")) return false;
+    if (path.startsWith("vehicle/grounds/") || path.startsWith("vehicle/use/")) return false;
     return path.startsWith("vehicle/") || !kind_of(path).isEmpty() || path.endsWith("/bias_ratio") ||
            path.endsWith("/brace/torsion");
 }

@@ -169,6 +169,25 @@ template <class V, Is<PerGround<GroundData>> T> void describe(V& v, T& grounds) 
     v.group("race_kerbs", "Race kerbs", grounds[Ground::Kerbs]);
 }
 
+template <class V, Is<UseData> T> void describe(V& v, T& u) {
+    using namespace detail;
+    v.choice("use", "Use", u.use,
+             {"road", "loaded", "towing", "sport", "race, smooth", "race, rough", "hill sprint", "trail", "rocks",
+              "launch", "small scale"});
+    v.field(u.lean_least, {"lean_least", "Lean, at least", RollGradient, Test, 0, 0.1,
+                           "flatter than that costs ride and wet grip; usual: by the use", "usual", by_use});
+    v.field(u.lean_most, {"lean_most", "Lean, at most", RollGradient, Test, 0, 0.1,
+                          "more lays the tyres over; usual: by the use", "usual", by_use});
+    v.field(u.balance_least, {"balance_least", "Rear over front, at least", Share, Test, -0.9, 0.9,
+                              "below 0 the front gives up first; usual: by the use", "usual", by_use});
+    v.field(u.balance_most, {"balance_most", "Rear over front, at most", Share, Test, -0.9, 0.9,
+                             "above 0 the rear gives up first; usual: by the use", "usual", by_use});
+    v.field(u.head_most, {"head_most", "Heads tossed, at most", Number, Test, 0.01, 20,
+                          "m/s², on the use's ground; usual: by the use", "usual", by_use});
+    v.field(u.reserve_least, {"reserve_least", "Reserve, at least", Number, Test, 0, 5,
+                              "g, from the limit of grip to tipping over; usual: by the use", "usual", by_use});
+}
+
 template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
     using namespace detail;
     v.text("name", "Car", c.name);
@@ -189,7 +208,10 @@ template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
     v.group("rear", "Rear axle", c.rear);
     v.group("handling", "Handling", c.handling);
     v.list("loads", "Loads", c.loads);
-    since(v, 12, [&] { v.group("grounds", "Grounds", c.grounds); });
+    since(v, 12, [&] {
+        v.group("grounds", "Grounds", c.grounds);
+        v.group("use", "Use", c.use);
+    });
 }
 
 } // namespace dervish::job

@@ -180,6 +180,18 @@ std::string path_of(Ground ground);
 /// What is usual of each, assumed: our own round figures with their spreads.
 PerGround<GroundData> usual_grounds();
 
+/// What the car is for: which lean, balance and ride are right depends on it.
+enum class Use { Road, Loaded, Towing, Sport, RaceSmooth, RaceRough, Sprint, Trail, Rocks, Launch, Model };
+inline constexpr double by_use = -1; ///< what a use wants, left to what is usual of it (study/use.h)
+struct UseData {
+    Use use = Use::Road;
+    Measured lean_least{by_use}, lean_most{by_use};       ///< rad per m/s²
+    Measured balance_least{by_use}, balance_most{by_use}; ///< rear nearer to giving up above 0, share
+    Measured head_most{by_use};                           ///< tossed sideways there, m/s²
+    Measured reserve_least{by_use};                       ///< from the limit to tipping over, g
+    bool operator==(const UseData&) const = default;
+};
+
 /// The car as weighed on its four wheels, without the loads listed.
 struct Vehicle : PerAxle<AxleData> {
     std::string name;
@@ -187,6 +199,7 @@ struct Vehicle : PerAxle<AxleData> {
     HandlingData handling;
     std::vector<Load> loads;
     PerGround<GroundData> grounds = usual_grounds();
+    UseData use;
     bool operator==(const Vehicle&) const = default;
 };
 

@@ -10,7 +10,7 @@ bool bears_on_outcomes(const std::string& path) {
     for (const char* own : {"/tyres/rate", "/stand/pressure", "/stand/left_pressure", // the tyre's vertical rate
                             "/stand/lift", "/wheels/roll_centre_moves"})
         if (path.ends_with(own)) return true;
-    for (const char* part : {"/grounds/",       "/obstacles/",      "/plan/",       "/travel/hose",   "/travel/body",
+    for (const char* part : {"/grounds/",        "/use/",       "/obstacles/",      "/plan/",       "/travel/hose",   "/travel/body",
                              "/tyres/",         "/stand/",          "/wheels/",     "/handling/",     "/bias_ratio",
                              "/dampers/bump",   "/dampers/rebound", "/links/pitch", "/links/thread",  "/links/engaged",
                              "/links/shortest", "/links/thickness", "/capacity",    "/bore_friction", "/out_of_line",

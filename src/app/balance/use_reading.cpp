@@ -1,0 +1,179 @@
+#include "app/balance/use_reading.h"
+
+#include "app/paint/axes.h"
+#include "app/shell/theme.h"
+#include "app/words.h"
+#include "core/say/use_words.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::app {
+namespace {
+constexpr double lean_unit = units::deg / units::g;
+
+/// One line of what a use wants. `unit`: SI of what is shown.
+struct Scale {
+    QString what, below, above;
+    study::Wanted wanted;
+    double study::UseFigures::*figure;
+    double unit;
+    int decimals;
+    QString symbol;
+};
+} // namespace
+
+UseReading::UseReading(Document& document, BalanceSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums), uses_([this] { update(); }) {
+    setObjectName("use reading");
+    setAccessibleName(tr("What the car's use wants, and where it stands"));
+    connect(&sums, &BalanceSums::changed, this, qOverload<>(&QWidget::update));
+}
+
+void UseReading::work_out() {
+    sums_.ask();
+    if (!sums_.now() || std::exchange(done_, sums_.edition()) == sums_.edition()) return;
+    const Result now = document_.computed(), fitted = document_.computed(Look::Fitted);
+    uses_.start([now, fitted, both = sums_.fitted() != nullptr, model = sums_.now()->model](const auto& cancelled) {
+        const auto of = [](const Result& r) { return study::use_figures(r.vehicle(), r.setup(), r.figures->car); };
+        return Uses{of(now), both ? std::optional(of(fitted)) : std::nullopt, study::match_to_tyre(model, cancelled)};
+    });
+}
+
+void UseReading::finish() {
+    sums_.finish();
+    work_out();
+    uses_.finish();
+}
+
+void UseReading::paintEvent(QPaintEvent*) {
+    paint::Canvas p(this);
+    work_out();
+    if (!uses_.value()) return paint_waiting(p);
+    const double split = std::max(310.0, 0.58 * width());
+    paint_scales(p, QRectF(20, 4, split - 40, height() - 8));
+    paint_match(p, QRectF(split + 24, 4, width() - split - 44, height() - 8));
+}
+
+void UseReading::paint_scales(QPainter& p, const QRectF& room) const {
+    const Theme& t = theme();
+    const job::UseData& use = document_.computed().vehicle().use;
+    const study::UseBands bands = study::bands_of(use);
+    const say::UseWords words = say::words_of(use.use);
+    const auto& [now, fitted, match] = *uses_.value();
+    const QRectF title = paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft,
+                                     tr("Use: %1").arg(tr(words.name)), 14, t.ink, true);
+    paint::text_within(p, {title.right() + 12, title.center().y()}, room.right() - title.right() - 12,
+                       tr("chosen under Whole"), 12, t.soft);
+    const Scale scales[] = {{tr("lean"), tr("flatter than it wants"), tr("leans more than it bears"), bands.lean,
+                             &study::UseFigures::lean, lean_unit, 1, tr("°/g")},
+                            {tr("rear over front"), tr("front gives up too soon"), tr("rear gives up too soon"),
+                             bands.balance, &study::UseFigures::balance, 0.01, 0, "%"},
+                            {tr("heads, %1").arg(tr(name_of(bands.ground))),
+                             {},
+                             tr("tossed more than it bears"),
+                             bands.head,
+                             &study::UseFigures::head,
+                             1,
+                             2,
+                             tr("m/s²")},
+                            {tr("reserve to tipping"),
+                             tr("tips too near its limit"),
+                             {},
+                             bands.reserve,
+                             &study::UseFigures::reserve,
+                             units::g,
+                             2,
+                             "g"}};
+    double y = room.top() + 38;
+    const double step = (room.height() - 62) / 4;
+    for (const Scale& s : scales) {
+        const double value = now.*s.figure, was = fitted ? (*fitted).*s.figure : value;
+        const auto number = [&](double v) {
+            return std::isfinite(v) ? qs(units::fixed(v / s.unit, s.decimals)) : tr("any");
+        };
+        const int side = s.wanted.side(value);
+        const QString verdict = side < 0 ? s.below : side > 0 ? s.above : tr("as it wants");
+        const QRectF told =
+            paint::text(p, {room.right(), y}, Qt::AlignRight,
+                        std::isfinite(value) ? number(value) + (s.symbol == QString("°/g") ? "" : " ") + s.symbol
+                                             : tr("never tips"),
+                        14, side ? t.caution : t.ink, true);
+        const QRectF label = paint::text(p, {room.left(), y}, Qt::AlignLeft, s.what, 13, t.ink);
+        paint::text_within(p, {label.right() + 12, y}, told.left() - label.right() - 24, verdict, 12,
+                           side ? t.caution : t.soft);
+        // From a little below the least to a little above the most of what is to be seen.
+        double low = s.figure == &study::UseFigures::balance ? -0.1 : 0, high = 0;
+        for (const double v : {value, was, s.wanted.least, s.wanted.most})
+            if (std::isfinite(v)) {
+                low = std::min(low, v);
+                high = std::max(high, v);
+            }
+        const double pad = 0.15 * (high - low);
+        high += pad;
+        if (low < 0) low -= pad;
+        const auto across = [&](double v) {
+            return room.left() + room.width() * std::clamp((v - low) / std::max(1e-12, high - low), 0.0, 1.0);
+        };
+        const double bar = y + 17;
+        p.fillRect(QRectF(room.left(), bar - 3, room.width(), 6), t.panel);
+        QColor band = t.ink;
+        band.setAlpha(70);
+        p.fillRect(QRectF(QPointF(across(s.wanted.least), bar - 3), QPointF(across(s.wanted.most), bar + 3)), band);
+        if (fitted && std::isfinite(was)) {
+            p.setPen(QPen(t.soft, 2, Qt::DashLine));
+            p.drawLine(QPointF(across(was), bar - 9), QPointF(across(was), bar + 7));
+        }
+        p.setPen(Qt::NoPen);
+        p.setBrush(side ? t.caution : t.ink);
+        const double x = across(value);
+        p.drawPolygon(QPolygonF{{x, bar + 3}, {x - 6, bar - 8}, {x + 6, bar - 8}});
+        y += step;
+    }
+    p.setPen(t.soft);
+    p.setFont(face(12));
+    p.drawText(QRectF(room.left(), room.bottom() - 32, room.width(), 34), Qt::AlignLeft | Qt::TextWordWrap,
+               tr(words.reason));
+}
+
+/// The limit as the tyres' grip grows, with these bars and with the pair that holds the most.
+void UseReading::paint_match(QPainter& p, const QRectF& room) const {
+    const Theme& t = theme();
+    const auto& match = uses_.value()->match;
+    if (match.size() < 2 || room.width() < 120) return;
+    paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Bars for the tyres"), 14, t.ink, true);
+    double high = 0;
+    for (const study::Match& m : match) high = std::max({high, std::abs(m.now.at.lean()), std::abs(m.best.at.lean())});
+    const paint::Axes at(QRectF(room.left() + 26, room.top() + 40, room.width() - 26, room.height() - 94),
+                         {match.front().grip - 0.05, match.back().grip + 0.05}, {0, 1.15 * high + 1e-9});
+    at.frame(p);
+    paint::text_within(p, {room.left(), room.top() + 28}, room.width(), tr("lean at the limit, °"), 12, t.soft);
+    at.beside(p, 0, "0");
+    at.beside(p, high, qs(units::fixed(high / units::deg, 1)));
+    for (const study::Match& m : match)
+        if (m.grip == match.front().grip || m.grip == 1 || m.grip == match.back().grip)
+            at.under(p, m.grip, "× " + qs(units::trimmed(m.grip, 2)));
+    at.line(
+        p, match, [&](const study::Match& m) { return at(m.grip, std::abs(m.now.at.lean())); }, paint::now_pen(t.ink));
+    for (const study::Match& m : match) {
+        const QPointF dot = at(m.grip, std::abs(m.best.at.lean()));
+        p.setPen(Qt::NoPen);
+        p.setBrush(t.ink);
+        p.drawEllipse(dot, 3.5, 3.5);
+    }
+    const double y = room.bottom() - 32;
+    paint::text_within(p, {room.left(), y + 4}, room.width(), tr("grip of the tyres; dots: the bars that hold most"),
+                       12, t.soft);
+    const auto pair = [](const study::Match& m) {
+        const auto factor = [](double f) { return f == 0 ? tr("none") : "× " + qs(units::trimmed(f, 1)); };
+        return tr("front %1, rear %2").arg(factor(m.bars.front), factor(m.bars.rear));
+    };
+    const auto same = [](const study::Match& a, const study::Match& b) { return a.bars == b.bars; };
+    const study::Match &hard = match.front(), &sticky = match.back();
+    paint::text_within(p, {room.left(), y + 22}, room.width(),
+                       same(hard, sticky) ? tr("hard or sticky: %1").arg(pair(hard))
+                                          : tr("hard: %1 · sticky: %2").arg(pair(hard), pair(sticky)),
+                       12, t.ink);
+}
+
+} // namespace dervish::app
