@@ -92,6 +92,18 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                                             {"one_wheel_Hz", units::rounded(b.one_wheel)},
                                             {"rock_rad_per_s2_per_m", units::rounded(b.rock)}};
     }
+    Json going;
+    if (const auto& l = f.letting_go) {
+        const auto seconds = [](const std::optional<double>& s) { return s ? Json(units::rounded(*s)) : Json(); };
+        going = {{"sudden", l->sudden()},
+                 {"last_tenth_steer_deg", units::rounded(l->steer / deg)},
+                 {"last_tenth_slide_deg", units::rounded(l->slide / deg)},
+                 {"last_tenth_lean_deg", units::rounded(l->lean / deg)},
+                 {"growth_per_s", units::rounded(l->growth)},
+                 {"steering_eased_back_s", seconds(l->back)},
+                 {"throttle_lifted_back_s", seconds(l->back_lifted)},
+                 {"throttle_lifted_spins", l->spins_lifted}};
+    }
     for (const balance::Manoeuvre m : balance::all_manoeuvres)
         runs[balance::name_of(m)] =
             manoeuvre(balance::drive(f.model, {m, 20, 0.5 * f.limit().lateral, study::outside(job.vehicle).wind,
@@ -120,6 +132,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                              {"lift_height_mm", units::rounded(m.articulation / mm)},
                              {"link_force_at_half_g_N", units::rounded(m.link)}});
     return {{"setup", setup.name},
+            {"letting_go", going},
             {"ground", name_of(ground)},
             {"phases", phases},
             {"handling_curve", curve},

@@ -47,7 +47,8 @@ Json state(const study::FlexResult& r, const flex::Protocol& protocol) {
                 {"road",
                  {{"roll_gradient_deg_per_g", units::rounded(r.road.roll_gradient * g / deg)},
                   {"tips_on_slope_deg", r.road.tips ? Json(units::rounded(*r.road.tips / deg)) : Json()},
-                  {"lean_in_lane_change_deg", units::rounded(r.road.lane_lean / deg)}}}};
+                  {"lean_in_lane_change_deg", units::rounded(r.road.lane_lean / deg)},
+                  {"head_m_per_s2", units::rounded(r.road.head)}}}};
     if (protocol.kind == flex::Kind::Ramp)
         out["ramp_index"] = units::rounded(flex::ramp_index(protocol, r.of.vehicle.wheelbase.value, r.ascent.height));
     return out;

@@ -110,6 +110,17 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
         {"tosses heads", Complaint::TossesHeads, "at the head",
          [](Job& j) { j.trial.front.bar.outer_diameter.value = j.trial.rear.bar.outer_diameter.value = 0.05; },
          [](Job& j) { j.trial.front.connected = j.trial.rear.connected = false; }, Ground::DryPatched},
+        {"skates by its rear", Complaint::Skates, "wet, its ", rear_poor, front_poor},
+        {"skips", Complaint::Skips, "rear wheels' loads swing",
+         [](Job& j) {
+             dampers(j, 100);
+             j.vehicle.grounds[Ground::Washboard].roughness.value = 1500;
+         },
+         [](Job& j) { j.vehicle.grounds[Ground::Washboard] = {{1}, {1}, {1}, {16}, {12}, {0.0005}, {1}, {0}}; }},
+        {"floats", Complaint::Floats, "the body swings", [](Job& j) { dampers(j, 200); },
+         [](Job& j) { dampers(j, 4000); }},
+        {"floats on soft springs", Complaint::Floats, "front springs carry", [](Job& j) { springs(j, 0.4); },
+         [](Job& j) { springs(j, 4); }},
         {"tossed by its front bar", Complaint::TossesHeads, "without the front bar",
          [](Job& j) { j.trial.front.bar.outer_diameter.value = 0.04; },
          [](Job& j) { j.trial.front.connected = false; }},

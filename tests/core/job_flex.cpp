@@ -60,6 +60,7 @@ TEST_CASE("states: as it is, bars off, what could be bought, the shelf, another 
     CHECK(named(all, "both off").ascent.height > named(all, "as it is").ascent.height);
     CHECK(named(all, "both off").road.roll_gradient > named(all, "as it is").road.roll_gradient);
     CHECK(named(all, "both off").road.lane_lean > named(all, "as it is").road.lane_lean);
+    CHECK(named(all, "both off").road.head < named(all, "as it is").road.head);
     int asked = 0;
     CHECK(flex_all(states, {}, [&] { return ++asked > 2; }).size() == 2); // stopped on the way
 }

@@ -140,4 +140,18 @@ TEST_CASE("said: a very stiff car lets go suddenly. By none; but all warn less b
     CHECK(quieter == 8);
 }
 
+TEST_CASE("said: throttle lifted, a stiff rear lets go. Of those that plough at first, by most") {
+    int ploughing = 0, turned = 0;
+    for (const Kind& k : examples::kinds) {
+        const Model m = examples::model_of(k), stiff = with_bars(m, 1, 6);
+        const auto own = letting_go(m, outright_limit(m), speed_for(k)),
+                   rear = letting_go(stiff, outright_limit(stiff), speed_for(k));
+        REQUIRE((own && rear));
+        ploughing += !own->spins_lifted;
+        turned += !own->spins_lifted && rear->spins_lifted;
+    }
+    CHECK(ploughing == 4); // hatchback, estate, van, truck
+    CHECK(turned == 4);
+}
+
 } // namespace tests::of_kinds

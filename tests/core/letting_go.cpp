@@ -86,4 +86,48 @@ TEST_CASE("a rear bar that takes the rear's grip away turns a car that ploughs i
     CHECK((stiff->growth > 0 && stiff->sudden()));
     CHECK(stiff->lean < soft->lean); // and leans less of a warning
 }
+
+TEST_CASE("lifted beyond the limit a car comes back, ploughs on or turns round, as it does in small fixed steps") {
+    examples::Random r;
+    int back = 0, spun = 0;
+    for (int i = 0; i < 24; ++i) {
+        Model m;
+        m.car = r.car();
+        m.car.loads.clear();
+        if (i % 2 == 0) m.drive = {1, 0};
+        for (std::size_t e = 0; e < 2; ++e)
+            m.axle_inertia[e] = 0.15 * m.car[both_ends[e]].unsprung_mass * std::pow(m.car[both_ends[e]].track, 2);
+        const Limit l = limit(m);
+        const auto told = letting_go(m, l, 25);
+        if (!told || l.first != Gives::Front) continue;
+        // Followed here with fixed small steps: let run for half a second, lifted over 0.3 s.
+        const Moving car(m);
+        Inputs in;
+        MotionState q = car.steady(l.at, 25, in.steer, {1.1, 1});
+        boost::numeric::odeint::runge_kutta4<MotionState> stepper;
+        constexpr double step = 1e-3;
+        double last = 0;
+        for (double t = 0; t < 6.5 && std::abs(q[at_slide]) < 0.7 * q[at_speed]; t += step) {
+            in.along = pedal(m, Phase::Lifted) * std::clamp((t - 0.5) / 0.3, 0.0, 1.0);
+            stepper.do_step([&](const MotionState& at, MotionState& d, double) { car(at, d, in); }, q, t, step);
+            Inputs lifted = in;
+            lifted.along = pedal(m, Phase::Lifted);
+            const Instant now = car.now(q, lifted);
+            if (t < 0.5 || car.slides(End::Front, now, q) || car.slides(End::Rear, now, q)) last = t;
+        }
+        const bool spins = std::abs(q[at_slide]) > 0.3 * q[at_speed];
+        CAPTURE(i, last, l.left, std::abs(q[at_slide]) / q[at_speed], q[at_speed]);
+        if (told->back_lifted)
+            CHECK(*told->back_lifted == Approx(last - 0.5).margin(0.06));
+        else
+            CHECK((last > 6.4 || spins));
+        const double slide = std::abs(q[at_slide]) / q[at_speed]; // near 0.3 either may be told
+        if (slide < 0.25 || slide > 0.35) CHECK(told->spins_lifted == (spins && !told->back_lifted));
+        back += told->back_lifted.has_value();
+        spun += spins;
+    }
+    CAPTURE(back, spun);
+    CHECK(back > 0);
+    CHECK(spun > 3);
+}
 } // namespace tests::of_letting_go

@@ -272,7 +272,7 @@ void of_flex(Sheet& s, const Job& j, const Assessment& a) {
                     s("reach", r.ascent.height, double(r.ascent.lifted), double(r.ascent.light_wheel),
                       r.ascent.front_travel, r.ascent.rear_travel, r.lowest(), r.ascent.state.roll,
                       r.ascent.state.pitch, flex::ramp_index(p, j.vehicle.wheelbase.value, r.ascent.height));
-                    s("road", r.road.roll_gradient, r.road.tips, r.road.lane_lean);
+                    s("road", r.road.roll_gradient, r.road.tips, r.road.lane_lean, r.road.head);
                     for (const Corner& c : r.corner) {
                         s("corner", c.load, c.gap, c.travel, c.bump, c.droop, c.height);
                         for (const CornerLimit& l : c.limits) s("ends, " + l.what, l.left);

@@ -44,8 +44,10 @@ void BalanceStation::tell_evidence() {
     for (int i = 0; i < say::complaint_count; ++i) {
         if (!complaints_[static_cast<std::size_t>(i)]->isChecked()) continue;
         const auto c = static_cast<say::Complaint>(i);
+        const Ground on = say::ground_of(c, sums_->ground());
         text += "<p style='margin: 6px 0 2px 0'><b>" + tr(say::words_of(c)).toHtmlEscaped() + "</b>, " +
-                tr("on %1 ground as chosen above").arg(tr(name_of(sums_->ground()))) + "</p>";
+                (on == sums_->ground() ? tr("on %1 ground as chosen above") : tr("on %1 ground")).arg(tr(name_of(on))) +
+                "</p>";
         for (const say::Evidence& e : say::evidence(c, document_.computed().vehicle(), document_.computed().setup(),
                                                     document_.looked(), *sums_->now(), bands, document_.units())) {
             const bool against = e.kind == say::Evidence::Kind::Against;
@@ -160,7 +162,7 @@ void BalanceStation::ask_school() {
     wanted_->set_spec(
         {"wanted balance", "Balance wanted", scale.quantity, job::Tool::Test, -50 * unit.factor, 50 * unit.factor});
     wanted_->set_value(scale.usual);
-    wanted_unit_->setText(QString::fromUtf8(unit.symbol.data()));
+    wanted_unit_->setText(school == study::School::RideFirst ? tr("m/s²") : QString::fromUtf8(unit.symbol.data()));
     school_->setToolTip(tr(say::words_of(school).reason));
 }
 

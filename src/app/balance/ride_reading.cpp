@@ -156,12 +156,17 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
         return l.growth > 0.01 ? tr("doubles in %1 s").arg(qs(units::fixed(std::log(2.0) / l.growth, 1)))
                                : tr("dies away");
     });
+    const auto after = [](const std::optional<double>& s) {
+        return s ? tr("in %1 s").arg(qs(units::fixed(*s, 1))) : tr("not in 4 s");
+    };
     told(
-        tr("steering eased: back"),
-        [](const balance::LettingGo& l) {
-            return l.back ? tr("in %1 s").arg(qs(units::fixed(*l.back, 1))) : tr("never");
+        tr("steering eased: back"), [&](const balance::LettingGo& l) { return after(l.back); }, go && !go->back);
+    told(
+        tr("throttle lifted"),
+        [&](const balance::LettingGo& l) {
+            return l.back_lifted ? after(l.back_lifted) : l.spins_lifted ? tr("turns round") : tr("ploughs on");
         },
-        go && !go->back);
+        go && go->spins_lifted);
     const balance::Road& road = f.model.road;
     const QString speed = qs(units::text(road.speed, units::Quantity::Speed, document_.units(), 0));
     bool leaves = false;
@@ -169,7 +174,7 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
     paint::text_within(p, {room.left(), y + 6}, room.width(),
                        leaves         ? tr("wheels hop at %1: felt less than told").arg(speed)
                        : road.plane() ? tr("ride on a good road at %1").arg(speed)
-                                      : tr("at %1, assumed for this ground").arg(speed),
+                                      : tr("at %1, as the ground has it").arg(speed),
                        12, leaves ? t.caution : t.soft);
 }
 

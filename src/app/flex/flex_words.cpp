@@ -47,8 +47,8 @@ void FlexStation::tell_why() {
     const auto told = [&](const study::RoadCost& r) {
         const QString slope = r.tips ? deg(*r.tips) : tr("more than 60°");
         if (!std::isfinite(r.roll_gradient)) return tr("tips before 0.3 g, and on a slope of %1").arg(slope);
-        return tr("leans %1/g, %2 in a lane change, tips on a slope of %3")
-            .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), slope);
+        return tr("leans %1/g, %2 in a lane change, tosses heads by %4 m/s² on a patched road, tips on a slope of %3")
+            .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), slope, qs(units::fixed(r.head, 2)));
     };
     QString road = tr("On the road <b>%1</b> %2")
                        .arg(qs(say::name_of(shown->of, document_.units())).toHtmlEscaped(), told(shown->road));

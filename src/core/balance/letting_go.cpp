@@ -44,14 +44,18 @@ double growth_at(const Moving& car, const Turning& at) {
     return Eigen::EigenSolver<Eigen::MatrixXd>(slopes, false).eigenvalues().real().maxCoeff();
 }
 
-/// Until it follows `eased` again, having been let run beyond for half a second.
-std::optional<double> back_from(const Moving& car, const Turning& beyond, const Turning& eased) {
+struct Followed {
+    std::optional<double> back; ///< s after easing began; nothing: not within `longest`
+    double slide;               ///< at the end, over the speed
+};
+/// Let run beyond for half a second, then eased: `ease` changes the inputs by a part that grows from 0 to 1, and `off`
+/// says whether the car is still off.
+template <class Ease, class Off>
+Followed follow_back(const Moving& car, const Turning& beyond, double longest, Ease&& ease, Off&& off) {
     namespace odeint = boost::numeric::odeint;
-    constexpr double held = 0.5, easing = 0.3, longest = 4, every = 0.02;
+    constexpr double held = 0.5, easing = 0.3, every = 0.02;
     const auto motion = [&](const MotionState& q, MotionState& dq, double t) {
-        Inputs in = beyond.in;
-        in.steer += (eased.in.steer - in.steer) * std::clamp((t - held) / easing, 0.0, 1.0);
-        car(q, dq, in);
+        car(q, dq, ease(std::clamp((t - held) / easing, 0.0, 1.0)));
     };
     auto stepper = odeint::make_dense_output(1e-4, 1e-3, 10 * every, odeint::runge_kutta_dopri5<MotionState>());
     MotionState q = beyond.q;
@@ -61,20 +65,19 @@ std::optional<double> back_from(const Moving& car, const Turning& beyond, const 
     for (double t = every; t < held + longest; t += every) {
         try {
             while (stepper.current_time() < t) {
-                if (++steps > 3000) return {};
+                if (++steps > 6000) return {{}, std::abs(q[at_slide]) / q[at_speed]}; // too quick to be followed
                 stepper.do_step(motion);
             }
         } catch (const odeint::odeint_error&) { // no step is small enough
-            return {};
+            return {{}, 1};
         }
         stepper.calc_state(t, q);
-        if (!(std::abs(q[at_slide]) < 0.7 * q[at_speed])) return {};
-        const double off =
-            std::max(std::abs(q[at_slide] / q[at_speed] - eased.slide), std::abs(q[at_yaw] - eased.q[at_yaw]));
-        if (off > 0.03 || t < held) last_off = t;
+        if (!(std::abs(q[at_slide]) < 0.7 * q[at_speed])) return {{}, 1};
+        if (t < held || off(q)) last_off = t;
     }
-    if (last_off > held + longest - 2 * every) return {};
-    return std::max(0.0, last_off - held);
+    const double slide = std::abs(q[at_slide]) / q[at_speed];
+    if (last_off > held + longest - 2 * every) return {{}, slide};
+    return {std::max(0.0, last_off - held), slide};
 }
 } // namespace
 
@@ -88,9 +91,33 @@ std::optional<LettingGo> letting_go(const Model& m, const Limit& l, double speed
     constexpr double past = 1.1;
     const Turning then(car, before, speed), now(car, l.at, speed),
         beyond(car, l.at, speed, {l.first == Gives::Front ? past : 1, l.first == Gives::Rear ? past : 1});
-    return LettingGo{std::abs(now.in.steer - then.in.steer), std::abs(now.slide - then.slide),
-                     std::abs(l.at.lean() - before.lean()), growth_at(car, beyond),
-                     back_from(car, beyond, Turning(car, eased, speed))};
+    const Turning settled(car, eased, speed);
+    const auto steering = [&](double part) {
+        Inputs in = beyond.in;
+        in.steer += part * (settled.in.steer - in.steer);
+        return in;
+    };
+    const auto astray = [&](const MotionState& q) {
+        return std::abs(q[at_slide] / q[at_speed] - settled.slide) > 0.03 ||
+               std::abs(q[at_yaw] - settled.q[at_yaw]) > 0.03;
+    };
+    const auto throttle = [&](double part) {
+        Inputs in = beyond.in;
+        in.along = part * pedal(m, Phase::Lifted);
+        return in;
+    };
+    const auto slides = [&](const MotionState& q) {
+        const Instant at = car.now(q, throttle(1));
+        return car.slides(End::Front, at, q) || car.slides(End::Rear, at, q);
+    };
+    const Followed lifted = follow_back(car, beyond, 6, throttle, slides);
+    return LettingGo{std::abs(now.in.steer - then.in.steer),
+                     std::abs(now.slide - then.slide),
+                     std::abs(l.at.lean() - before.lean()),
+                     growth_at(car, beyond),
+                     follow_back(car, beyond, 4, steering, astray).back,
+                     lifted.back,
+                     !lifted.back && lifted.slide > 0.3};
 }
 
 } // namespace dervish::balance

@@ -9,13 +9,18 @@ struct LettingGo {
     double growth;             ///< of what is off its path just beyond the limit, 1/s; below 0 it dies away
     /// Steering eased from just beyond to that of 80 % of the limit: until it follows again, s; nothing: not in 4 s.
     std::optional<double> back;
+    /// The throttle lifted there instead (Phase::Lifted), the steering held: until neither end slides any more, s;
+    /// nothing: not in 6 s, and whether it then has turned round (a slide of over 0.3 of the speed) or ploughs on.
+    std::optional<double> back_lifted;
+    bool spins_lifted;
     /// What is off doubles within a second, or easing the steering does not bring it back.
     bool sudden() const;
 };
 
 /// At a speed, m/s. Growth is the largest real part of the equations of motion (sideways speed, yaw, roll and the
 /// axles' lagging forces) linearised where the axle that gives up first slips a tenth more than at its most; the
-/// throttle is left as it is. Nothing where no axle gives up first, or where its lean tells nothing of the turn.
+/// throttle is left as it is but for `back_lifted`. Nothing where no axle gives up first, or where its lean tells
+/// nothing of the turn.
 std::optional<LettingGo> letting_go(const Model& model, const Limit& limit, double speed);
 
 } // namespace dervish::balance

@@ -91,6 +91,7 @@ Instant Moving::now(const MotionState& q, const Inputs& in) const {
         const AxleGrip& a = model_.axle[e];
         const double across = q[at_slide] + ahead_[e] * q[at_yaw] - shift_[e].dot(rate);
         const double slip = (e == 0 ? in.steer - turned[e] : turned[e]) - across / speed;
+        out.slip[e] = slip;
         for (std::size_t w = 2 * e; w < 2 * e + 2; ++w) {
             const Surface &own = model_.surface, &here = in.surface[w];
             const Surface ground{own.grip * here.grip, own.stiffness * here.stiffness, own.fall * here.fall};
@@ -137,6 +138,21 @@ Instant Moving::now(const MotionState& q, const Inputs& in) const {
         for (const double f : out.along) out.forward += f / mass_;
     }
     return out;
+}
+
+bool Moving::slides(End end, const Instant& now, const MotionState& q) const {
+    const AxleGrip& a = model_.axle[end];
+    const auto camber = camber_at(a, end_roll(q)[end]);
+    const auto force = [&](double slip) {
+        double out = 0;
+        for (std::size_t side = 0; side < 2; ++side) {
+            const std::size_t w = wheel_at(end, side);
+            out += lateral_force(a.tyre[side], model_.surface, WheelLoad{now.load[w], model_.load_spread[w]}, slip,
+                                 camber[side], now.along[w]);
+        }
+        return std::abs(out);
+    };
+    return force(0.95 * now.slip[end]) > force(now.slip[end]);
 }
 
 void Moving::operator()(const MotionState& q, MotionState& dq, const Inputs& in) const {

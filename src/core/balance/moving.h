@@ -39,6 +39,7 @@ struct Instant {
     PerWheel<double> load, side, along; ///< of the ground on each wheel, N
     PerWheel<double> target;            ///< the side force that each lags behind, N
     PerWheel<double> used;              ///< of each wheel's grip, 0 to 1
+    PerAxle<double> slip;               ///< towards y, rad
     Eigen::Matrix<double, 8, 1> body;   ///< accelerations in SmallMotion's order
     double lateral;                     ///< of the whole car's centre of mass, m/s²
     double across, yaw;                 ///< of the body's centre sideways, m/s², and in yaw, rad/s²
@@ -61,6 +62,8 @@ public:
 
     Instant now(const MotionState& q, const Inputs& in) const;
     void operator()(const MotionState& q, MotionState& dq, const Inputs& in) const;
+    /// An end slides: with less slip its two tyres would give more.
+    bool slides(End end, const Instant& now, const MotionState& q) const;
     PerAxle<double> end_roll(const MotionState& q) const {
         return {q[at_body + 2], q[at_body + static_cast<std::size_t>(motion_.rear_roll)]};
     }

@@ -33,6 +33,9 @@ SchoolWords words_of(School school) {
         return {"understeer at 0.3 g", "how it steers on the road, far from the limit; 1 to 3 is usual"};
     case School::Share:
         return {"front share over front mass", "a few points above 0 understeers; leaves the tyres out"};
+    case School::RideFirst:
+        return {"ride first: heads tossed",
+                "m/s² on the ground chosen, felt from about 0.3; the balance is whatever that leaves"};
     case School::Ride:
         break;
     }

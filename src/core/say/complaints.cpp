@@ -1,4 +1,5 @@
 #include "core/say/complaints.h"
+#include "core/model/tyres.h"
 #include "core/say/balance_words.h"
 #include "core/study/outside.h"
 
@@ -201,14 +202,94 @@ void tosses(Teller& t, const BalanceFigures& f) {
     t.say(Kind::Measure, "the same rough road with a bar's links off at one end, slowly");
     t.say(Kind::Same, "firm dampers and high pressures toss heads too; a tall seat does more than a bar");
 }
+
+void skates(Teller& t, const Vehicle& v, const Setup& s, const Assessment& a) {
+    const balance::Model wet = to_model(v, s, a.car, ground_of(Complaint::Skates, {}));
+    const balance::Limit limit = balance::outright_limit(wet);
+    balance::Model plane = wet;
+    plane.load_spread = {};
+    const double cost = 1 - limit.lateral / balance::outright_limit(plane, &limit).lateral;
+    t.figure(cost > 0.02, "wet and patched it holds " + in_g(limit.lateral) + ", " + units::fixed(100 * cost, 1) +
+                              " % less than as wet a plane");
+    for (const End end : both_ends) {
+        balance::Model softer = wet;
+        softer.car = with_bar(wet.car, end, 0.5);
+        softer.load_spread = ride_of(softer).grips;
+        const double more = balance::outright_limit(softer, &limit).lateral / limit.lateral - 1;
+        t.figure(more > 0.005, std::string("with half the ") + name_of(end) + " bar there " +
+                                   units::fixed(100 * std::abs(more), 1) + " % " + (more < 0 ? "less" : "more"));
+    }
+    if (const auto go = balance::letting_go(wet, limit, wet.road.speed))
+        t.figure(go->sudden(), std::string("wet, its ") + (limit.first == Gives::Front ? "front" : "rear") +
+                                   (go->sudden() ? " lets go suddenly" : " lets go gently"));
+    t.say(Kind::Measure, "tread depth and pressures, all four; which end skates, filmed from behind");
+    t.say(Kind::Same, "hard, old or worn tyres skate with any bar");
+}
+
+void skips(Teller& t, const Vehicle& v, const Setup& s, const Assessment& a) {
+    const balance::Model ripples = to_model(v, s, a.car, ground_of(Complaint::Skips, {}));
+    const car::State still = car::settle(ripples.car, {});
+    const auto swing = [&](const balance::Model& m, End end) { // of its load, the wheel that swings more
+        const balance::Ride ride = ride_of(m);
+        double most = 0;
+        for (std::size_t side = 0; side < 2; ++side) {
+            const std::size_t w = wheel_at(end, side);
+            most = std::max(most, ride.load[w] / std::max(1.0, still.wheels[w].load));
+        }
+        return most;
+    };
+    for (const End end : both_ends) {
+        balance::Model without = ripples;
+        without.car = with_bar(ripples.car, end, 0);
+        const double own = swing(ripples, end), less = 1 - swing(without, end) / own;
+        t.figure(own > 1.0 / 3, std::string(name_of(end)) + " wheels' loads swing by " + units::fixed(100 * own, 0) +
+                                    " % on washboard" + (own > 1.0 / 3 ? ": in the air at times" : ""));
+        t.figure(less > 0.05, std::string("without the ") + name_of(end) + " bar " +
+                                  units::fixed(100 * std::abs(less), 0) + " % " + (less < 0 ? "more" : "less"));
+    }
+    t.say(Kind::Measure, "dampers by the clicks left and by hand; pressures hot; which axle skips, filmed from beside");
+    t.say(Kind::Same, "tired dampers and hard tyres skip with any bar");
+}
+
+void floats(Teller& t, const BalanceFigures& f) {
+    const std::vector<balance::Shake> shakes = balance::Shaken(f.model, {}, f.still).shakes();
+    // The body on its springs: heave, pitch and roll are the slow ones.
+    const balance::Shake* least = nullptr;
+    for (const balance::Shake& s : shakes)
+        if (s.frequency > 0.1 && s.frequency < 4 && s.damping < 1 && (!least || s.damping < least->damping)) least = &s;
+    if (least)
+        t.figure(least->damping < 0.2, "the body swings at " + units::fixed(least->frequency, 1) + " Hz damped by " +
+                                           units::fixed(least->damping, 2) + " of critical" +
+                                           (least->damping < 0.2 ? ": it swings on" : ": it settles"));
+    for (const End end : both_ends)
+        t.figure(f.bump[index(end)].ride < 1.1, std::string(name_of(end)) + " springs carry it at " +
+                                                    units::fixed(f.bump[index(end)].ride, 2) + " Hz");
+    t.say(Kind::Measure, "push each corner down and count the swings; damper clicks and leaks");
+    t.say(Kind::Same, "a bar does not hold both wheels of an axle: heave floats with any bar");
+}
 } // namespace
 
 const char* words_of(Complaint c) {
-    static constexpr const char* words[] = {
-        "pushes on entry", "pushes in the middle",    "lets go on the way out", "lets go, throttle lifted",
-        "leans",           "rocks over single bumps", "slow to take a set",     "moved by side wind",
-        "lifts a wheel",   "knocks underneath",       "lets go suddenly",       "tosses heads"};
+    static constexpr const char* words[] = {"pushes on entry",
+                                            "pushes in the middle",
+                                            "lets go on the way out",
+                                            "lets go, throttle lifted",
+                                            "leans",
+                                            "rocks over single bumps",
+                                            "slow to take a set",
+                                            "moved by side wind",
+                                            "lifts a wheel",
+                                            "knocks underneath",
+                                            "lets go suddenly",
+                                            "tosses heads",
+                                            "skates in the wet",
+                                            "skips over ripples",
+                                            "floats"};
     return words[static_cast<int>(c)];
+}
+
+Ground ground_of(Complaint c, Ground chosen) {
+    return c == Complaint::Skates ? Ground::WetPatched : c == Complaint::Skips ? Ground::Washboard : chosen;
 }
 
 std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, const Assessment& a,
@@ -251,6 +332,15 @@ std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, co
         break;
     case Complaint::TossesHeads:
         tosses(t, f);
+        break;
+    case Complaint::Skates:
+        skates(t, v, s, a);
+        break;
+    case Complaint::Skips:
+        skips(t, v, s, a);
+        break;
+    case Complaint::Floats:
+        floats(t, f);
         break;
     }
     return out;

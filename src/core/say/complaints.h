@@ -17,11 +17,17 @@ enum class Complaint {
     LiftsWheel,
     Knocks,
     LetsGoSuddenly,
-    TossesHeads
+    TossesHeads,
+    Skates,
+    Skips,
+    Floats
 };
-inline constexpr int complaint_count = 12;
+inline constexpr int complaint_count = 15;
 /// "pushes in the middle of the bend": as the job file has it too.
 const char* words_of(Complaint complaint);
+
+/// The ground that it is judged on: its own where it has one, else the chosen one.
+Ground ground_of(Complaint complaint, Ground chosen);
 
 /// A figure for or against the story, a thing that feels the same, or what to measure to tell them apart.
 struct Evidence {

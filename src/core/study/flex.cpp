@@ -131,7 +131,8 @@ FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
         if (const auto other = flex::tipping_slope(out.car, false); other && (!tips || *other < *tips)) tips = other;
     out.road = {car::roll_and_share(out.car).first, tips,
                 balance::drive(to_model(state.vehicle, state.setup, out.car), {balance::Manoeuvre::LaneChange, 20, 4})
-                    .roll_peak};
+                    .roll_peak,
+                ride_of(to_model(state.vehicle, state.setup, out.car, Ground::DryPatched)).head};
     return out;
 }
 

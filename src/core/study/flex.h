@@ -46,6 +46,7 @@ struct RoadCost {
     double roll_gradient;       ///< rad per m/s²
     std::optional<double> tips; ///< side slope at which it tips, rad
     double lane_lean;           ///< most lean in a lane change of 4 m/s² at 20 m/s, rad
+    double head;                ///< what tosses heads on the patched road (Ride::head), m/s²
 };
 
 struct FlexResult {

@@ -17,6 +17,8 @@ SchoolScale scale_of(School school) {
         return {units::Quantity::RollGradient, 2 * units::deg / units::g};
     case School::Share:
         return {units::Quantity::Share, 0.03};
+    case School::RideFirst:
+        return {units::Quantity::Number, 0.3};
     case School::Ride:
         break;
     }
@@ -42,6 +44,8 @@ std::optional<double> reading(School school, const balance::Model& m) {
                    balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel -
                1;
     }
+    case School::RideFirst:
+        return ride_of(m).head;
     }
     return {};
 }

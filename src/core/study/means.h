@@ -6,8 +6,9 @@ namespace dervish::study {
 using namespace model;
 
 /// What balance is judged by; tuners' schools differ.
-enum class School { Limit, Understeer, Share, Ride };
-inline constexpr School all_schools[] = {School::Limit, School::Understeer, School::Share, School::Ride};
+enum class School { Limit, Understeer, Share, Ride, RideFirst };
+inline constexpr School all_schools[] = {School::Limit, School::Understeer, School::Share, School::Ride,
+                                         School::RideFirst};
 /// What a school's reading is told in, and a wanted value to begin with, SI.
 struct SchoolScale {
     units::Quantity quantity;
@@ -15,7 +16,8 @@ struct SchoolScale {
 };
 SchoolScale scale_of(School school);
 /// By limit: balance_of(); understeer gradient, rad per m/s²; front share of transfer less front share of mass; rear
-/// over front one-wheel ride frequency less 1. Nothing where the car has none (0.3 g is more than it holds).
+/// over front one-wheel ride frequency less 1; ride first: what tosses heads on the model's ground (ride_of()), m/s²,
+/// whatever the balance. Nothing where the car has none (0.3 g is more than it holds).
 std::optional<double> reading(School school, const balance::Model& model);
 
 /// A change that would bring the balance to where it is wanted, and what it costs elsewhere.
