@@ -143,7 +143,8 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     paint::Canvas p(this);
     work_out();
     if (!runs_.value()) return paint_waiting(p);
-    const auto& [now, fitted] = *runs_.value();
+    const balance::Run& now = runs_.value()->now;
+    const std::optional<balance::Run>& fitted = runs_.value()->fitted;
     const double words = 290;
     const bool one = width() < 700; // a picture alone where two would be too narrow
     const double each = (width() - words - 30) / (one ? 1.0 : 2.0);
