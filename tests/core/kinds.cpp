@@ -126,7 +126,7 @@ TEST_CASE("said: firm dampers settle the S-bend that a bar was bought for. Where
     }
 }
 
-TEST_CASE("said: a very stiff car lets go suddenly. By none; but all warn less by their lean") {
+TEST_CASE("said: a very stiff car lets go suddenly. By none, but all warn less by their lean") {
     int sudden = 0, quieter = 0;
     for (const Kind& k : examples::kinds) {
         const Model m = examples::model_of(k), stiff = with_bars(m, 20, 20);

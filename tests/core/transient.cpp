@@ -293,7 +293,8 @@ TEST_CASE("a wheel in a deep hole hangs, and what the others take is the weight 
     CHECK(hole.head > flat.head);
 }
 
-TEST_CASE("undisturbed, a car goes on round its bend; disturbed, what the driver must correct is told to its side") {
+TEST_CASE(
+    "undisturbed, a car goes on round its bend, and disturbed, what the driver must correct is told to its side") {
     examples::Random r;
     for (int i = 0; i < 6; ++i) {
         Model m = plain(r);
