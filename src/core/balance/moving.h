@@ -81,9 +81,8 @@ private:
     car::State still_;
     car::SmallMotion motion_;
     car::InMotion forces_;
-    PerAxle<double> ahead_;   ///< of the body's centre of mass, m
-    PerAxle<Vector8> shift_;  ///< of the body's centre sideways against the wheels', by the unknowns
-    Vector8 lean_by_wind_[2]; ///< unit moments on each end of the body
+    PerAxle<double> ahead_;  ///< of the body's centre of mass, m
+    PerAxle<Vector8> shift_; ///< of the body's centre sideways against the wheels', by the unknowns
     double mass_, height_, frame_damping_;
     Eigen::PartialPivLU<Eigen::Matrix<double, 10, 10>> inertia_; ///< of the unknowns, sideways, yaw
 };

@@ -57,13 +57,14 @@ struct Script {
 
     Inputs at(double t) const {
         Inputs in;
-        in.steer = straight + steer * shape(blows(manoeuvre) ? Manoeuvre::Patch : manoeuvre, t);
         const double u = t - begins;
+        in.steer = straight;
         if (blows(manoeuvre)) {
-            in.steer = straight;
             in.wind = what.wind * shape(manoeuvre, t);
             in.wind_height = what.wind_height;
             in.wind_x = what.wind_x;
+        } else {
+            in.steer += steer * shape(manoeuvre, t);
         }
         if (manoeuvre == Manoeuvre::BrakeReleased) in.along = -braking * (1 - ramp(u, 0.15));
         if (manoeuvre == Manoeuvre::ThrottleLifted) in.along = -braking * ramp(u, 0.2);
@@ -196,7 +197,7 @@ std::optional<double> roll_damping(const Model& model) {
 Run drive(const Model& model, const Drive& what) {
     namespace odeint = boost::numeric::odeint;
     Run out;
-    const car::State& still = car::settle(model.car, {});
+    const car::State still = car::settle(model.car, {});
     const auto off = [&](int side) { return still.wheels[side].load <= 0 && still.wheels[side + 2].load <= 0; };
     const auto nothing = [&] {
         out.moments.push_back({});
