@@ -239,6 +239,12 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     const double jolt = reading->run()->seat;
     bump->setValue(10);
     CHECK(reading->drive().bump == Approx(0.01));
+    bench.document().set_units(units::System::Inch);
+    bump->setValue(12); // half an inch, and not 0 in
+    const auto labels = bench.window.findChild<ManoeuvrePage*>()->findChildren<QLabel*>();
+    CHECK(std::any_of(labels.begin(), labels.end(), [](QLabel* l) { return l->text().endsWith("0.5 in"); }));
+    bench.document().set_units(units::System::Metric);
+    bump->setValue(10);
     reading->finish();
     CHECK(reading->run()->seat < jolt);
     CHECK(disturbed(balance::Manoeuvre::ThrottleLifted).says("outwards after 1 s"));

@@ -95,6 +95,11 @@ struct RunFigure {
 QString degrees(double rad, const char* unit = "°") { return qs(units::fixed(rad / units::deg, 1)) + unit; }
 QString seconds(const std::optional<double>& s) { return s ? qs(units::fixed(*s, 2)) + " s" : QString("–"); }
 
+/// To a millimetre, or a tenth of an inch.
+QString length_text(double m, units::System system) {
+    return qs(units::text(m, units::Quantity::Length, system, system == units::System::Metric ? 0 : 1));
+}
+
 /// What a manoeuvre comes to, by what it asks.
 std::vector<RunFigure> figures_of(balance::Manoeuvre kind, units::System system) {
     using balance::Run;
@@ -102,7 +107,7 @@ std::vector<RunFigure> figures_of(balance::Manoeuvre kind, units::System system)
     std::vector<RunFigure> out;
     const auto add = [&](const QString& what, auto&& told) { out.push_back({what, told}); };
     const bool straight = balance::blows(kind);
-    const auto length = [=](double m) { return qs(units::text(m, units::Quantity::Length, system, 0)); };
+    const auto length = [=](double m) { return length_text(m, system); };
     const auto correct = [&](const QString& what, auto&& told) {
         add(what, [told](const Run& r) { return r.correct ? told(*r.correct) : QString("–"); });
     };
@@ -255,8 +260,7 @@ void ManoeuvrePage::set_drive() {
                                                               : tr("%1, steered for %2 g");
     QString words = how.arg(at, QString::fromStdString(blows ? units::text(gust, units::Quantity::Force, system, 0)
                                                              : units::fixed(push / units::g, 2)));
-    if (balance::bumps(kind))
-        words = words.arg(QString::fromStdString(units::text(bump, units::Quantity::Length, system, 0)));
+    if (balance::bumps(kind)) words = words.arg(length_text(bump, system));
     words_->setText(words);
 }
 

@@ -69,7 +69,7 @@ Followed follow_back(const Moving& car, const Turning& beyond, double longest, E
                 stepper.do_step(motion);
             }
         } catch (const odeint::odeint_error&) { // no step is small enough
-            return {{}, 1};
+            return {{}, std::abs(q[at_slide]) / q[at_speed]};
         }
         stepper.calc_state(t, q);
         if (!(std::abs(q[at_slide]) < 0.7 * q[at_speed])) return {{}, 1};

@@ -54,8 +54,7 @@ public:
     const car::State& still() const { return still_; }
     double mass() const { return mass_; }
     Eigen::Index count() const { return motion_.count; } ///< of the body's unknowns
-    /// A steady state: a corner's, or straight on where its slips are 0. Its steering goes to `steer`. `more`: factors
-    /// on the slips.
+    /// A corner's steady state; its steering goes to `steer`. `more`: factors on the slips.
     MotionState steady(const Corner& corner, double speed, double& steer, const PerAxle<double>& more = {1, 1}) const;
     /// Held straight in a side wind; nothing where the tyres cannot.
     std::optional<MotionState> steady_in_wind(Inputs& wind, double speed) const;
