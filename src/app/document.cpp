@@ -9,6 +9,7 @@
 #include "core/say/doubts.h"
 #include "core/study/balance.h"
 #include "core/sure/draws.h"
+#include "core/sure/questions.h"
 
 #include <QCoreApplication>
 #include <QEvent>
@@ -256,11 +257,12 @@ void Document::compute() {
         QString problem;
     };
     const auto assessed = [job = job_](const Result& before) -> Fresh {
-        Fresh fresh{{before.look, job, {}, {}}, {}};
+        Fresh fresh{{before.look, job, {}, {}, 0}, {}};
         Result& now = fresh.result;
         try {
             now.figures = std::make_shared<study::Assessment>(study::assess(now.vehicle(), now.setup()));
             const balance::Model model = model::to_model(now.vehicle(), now.setup(), now.figures->car);
+            now.heads = study::ride_in_use(now.vehicle(), now.setup(), now.figures->car).head;
             now.limit = std::make_shared<balance::Limit>(balance::outright_limit(model, before.limit.get()));
         } catch (const BadInput& e) {
             fresh.problem = said(e);
@@ -309,6 +311,7 @@ void Document::ask_for_bands() {
     draws_.stop();
     bands_.reset();
     limit_bands_.reset();
+    heads_bands_.reset();
     bands_timer_->start();
 }
 
@@ -324,6 +327,7 @@ void Document::start_bands() {
         };
         tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled));
         tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, Ground::Dry, cancelled));
+        tell(&Document::heads_bands_, sure::propagate(job->vehicle, setup, sure::heads(), cancelled));
         post([this] { draws_timer_->start(); });
     });
 }
@@ -363,7 +367,7 @@ QString Document::band_text(study::Outcome of_front, End end, double factor, int
 }
 
 void Document::finish_bands() {
-    if (limit_bands_) return;
+    if (heads_bands_) return;
     start_bands();
     worker_.finish();
 }

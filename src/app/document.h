@@ -26,12 +26,13 @@ namespace dervish::app {
 /// Which of the two setups on the bench is looked at.
 enum class Look { Trial, Fitted };
 
-/// A setup's figures and its outright limit, dry, with the job they were computed from.
+/// A setup's figures, its outright limit, dry, and its harshness, with the job they were computed from.
 struct Result {
     Look look;
     std::shared_ptr<const job::Job> of;
     std::shared_ptr<const study::Assessment> figures;
     std::shared_ptr<const balance::Limit> limit;
+    double heads = 0; ///< tossed on the ground of the car's use, m/s²
 
     const job::Vehicle& vehicle() const { return of->vehicle; }
     const job::Setup& setup() const { return look == Look::Trial ? of->trial : of->fitted; }
@@ -89,6 +90,8 @@ public:
     /// The outright limit, dry, of the looked-at setup and of Fitted; as old as the results.
     const balance::Limit& limit() const { return *computed().limit; }
     const balance::Limit& fitted_limit() const { return *fitted_.limit; }
+    double heads() const { return computed().heads; }
+    double fitted_heads() const { return fitted_.heads; }
     /// The standard's bar at one end, on this car; nothing while no setup is called the standard.
     const std::optional<study::BarFigures>& standard(End end) const {
         return end == End::Front ? standard_front_ : standard_rear_;
@@ -106,6 +109,7 @@ public:
     /// " −9.9 +4.9" or " ± 3.1" in units of `factor`; empty while it is not known.
     QString band_text(study::Outcome of_front, End end, double factor, int decimals) const;
     /// Waits for the worker, both parts: for pictures and tests.
+    const sure::Bands* heads_bands() const { return heads_bands_ ? heads_bands_.get() : nullptr; } ///< the last to come
     void finish_bands();
     void finish_draws(); ///< and for the drawn cars behind the bands' sides
 
@@ -152,7 +156,7 @@ private:
     QString stale_;
     mutable std::optional<std::map<std::string, QString>> doubts_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
-    std::unique_ptr<sure::Bands> bands_, limit_bands_;
+    std::unique_ptr<sure::Bands> bands_, limit_bands_, heads_bands_;
     QTimer *bands_timer_, *draws_timer_;
     Worker draws_, worker_; ///< last: they end before what they post to
 };

@@ -6,6 +6,7 @@
 #include "core/study/balance.h"
 #include "core/study/means.h"
 #include "core/study/outside.h"
+#include "core/sure/questions.h"
 
 namespace dervish::calc {
 namespace {
@@ -58,6 +59,16 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
     const car::Car car = model::car_with(job.vehicle, setup);
     const study::BalanceFigures f = study::balance_figures(job.vehicle, setup, car, ground);
     Json phases, curve = Json::array(), runs, grid, means = Json::array();
+    const auto best = [&](End end) -> Json {
+        if (!setup[end].fitted) return {};
+        const sure::BestBarBand b = sure::best_bar(job.vehicle, setup, ground, end);
+        return {{"bar_times", units::rounded(b.factor)},
+                {"90_of_100_between", {units::rounded(b.least), units::rounded(b.most)}},
+                {"gains_g", units::rounded(b.gain / g)},
+                {"gains_g_between", {units::rounded(b.least_gain / g), units::rounded(b.most_gain / g)}},
+                {"of_cars_less_is_better", units::rounded(b.less)},
+                {"of_cars_more_is_better", units::rounded(b.more)}};
+    };
     for (std::size_t i = 0; i < 4; ++i) phases[balance::name_of(balance::all_phases[i])] = limit(f.phase[i]);
     for (const balance::Corner& c : f.curve.points)
         curve.push_back({{"lateral_g", units::rounded(c.lateral / g)},
@@ -89,9 +100,9 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                                             {"one_wheel_N_per_mm", units::rounded(b.one_wheel_rate / units::N_per_mm)},
                                             {"harshness", units::rounded(b.harshness)},
                                             {"ride_Hz", units::rounded(b.ride)},
-                                            {"one_wheel_Hz", units::rounded(b.one_wheel)},
-                                            {"rock_rad_per_s2_per_m", units::rounded(b.rock)}};
+                                            {"one_wheel_Hz", units::rounded(b.one_wheel)}};
     }
+    const study::Rocking rocks = study::rocking(f.model);
     Json going;
     if (const auto& l = f.letting_go) {
         const auto seconds = [](const std::optional<double>& s) { return s ? Json(units::rounded(*s)) : Json(); };
@@ -108,7 +119,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
         runs[balance::name_of(m)] =
             manoeuvre(balance::drive(f.model, {m, 20, 0.5 * f.limit().lateral, study::outside(job.vehicle).wind,
                                                study::outside(job.vehicle).height, -car.wheelbase / 2, 0.05,
-                                               model::surface_of(job.vehicle.grounds[Ground::Wet])}));
+                                               model::wet_patch(job.vehicle.grounds, ground)}));
     const study::Grid conditions = study::condition_grid(job.vehicle, setup);
     for (std::size_t i = 0; i < conditions.rows.size(); ++i)
         grid[name_of(all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
@@ -147,7 +158,13 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
             {"understeer_deg_per_g", understeer},
             {"front_bar", sweep(study::sweep_bar(f.model, End::Front))},
             {"rear_bar", sweep(study::sweep_bar(f.model, End::Rear))},
+            {"best_front_bar", best(End::Front)},
+            {"best_rear_bar", best(End::Rear)},
             {"one_wheel_bump", bumps},
+            {"heads_tossed_by_a_30_mm_kerb_m_per_s2",
+             {{"as_it_is", units::rounded(rocks.now)},
+              {"without_the_front_bar", units::rounded(rocks.without.front)},
+              {"without_the_rear_bar", units::rounded(rocks.without.rear)}}},
             {"roll_damping_ratio", f.roll_damping ? Json(units::rounded(*f.roll_damping)) : Json()},
             {"manoeuvres_at_half_the_limit_20_m_per_s", runs},
             {"conditions", grid},

@@ -6,6 +6,8 @@
 #include "core/study/balance.h"
 #include "core/study/choices.h"
 #include "core/study/means.h"
+#include "core/sure/draws.h"
+#include "core/sure/questions.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -70,7 +72,10 @@ TEST_CASE(
             most = std::max(most, p.limit.lateral);
             if (p.factor == 1) CHECK(p.limit.lateral == Approx(now.lateral));
         }
-        CHECK(best_of(sweep).limit == most);
+        const BestBar best = best_of(sweep);
+        const double there = balance::outright_limit(with_bar(m, end, best.factor)).lateral;
+        CHECK(there == Approx(now.lateral + best.gain).epsilon(2e-3));
+        CHECK(there > most - 2e-3 * most);
         CHECK(sweep.front().limit.at.lean() > sweep.back().limit.at.lean()); // a rigid bar leans less
     }
 }
@@ -249,10 +254,73 @@ TEST_CASE("what a ground is unsure of is in the limit's band there, and nowhere 
         balance::outright_limit(to_model(job.vehicle, job.trial, car_with(job.vehicle, job.trial), Ground::Wet))
             .lateral;
     for (const sure::Share& s : wet.shares)
-        if (s.path == "vehicle/grounds/wet/grip") CHECK(std::sqrt(s.variance[0]) == Approx(0.1 * limit).epsilon(0.2));
+        if (s.path == "vehicle/grounds/wet/grip") CHECK(std::sqrt(s.variance(0)) == Approx(0.1 * limit).epsilon(0.2));
     Vehicle sure_of_it = job.vehicle;
     sure_of_it.grounds[Ground::Wet].grip.sigma = 0;
     CHECK(sure::limit_bands(sure_of_it, job.trial, Ground::Wet).sigma[0] < wet.sigma[0]);
+}
+
+TEST_CASE("the band of a bar's best is that of cars drawn and swept in full") {
+    Job j = plain_car();
+    for (const End end : both_ends) j.trial[end].tyres.grip.sigma = 0.01;
+    const sure::BestBarBand band = sure::best_bar(j.vehicle, j.trial, Ground::Dry, End::Rear);
+    sure::Question best = sure::sweep(Ground::Dry, End::Rear);
+    best.names = {{"from none to rigid", units::Quantity::Number}, {"gain", units::Quantity::Number}};
+    best.ask = [sweep = best.ask](const sure::Asked& asked) -> std::vector<double> {
+        const std::vector<double> ends = sweep(asked);
+        SweptLimits limits;
+        for (std::size_t i = 0; i < limits.size(); ++i) limits[i] = std::min(ends[i], ends[limits.size() + i]);
+        const BestBar found = best_of(limits);
+        return {found.factor / (1 + found.factor), found.gain};
+    };
+    const sure::Draws drawn = sure::draw(j.vehicle, j.trial, best, 150, 7);
+    const auto along = [](double factor) { return factor / (1 + factor); };
+    INFO(band.least << " " << band.factor << " " << band.most << " drawn " << drawn.low[0] << " " << drawn.high[0]);
+    CHECK(along(band.least) == Approx(drawn.low[0]).margin(0.3)); // few cars are there
+    CHECK(along(band.most) == Approx(drawn.high[0]).margin(0.12));
+    CHECK(band.most_gain == Approx(drawn.high[1]).epsilon(0.25));
+    CHECK(band.less + band.more <= 1);
+    // Spreads that are a tenth of these leave the best a tenth as unsure, or nearly.
+    Job known = j;
+    for (Input& input : inputs(known)) {
+        input.field.value->sigma /= 10;
+        if (input.twin) input.twin->value->sigma /= 10;
+    }
+    const sure::BestBarBand sharp = sure::best_bar(known.vehicle, known.trial, Ground::Dry, End::Rear);
+    CHECK(along(sharp.most) - along(sharp.least) < 0.5 * (along(band.most) - along(band.least)));
+}
+
+TEST_CASE("a manoeuvre's bands are those of cars drawn and driven") {
+    Job j = plain_car();
+    for (Input& input : inputs(j)) { // measured about as well as one can: far out a kerb's jolts are not straight
+        input.field.value->sigma /= 4;
+        if (input.twin) input.twin->value->sigma /= 4;
+    }
+    const balance::Drive kerb{balance::Manoeuvre::Kerb, 15, 3};
+    const sure::Bands bands = sure::propagate(j.vehicle, j.trial, sure::manoeuvre(kerb, Ground::Dry));
+    const sure::Draws drawn = sure::draw(j.vehicle, j.trial, sure::manoeuvre(kerb, Ground::Dry), 100, 5);
+    for (const sure::RunAnswer answer : {sure::RunLean, sure::RunSeat, sure::RunHead, sure::RunAside1s}) {
+        INFO(answer);
+        const double wide = (drawn.high[answer] - drawn.low[answer]) / 2;
+        CHECK(1.645 * bands.sigma[answer] == Approx(wide).epsilon(0.3));
+    }
+    const std::array<double, sure::run_answers> now =
+        sure::answers_of(balance::drive(to_model(j.vehicle, j.trial, built(j)), kerb));
+    CHECK(now[sure::RunHead] > 0);
+    CHECK_FALSE(std::isfinite(now[sure::RunYaw90])); // no step
+}
+
+TEST_CASE("the harshness told is the head's on the ground of the use, and its band the car's alone") {
+    Job j = plain_car();
+    j.vehicle.use.use = Use::Trail;
+    const balance::Model gravel = to_model(j.vehicle, j.trial, built(j), Ground::Gravel);
+    CHECK(ride_in_use(j.vehicle, j.trial, built(j)).head == ride_of(gravel).head);
+    const sure::Bands bands = sure::propagate(j.vehicle, j.trial, sure::heads());
+    CHECK(bands.sigma[0] > 0);
+    for (const sure::Share& s : bands.shares) CHECK_FALSE(s.path.starts_with("vehicle/grounds/"));
+    Job stiff = j;
+    stiff.trial.front.bar.outer_diameter.value *= 1.5;
+    CHECK(ride_in_use(stiff.vehicle, stiff.trial, built(stiff)).head > ride_of(gravel).head);
 }
 
 } // namespace tests::of_job_balance

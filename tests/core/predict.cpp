@@ -93,11 +93,11 @@ TEST_CASE("a band's share adds up, one input at a time") {
     REQUIRE(track.shares.size() == 2);
     CHECK(track.shares[0].path == "vehicle/front/track");
     CHECK(track.shares[0].label == "Front axle, track");
-    CHECK(track.shares[0].variance[FrontRate] == Approx(0).margin(1e-12)); // the bar knows no track
-    CHECK(track.shares[0].variance[RollGradient] > 0);
+    CHECK(track.shares[0].variance(FrontRate) == Approx(0).margin(1e-12)); // the bar knows no track
+    CHECK(track.shares[0].variance(RollGradient) > 0);
     j.vehicle.front.track.sigma = 0.02;
-    CHECK(bands(j.vehicle, j.trial).shares[0].variance[RollGradient] ==
-          Approx(4 * track.shares[0].variance[RollGradient]).epsilon(0.02));
+    CHECK(bands(j.vehicle, j.trial).shares[0].variance(RollGradient) ==
+          Approx(4 * track.shares[0].variance(RollGradient)).epsilon(0.02));
 }
 
 TEST_CASE("at the edge of what can be the step is one-sided and still counts") {

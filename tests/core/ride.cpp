@@ -221,5 +221,60 @@ TEST_CASE("what a person feels is weighted as the standard's tables have it") {
         CHECK(felt_upright(f) == Approx(up).margin(0.006));
         CHECK(felt_sideways(f) == Approx(side).margin(0.006));
     }
+    for (const auto& [f, sick] : {std::pair{0.05, 0.157}, {0.1, 0.695}, {0.16, 1.006}, {0.25, 0.854}, {0.5, 0.224}})
+        CHECK(felt_sickening(f) == Approx(sick).epsilon(0.02));
 }
+
+TEST_CASE("the tones' areas are the ride's variances, and slow rough roads make sick") {
+    const Shaken car = at_rest(even_car());
+    const Road road{256e-6, 14};
+    const Ride ride = car.on(road);
+    double seat = 0, head = 0, load = 0;
+    const auto tones = car.tones(road);
+    for (std::size_t i = 1; i < tones.size(); ++i) {
+        const double wide = std::log(tones[i].frequency / tones[i - 1].frequency);
+        seat += wide * (tones[i].seat + tones[i - 1].seat) / 2;
+        head += wide * (tones[i].head + tones[i - 1].head) / 2;
+        load += wide * (tones[i].load.front + tones[i - 1].load.front) / 2;
+    }
+    CHECK(std::sqrt(seat) == Approx(ride.seat).epsilon(0.01));
+    CHECK(std::sqrt(head) == Approx(ride.head).epsilon(0.01));
+    CHECK(load == Approx((ride.load[0] * ride.load[0] + ride.load[1] * ride.load[1]) / 2).epsilon(0.01));
+    // So slowly the body goes with the road: G(f) (2πf)⁴ weighted, summed here step by step.
+    double heave = 0;
+    constexpr double step = 1e-4;
+    for (double f = 0.05; f < 1; f += step) {
+        const double own = road.roughness * 0.01 * road.speed / (f * f), up = std::pow(2 * units::pi * f, 4);
+        heave += step * own * up * std::pow(felt_sickening(f), 2);
+    }
+    CHECK(car.sickness({256e-6, 14, Sides::Alike}).heave == Approx(std::sqrt(heave)).epsilon(0.1));
+    CHECK(car.sickness({1024e-6, 14}).sway == Approx(2 * car.sickness(road).sway).epsilon(1e-9));
+    CHECK(sick_in_an_hour(0.5) == Approx(0.5 * std::sqrt(3600.0) / 3));
+}
+TEST_CASE("spreads are the whole sum of their spectra, however strong the dampers") {
+    const Road road{128e-6, 20};
+    for (const double times : {0.3, 1.0, 3.0, 6.0}) {
+        Model m = even_car();
+        for (AxleGrip& a : m.axle.both()) {
+            a.bump_damping *= times;
+            a.rebound_damping *= times;
+        }
+        for (car::Axle& a : m.car.both()) a.bar.setZero();
+        const Shaken car = at_rest(m);
+        const Ride ride = car.on(road);
+        Shaken::Spectra sum = Shaken::Spectra::Zero();
+        constexpr double step = 5e-4; // of the logarithm
+        for (double log = std::log(slowest_shake) + step / 2; log < std::log(fastest_shake); log += step)
+            sum += step * std::exp(log) * car.spectra(road, std::exp(log));
+        INFO(times);
+        for (int w = 0; w < 4; ++w) {
+            CHECK(ride.load[static_cast<std::size_t>(w)] == Approx(std::sqrt(sum[w])).epsilon(3e-3));
+            CHECK(ride.travel[static_cast<std::size_t>(w)] == Approx(std::sqrt(sum[4 + w])).epsilon(3e-3));
+        }
+        CHECK(ride.heave == Approx(std::sqrt(sum[12])).epsilon(3e-3));
+        CHECK(ride.pitch == Approx(std::sqrt(sum[13])).epsilon(3e-3));
+        CHECK(ride.roll == Approx(std::sqrt(sum[14])).epsilon(3e-3));
+    }
+}
+
 } // namespace tests::of_ride

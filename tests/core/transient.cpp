@@ -1,5 +1,7 @@
 #include "core/balance/transient.h"
 #include "core/balance/ride.h"
+#include "core/job/usual.h"
+#include "core/model/tyres.h"
 #include "examples.h"
 
 #include <Eigen/LU>
@@ -331,6 +333,24 @@ TEST_CASE(
         CHECK(mirrored.after_1s == Approx(-gap.after_1s).margin(1e-4));
         CHECK(mirrored.turned == Approx(-gap.turned).margin(1e-5));
     }
+}
+
+TEST_CASE("a wet patch is wet whatever it lies on, and none on what is as slippery") {
+    const PerGround<job::GroundData> grounds = job::usual_grounds();
+    for (const Ground on : all_grounds) {
+        const Surface rest = model::surface_of(grounds[on]), wet = model::surface_of(grounds[Ground::Wet]),
+                      patch = model::wet_patch(grounds, on);
+        CHECK(rest.grip * patch.grip == Approx(std::min(rest.grip, wet.grip)));
+    }
+    examples::Random r;
+    Model m = plain(r);
+    m.surface = model::surface_of(grounds[Ground::Wet]);
+    Drive drive{Manoeuvre::Patch, 20, 3};
+    drive.patch = model::wet_patch(grounds, Ground::Wet);
+    const double aside = balance::drive(m, drive).correct->aside;
+    CHECK(std::abs(aside) < 2e-3);
+    drive.patch = model::wet_patch(grounds, Ground::Dry);
+    CHECK(std::abs(balance::drive(m, drive).correct->aside) > std::abs(aside) + 1e-3);
 }
 
 } // namespace tests::of_transient

@@ -229,7 +229,7 @@ TEST_CASE("bands do not depend on which setup is the trial, and grow with every 
     for (const Outcome o : {RollGradient, FrontShare, FrontRate, RearWheelRate}) {
         CHECK(two.sigma[o] > 1.5 * one.sigma[o]);
         double sum = 0;
-        for (const Share& s : one.shares) sum += s.variance[o];
+        for (const Share& s : one.shares) sum += s.variance(o);
         CHECK(sum == Approx(one.sigma[o] * one.sigma[o]));
     }
     const auto next = measure_next(one, RollGradient, 3);

@@ -195,7 +195,7 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
               double(static_cast<int>(f.most_pull.gives)));
             s.say("most pull", words_of(f.most_pull, f.limit().lateral / 2));
             for (const balance::Bump& b : f.bump.both())
-                s("bump", b.wheel_rate, b.one_wheel_rate, b.harshness, b.ride, b.one_wheel, b.rock);
+                s("bump", b.wheel_rate, b.one_wheel_rate, b.harshness, b.ride, b.one_wheel);
             s("damping", f.roll_damping);
             for (const std::string& words : validity(f)) s.say("keep in mind", words);
             s.say("other turn", other_turn(f).value_or("alike"));
@@ -211,7 +211,7 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
                 for (std::size_t i = 0; i < sweep.size(); i += 3)
                     s("sweep", sweep[i].factor, sweep[i].limit.lateral, sweep[i].limit.left, sweep[i].limit.at.lean());
                 const BestBar best = best_of(sweep);
-                s("best", best.factor, best.limit, double(best.more_costs));
+                s("best", best.factor, best.gain, double(best.more_costs));
             }
             for (const School school : all_schools) {
                 const auto now = reading(school, f.model);

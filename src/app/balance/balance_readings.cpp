@@ -36,6 +36,8 @@ void BalanceSums::forget() {
     stale_ = true;
     both_.stop();
     bands_.reset();
+    rocking_.reset();
+    rocked_.reset();
 }
 
 void BalanceSums::set_ground(Ground ground) {
@@ -58,9 +60,17 @@ void BalanceSums::ask() {
             if (fitted) out.fitted = figures(*fitted);
             return out;
         },
-        [this, now = document_.computed(), ground = ground_](const Both&, const auto& cancelled, const auto& post) {
-            post([this, result = sure::limit_bands(now.vehicle(), now.setup(), ground, cancelled)] {
-                bands_ = result;
+        [this, now = document_.computed(), ground = ground_](const Both& both, const auto& cancelled,
+                                                             const auto& post) {
+            const sure::Bands bands = sure::limit_bands(now.vehicle(), now.setup(), ground, cancelled);
+            if (cancelled()) return;
+            const study::Rocking rocking = study::rocking(both.now.model);
+            std::optional<study::Rocking> rocked;
+            if (both.fitted) rocked = study::rocking(both.fitted->model);
+            post([this, bands, rocking, rocked] {
+                bands_ = bands;
+                rocking_ = rocking;
+                rocked_ = rocked;
                 emit changed();
             });
         });
@@ -219,7 +229,10 @@ void CurveReading::paintEvent(QPaintEvent*) {
 }
 
 BarsReading::BarsReading(Document& document, BalanceSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), sweep_([this] { update(); }) {
+    : QWidget(parent), document_(document), sums_(sums), sweep_([this] {
+          best_.reset();
+          update();
+      }) {
     setObjectName("bars reading");
     setAccessibleName(tr("The limit with each bar from none to rigid"));
     follow(this, sums);
@@ -228,15 +241,99 @@ BarsReading::BarsReading(Document& document, BalanceSums& sums, QWidget* parent)
 void BarsReading::work_out() {
     sums_.ask();
     if (!sums_.now() || std::exchange(swept_, sums_.edition()) == sums_.edition()) return;
-    sweep_.start([model = sums_.now()->model](const auto&) {
-        return std::array{study::sweep_bar(model, End::Front), study::sweep_bar(model, End::Rear)};
-    });
+    sweep_.start(
+        [model = sums_.now()->model](const auto&) {
+            return std::array{study::sweep_bar(model, End::Front), study::sweep_bar(model, End::Rear)};
+        },
+        [this, now = document_.computed(), ground = sums_.ground()](const auto&, const auto& cancelled,
+                                                                    const auto& post) {
+            std::array<sure::BestBarBand, 2> best{};
+            for (const End end : both_ends)
+                if (now.setup()[end].fitted && !cancelled())
+                    best[index(end)] = sure::best_bar(now.vehicle(), now.setup(), ground, end, cancelled);
+            if (cancelled()) return;
+            post([this, best] {
+                best_ = best;
+                update();
+            });
+        });
 }
 
 void BarsReading::finish() {
     sums_.finish();
     work_out();
     sweep_.finish();
+}
+
+namespace {
+double from_none_to_rigid(double factor) { return factor / (1 + factor); } // on one line
+
+QString times_now(double factor) {
+    return factor < 0.02  ? QObject::tr("none")
+           : factor > 100 ? QObject::tr("rigid")
+                          : "× " + qs(units::trimmed(factor, factor < 10 ? 1 : 0));
+}
+
+QString of_100(double share) { return QString::number(std::lround(100 * share)); }
+} // namespace
+
+/// Above the curves, the best of each bar and where the best of nine cars in ten is.
+void BarsReading::paint_whiskers(QPainter& p, const paint::Axes& at) const {
+    if (!best_) return;
+    double y = at.room().top() + 9;
+    for (const End end : both_ends) {
+        if (!document_.looked_setup()[end].fitted) continue;
+        const sure::BestBarBand& best = (*best_)[index(end)];
+        const auto x = [&](double factor) { return at(from_none_to_rigid(factor), 0).x(); };
+        p.setPen(QPen(axle_colour(end), 3, end == End::Rear ? Qt::DotLine : Qt::SolidLine, Qt::FlatCap));
+        p.drawLine(QPointF(x(best.least), y), QPointF(x(best.most), y));
+        p.setPen(Qt::NoPen);
+        p.setBrush(axle_colour(end));
+        p.drawPolygon(QPolygonF{{x(best.factor), y + 6}, {x(best.factor) - 6, y - 6}, {x(best.factor) + 6, y - 6}});
+        y += 15;
+    }
+}
+
+double BarsReading::paint_words(QPainter& p, const QRectF& room, End end) const {
+    const Theme& t = theme();
+    const auto& sweep = (*sweep_.value())[index(end)];
+    const bool fitted = document_.looked_setup()[end].fitted;
+    double y = room.top();
+    const auto row = [&](const QString& what, const QString& value) {
+        const QRectF v = paint::text(p, {room.right(), y}, Qt::AlignRight, value, 13, t.ink, true);
+        paint::text_within(p, {room.left(), y}, v.left() - room.left() - 6, what, 12, t.soft);
+        y += 18;
+    };
+    paint::text(p, {room.left(), y}, Qt::AlignLeft, end == End::Front ? tr("Front bar") : tr("Rear bar"), 14,
+                axle_colour(end), true);
+    y += 19;
+    if (!fitted) {
+        row(tr("none fitted"), {});
+        return y;
+    }
+    if (best_) {
+        const sure::BestBarBand& best = (*best_)[index(end)];
+        row(tr("holds most at"),
+            times_now(best.factor) + " (" + times_now(best.least) + tr(" to ") + times_now(best.most) + ")");
+        row(tr("gains there"), qs(units::fixed(best.gain / per_g, 3)) + " (" +
+                                   qs(units::fixed(best.least_gain / per_g, 3)) + "–" +
+                                   qs(units::fixed(best.most_gain / per_g, 3)) + ") g");
+        const double sure = std::max(best.less, best.more);
+        const QString way = best.less > best.more ? tr("less") : tr("more");
+        row(tr("of 100 cars"), sure > 0.95 ? tr("surely %1: %2").arg(way, of_100(sure))
+                               : sure > 0.75
+                                   ? tr("probably %1: %2").arg(way, of_100(sure))
+                                   : tr("cannot say: %1 less, %2 more").arg(of_100(best.less), of_100(best.more)));
+    } else {
+        row(tr("the best and its band"), tr("being worked out …"));
+    }
+    const auto from_to = [](double none, double rigid, int decimals) {
+        return qs(units::fixed(none, decimals)) + "–" + qs(units::fixed(rigid, decimals));
+    };
+    row(tr("lean · heads"), from_to(std::abs(sweep.front().limit.at.lean()) / units::deg,
+                                    std::abs(sweep.back().limit.at.lean()) / units::deg, 1) +
+                                "° · " + from_to(sweep.front().ride.head, sweep.back().ride.head, 2) + " m/s²");
+    return y;
 }
 
 void BarsReading::paintEvent(QPaintEvent*) {
@@ -253,28 +350,25 @@ void BarsReading::paintEvent(QPaintEvent*) {
             leans = std::max(leans, std::abs(point.limit.at.lean()));
         }
     const double pad = std::max(0.01 * per_g, 0.15 * (most - least));
+    const double highest = most;
     least -= pad;
-    most += pad;
-    const double words = 250;
+    most += pad + 0.2 * (most - least); // the whiskers stand there
+    const double words = 264;
     const QRectF room(70, 34, width() - 70 - words - 40, height() - 34 - 44);
     const paint::Axes at(room, {0, 1}, {least, most});
-    const auto along = [](double factor) { return factor / (1 + factor); }; // from none to rigid on one line
     at.frame(p);
     for (const double f : {0.0, 0.5, 1.0, 2.0, 5.0, 1000.0})
-        at.under(p, along(f),
-                 f == 0    ? tr("none")
-                 : f == 1  ? tr("as now")
-                 : f > 100 ? tr("rigid")
-                           : "× " + qs(units::trimmed(f, 1)));
-    at.upright(p, along(1), QPen(t.soft, 1, Qt::DotLine));
-    for (const double level : {least + pad, most - pad}) at.beside(p, level, qs(units::fixed(level / per_g, 2)) + " g");
+        at.under(p, from_none_to_rigid(f), f == 1 ? tr("as now") : times_now(f));
+    at.upright(p, from_none_to_rigid(1), QPen(t.soft, 1, Qt::DotLine));
+    for (const double level : {least + pad, highest}) at.beside(p, level, qs(units::fixed(level / per_g, 2)) + " g");
     paint::text(p, {20, 10}, Qt::AlignLeft,
                 tr("How hard it corners with each bar from none to rigid, the other as it is"), 14, t.ink, true);
     double y = room.top() + 4;
-    const double x = width() - words - 16;
     for (const End end : both_ends) {
         const auto& sweep = sweeps[index(end)];
-        const auto place = [&](const study::BarPoint& point) { return at(along(point.factor), point.limit.lateral); };
+        const auto place = [&](const study::BarPoint& point) {
+            return at(from_none_to_rigid(point.factor), point.limit.lateral);
+        };
         QPen pen = paint::now_pen(axle_colour(end));
         if (end == End::Rear) pen.setStyle(Qt::DashDotLine);
         at.line(p, sweep, place, pen);
@@ -285,34 +379,12 @@ void BarsReading::paintEvent(QPaintEvent*) {
                                                                    : theme().caution);
             p.drawEllipse(place(point), 3.5, 3.5);
         }
-        const study::BestBar best = study::best_of(sweep);
-        const bool fitted = document_.looked_setup()[end].fitted;
-        paint::text(p, {x, y}, Qt::AlignLeft, end == End::Front ? tr("Front bar") : tr("Rear bar"), 14,
-                    axle_colour(end), true);
-        y += 19;
-        const auto row = [&](const QString& what, const QString& value) {
-            const QRectF v = paint::text(p, {width() - 16.0, y}, Qt::AlignRight, value, 13, t.ink, true);
-            paint::text_within(p, {x, y}, v.left() - x - 6, what, 12, t.soft);
-            y += 18;
-        };
-        if (!fitted) {
-            row(tr("none fitted"), {});
-        } else {
-            const QString which = best.factor == 0    ? tr("none")
-                                  : best.factor > 100 ? tr("rigid")
-                                                      : "× " + qs(units::trimmed(best.factor, 2));
-            row(tr("best of these"), which + ", " + qs(units::fixed(best.limit / per_g, 3)) + " g");
-            row(tr("more of it than now"), best.more_costs ? tr("costs grip") : tr("costs none"));
-            row(tr("lean there, none to rigid"),
-                qs(units::fixed(std::abs(sweep.front().limit.at.lean()) / units::deg, 1)) + "–" +
-                    qs(units::fixed(std::abs(sweep.back().limit.at.lean()) / units::deg, 1)) + "°");
-            row(tr("heads, none to rigid"), qs(units::fixed(sweep.front().ride.head, 2)) + "–" +
-                                                qs(units::fixed(sweep.back().ride.head, 2)) + " m/s²");
-        }
-        y += 6;
+        y = 6 + paint_words(p, QRectF(width() - words - 16, y, words, height() - y), end);
     }
+    paint_whiskers(p, at);
     paint::text_within(p, {20, height() - 12.0}, width() - words - 60,
-                       tr("dots: the end that gives up first there, in its colour"), 12, t.soft);
+                       tr("dots: who gives up first · above: the best, and where it is in 90 of 100 such cars"), 12,
+                       t.soft);
 }
 
 } // namespace dervish::app

@@ -1,8 +1,9 @@
 #pragma once
 #include "app/document.h"
 #include "app/late.h"
+#include "app/paint/axes.h"
 #include "core/study/balance.h"
-#include "core/sure/bands.h"
+#include "core/sure/questions.h"
 
 #include <QWidget>
 
@@ -23,8 +24,10 @@ public:
         return now() && both_.value()->fitted ? &*both_.value()->fitted : nullptr;
     }
     const sure::Bands* bands() const { return bands_ ? &*bands_ : nullptr; } ///< of the limit and the balance there
-    int edition() const { return edition_; }                                 ///< goes up with each set of figures
-    void finish(); ///< waits for figures and bands: pictures and tests
+    /// How a kerb rocks both setups; it comes with the bands.
+    const std::optional<study::Rocking>& rocking(bool fitted) const { return fitted ? rocked_ : rocking_; }
+    int edition() const { return edition_; } ///< goes up with each set of figures
+    void finish();                           ///< waits for figures and bands: pictures and tests
 
 signals:
     void changed();
@@ -40,6 +43,7 @@ private:
     bool stale_ = true;
     int edition_ = 0;
     std::optional<sure::Bands> bands_;
+    std::optional<study::Rocking> rocking_, rocked_;
     Late<Both> both_; ///< last: it ends before what it posts to
 };
 
@@ -62,7 +66,7 @@ private:
     double lateral_ = 0.4 * units::g;
 };
 
-/// The outright limit and the lean at it, each bar from none to rigid.
+/// The outright limit and the lean at it, each bar from none to rigid, and the best of each with its band.
 class BarsReading : public QWidget {
     Q_OBJECT
 
@@ -75,10 +79,13 @@ protected:
 
 private:
     void work_out();
+    void paint_whiskers(QPainter& p, const paint::Axes& at) const;
+    double paint_words(QPainter& p, const QRectF& room, End end) const; ///< where they end
     Document& document_;
     BalanceSums& sums_;
-    int swept_ = 0; ///< the sums' edition that the sweeps are of
-    Late<std::array<std::vector<study::BarPoint>, 2>> sweep_;
+    int swept_ = 0;                                           ///< the sums' edition that the sweeps are of
+    std::optional<std::array<sure::BestBarBand, 2>> best_;    ///< of the sweeps; they follow
+    Late<std::array<std::vector<study::BarPoint>, 2>> sweep_; ///< last: it ends before what it posts to
 };
 
 /// What stands where figures have not come yet.

@@ -302,6 +302,11 @@ void BalanceStation::say_pages() {
     mind_->setVisible(!mind.isEmpty());
 }
 
+void BalanceStation::show_ride() {
+    pages_->button(ride_page)->click();
+    choose_ground(study::bands_of(document_.computed().vehicle().use).ground);
+}
+
 void BalanceStation::pose(int shot) {
     static constexpr int page[] = {0, 1, manoeuvre_page, means_page, ride_page, conditions_page, use_page};
     finish();
@@ -322,6 +327,7 @@ void BalanceStation::pose(int shot) {
     }
     choose_ground(shot == 4 ? Ground::WetPatched : Ground::Dry);
     sums_->finish();
+    if (shot == 2) manoeuvre_->reading().finish();
     if (shot == 5) conditions_->finish();
     say_pages();
 }
@@ -361,8 +367,9 @@ void BalanceStation::show_frame(int frame) {
     if (pages_->checkedId() != manoeuvre_page) return set_lateral((0.45 + 0.35 * std::sin(frame * 0.05)) * units::g);
     const balance::Run* run = manoeuvre_->reading().run();
     if (!run) return;
-    // The moments stand 10 ms apart: as it happens.
-    const auto at = static_cast<std::size_t>(Player::frame_time / 10 * frame) % run->moments.size();
+    if (run->moments.size() < 2) return;
+    const double apart = 1e3 * (run->moments[1].time - run->moments[0].time); // ms: as it happens
+    const auto at = static_cast<std::size_t>(std::lround(Player::frame_time / apart * frame)) % run->moments.size();
     drawing_->show_moment(run->moments[at]);
     manoeuvre_->reading().mark(run->moments[at].time);
 }

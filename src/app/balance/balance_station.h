@@ -45,6 +45,7 @@ public:
     QString caution_words() const override;
     /// Waits for what follows later: pictures and tests.
     void finish();
+    void show_ride(); ///< its page, on the ground of the car's use
 
 private:
     QWidget* build_controls();

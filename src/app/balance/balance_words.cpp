@@ -40,6 +40,7 @@ void BalanceStation::tell_evidence() {
         bands.limit = band_90 * sums_->bands()->sigma[sure::LimitLateral];
         bands.balance = band_90 * sums_->bands()->sigma[sure::LimitBalance];
     }
+    bands.rocking = sums_->rocking(false);
     static const QString marks[] = {tr("supports"), tr("against"), tr("feels the same"), tr("measure"), tr("open")};
     for (int i = 0; i < say::complaint_count; ++i) {
         if (!complaints_[static_cast<std::size_t>(i)]->isChecked()) continue;
@@ -84,8 +85,24 @@ void BalanceStation::say_bump() {
                         fitted(was ? fixed(was->ride, 2) + " Hz" : QString()), Mark::Plain});
         rows.push_back({tr("ride, one wheel"), fixed(b.one_wheel, 2) + " Hz",
                         fitted(was ? fixed(was->one_wheel, 2) + " Hz" : QString()), Mark::Plain});
-        rows.push_back({tr("rocks the body, a 10 mm step"), fixed(b.rock * 0.01, 2) + " rad/s²",
-                        fitted(was ? fixed(was->rock * 0.01, 2) : QString()), Mark::Plain});
+    }
+    if (const auto& rocks = sums_->rocking(false), &rocked = sums_->rocking(true); rocks) {
+        rows.push_back({tr("One side over a kerb of %1 at %2, straight on")
+                            .arg(qs(units::text(study::rocking_kerb, units::Quantity::Length, system,
+                                                system == units::System::Metric ? 0 : 1)),
+                                 qs(units::text(now.model.road.speed, units::Quantity::Speed, system, 0))),
+                        {},
+                        {},
+                        Mark::Heading});
+        const auto tossed = [&](const QString& what, double head, double was) {
+            rows.push_back(
+                {what, fixed(head, 1) + " m/s²", rocked ? tr("Fitted %1").arg(fixed(was, 1)) : QString(), Mark::Plain});
+        };
+        tossed(tr("tosses heads sideways by"), rocks->now, rocked ? rocked->now : 0);
+        for (const End end : both_ends)
+            if (document_.looked_setup()[end].fitted)
+                tossed(end == End::Front ? tr("without the front bar") : tr("without the rear bar"),
+                       rocks->without[end], rocked ? rocked->without[end] : 0);
     }
     rows.push_back({tr("Pushed from outside"), {}, {}, Mark::Heading});
     const car::Car& car = document_.looked().car;

@@ -4,6 +4,7 @@
 #include "app/shell/theme.h"
 #include "app/words.h"
 #include "core/model/tyres.h"
+#include "core/num/band.h"
 #include "core/study/outside.h"
 
 #include <QComboBox>
@@ -18,7 +19,10 @@
 namespace dervish::app {
 
 ManoeuvreReading::ManoeuvreReading(Document& document, BalanceSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), runs_([this] { update(); }) {
+    : QWidget(parent), document_(document), sums_(sums), runs_([this] {
+          bands_.reset();
+          update();
+      }) {
     setObjectName("manoeuvre reading");
     setAccessibleName(tr("A manoeuvre over time"));
     connect(&sums, &BalanceSums::changed, this, qOverload<>(&QWidget::update));
@@ -33,13 +37,24 @@ void ManoeuvreReading::set_drive(const balance::Drive& drive) {
 void ManoeuvreReading::work_out() {
     sums_.ask();
     if (!sums_.now() || std::exchange(driven_, sums_.edition()) == sums_.edition()) return;
-    runs_.start([now = sums_.now()->model,
-                 fitted = sums_.fitted() ? std::optional(sums_.fitted()->model) : std::nullopt,
-                 drive = drive_](const auto&) {
-        Runs out{balance::drive(now, drive), {}};
-        if (fitted) out.fitted = balance::drive(*fitted, drive);
-        return out;
-    });
+    drive_.patch = model::wet_patch(document_.computed().vehicle().grounds, sums_.ground());
+    runs_.start(
+        [now = sums_.now()->model, fitted = sums_.fitted() ? std::optional(sums_.fitted()->model) : std::nullopt,
+         drive = drive_](const auto&) {
+            Runs out{balance::drive(now, drive), {}};
+            if (fitted) out.fitted = balance::drive(*fitted, drive);
+            return out;
+        },
+        [this, now = document_.computed(), ground = sums_.ground(), drive = drive_](const Runs&, const auto& cancelled,
+                                                                                    const auto& post) {
+            const sure::Bands bands =
+                sure::propagate(now.vehicle(), now.setup(), sure::manoeuvre(drive, ground), cancelled);
+            if (cancelled()) return;
+            post([this, bands] {
+                bands_ = bands;
+                update();
+            });
+        });
 }
 
 const balance::Run* ManoeuvreReading::run() {
@@ -87,58 +102,68 @@ void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QStrin
 }
 
 namespace {
-struct RunFigure {
-    QString what;
-    std::function<QString(const balance::Run&)> told;
-};
-
-QString degrees(double rad, const char* unit = "°") { return qs(units::fixed(rad / units::deg, 1)) + unit; }
-QString seconds(const std::optional<double>& s) { return s ? qs(units::fixed(*s, 2)) + " s" : QString("–"); }
-
 /// To a millimetre, or a tenth of an inch.
 QString length_text(double m, units::System system) {
     return qs(units::text(m, units::Quantity::Length, system, system == units::System::Metric ? 0 : 1));
 }
 
+/// A figure of a run: one of its answers in a unit.
+struct RunFigure {
+    QString what;
+    sure::RunAnswer answer;
+    double unit;
+    int decimals;
+    QString symbol;
+    QString told(const balance::Run& run, double sigma = 0) const {
+        const double value = sure::answers_of(run)[answer];
+        if (!std::isfinite(value)) return "–";
+        const QString band =
+            sigma > 0 ? " ± " + qs(units::fixed(band_90 * sigma / std::abs(unit), decimals)) : QString();
+        return qs(units::fixed(value / unit, decimals)) + band + symbol;
+    }
+};
+
 /// What a manoeuvre comes to, by what it asks.
 std::vector<RunFigure> figures_of(balance::Manoeuvre kind, units::System system) {
-    using balance::Run;
     const auto tr = [](const char* text) { return QCoreApplication::translate("ManoeuvreReading", text); };
     std::vector<RunFigure> out;
-    const auto add = [&](const QString& what, auto&& told) { out.push_back({what, told}); };
-    const bool straight = balance::blows(kind);
-    const auto length = [=](double m) { return length_text(m, system); };
-    const auto correct = [&](const QString& what, auto&& told) {
-        add(what, [told](const Run& r) { return r.correct ? told(*r.correct) : QString("–"); });
+    const auto in = [&](const QString& what, sure::RunAnswer answer, units::Quantity quantity, int decimals) {
+        const units::Unit unit = units::shown(quantity, system);
+        out.push_back({what, answer, unit.factor, decimals, " " + QString::fromUtf8(unit.symbol.data())});
+    };
+    const auto length = [&](const QString& what, sure::RunAnswer answer) {
+        in(what, answer, units::Quantity::Length, system == units::System::Metric ? 0 : 1);
+    };
+    const auto angle = [&](const QString& what, sure::RunAnswer answer, const char* symbol = "°") {
+        out.push_back({what, answer, units::deg, 1, symbol});
+    };
+    const auto plain = [&](const QString& what, sure::RunAnswer answer, int decimals, const char* symbol) {
+        out.push_back({what, answer, 1, decimals, symbol});
     };
     if (kind == balance::Manoeuvre::Step) {
-        add(tr("yaw at 90 % after"), [](const Run& r) { return seconds(r.yaw_90); });
-        add(tr("side force at 90 % after"), [](const Run& r) { return seconds(r.lateral_90); });
-        add(tr("lean overshoots by"), [](const Run& r) {
-            return r.roll_overshoot ? QString::number(std::lround(100 * *r.roll_overshoot)) + " %" : QString("–");
-        });
+        plain(tr("yaw at 90 % after"), sure::RunYaw90, 2, " s");
+        plain(tr("side force at 90 % after"), sure::RunLateral90, 2, " s");
+        out.push_back({tr("lean overshoots by"), sure::RunOvershoot, 0.01, 0, " %"});
     }
     if (balance::disturbs(kind)) {
-        correct(straight ? tr("to the right after 1 s") : tr("outwards after 1 s"),
-                [=](const Run::Correct& c) { return length(c.after_1s); });
-        correct(tr("and in the end"), [=](const Run::Correct& c) { return length(c.aside); });
-        correct(tr("turns at most by more"), [](const Run::Correct& c) { return degrees(c.yaw, "°/s"); });
+        length(balance::blows(kind) ? tr("to the right after 1 s") : tr("outwards after 1 s"), sure::RunAside1s);
+        length(tr("and in the end"), sure::RunAside);
+        angle(tr("turns at most by more"), sure::RunYaw, "°/s");
     }
     if (balance::bumps(kind)) {
-        add(tr("a seat is thrown by"), [](const Run& r) { return qs(units::fixed(r.seat, 1)) + " m/s²"; });
-        add(tr("a head is tossed by"), [](const Run& r) { return qs(units::fixed(r.head, 1)) + " m/s²"; });
+        plain(tr("a seat is thrown by"), sure::RunSeat, 1, " m/s²");
+        plain(tr("a head is tossed by"), sure::RunHead, 1, " m/s²");
     } else {
-        add(tr("most lean"), [](const Run& r) { return degrees(r.roll_peak); });
+        angle(tr("most lean"), sure::RunLean);
     }
     if (kind == balance::Manoeuvre::Gust) {
-        add(tr("drifts in the end"), [=](const Run& r) { return length(std::abs(r.moments.back().y)); });
-        add(tr("heading off by"), [](const Run& r) { return degrees(std::abs(r.moments.back().heading)); });
+        length(tr("drifts in the end"), sure::RunDrift);
+        angle(tr("heading off by"), sure::RunHeading);
     } else if (!balance::disturbs(kind) && kind != balance::Manoeuvre::Step && kind != balance::Manoeuvre::SlipRoad) {
-        add(tr("differs side to side"), [](const Run& r) { return degrees(r.side_difference); });
+        angle(tr("differs side to side"), sure::RunSides);
     }
-    add(tr("lightest wheel"),
-        [=](const Run& r) { return qs(units::text(r.lowest_load, units::Quantity::Force, system, 0)); });
-    if (balance::bumps(kind)) add(tr("longest in the air"), [](const Run& r) { return seconds(r.in_air); });
+    in(tr("lightest wheel"), sure::RunLightest, units::Quantity::Force, 0);
+    if (balance::bumps(kind)) plain(tr("longest in the air"), sure::RunInAir, 2, " s");
     return out;
 }
 } // namespace
@@ -181,7 +206,8 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     if (!began && !now.holds) return row({}, tr("more than the tyres hold"), {}, true);
     row(QString(), tr("now"), fitted ? tr("Fitted") : QString());
     for (const RunFigure& figure : figures_of(drive_.manoeuvre, system))
-        row(figure.what, figure.told(now), fitted ? figure.told(*fitted) : QString());
+        row(figure.what, figure.told(now, bands_ ? bands_->sigma[figure.answer] : 0),
+            fitted ? figure.told(*fitted) : QString());
     row(tr("which"), tr(car::wheel_names[static_cast<std::size_t>(now.lowest_wheel)]), {});
     if (!balance::disturbs(drive_.manoeuvre)) {
         const auto ratio = [](const study::BalanceFigures* f) {
@@ -204,6 +230,7 @@ ManoeuvrePage::ManoeuvrePage(Document& document, BalanceSums& sums, QWidget* par
     column->setSpacing(0);
     auto* line = new QHBoxLayout;
     line->setContentsMargins(20, 4, 20, 0);
+    line->setSpacing(8);
     for (const balance::Manoeuvre m : balance::all_manoeuvres) kind_->addItem(tr(balance::name_of(m)));
     kind_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     kind_->setMinimumContentsLength(20);
@@ -245,8 +272,7 @@ void ManoeuvrePage::set_drive() {
     const job::Vehicle& v = document_.job().vehicle;
     const double gust = 50.0 * push_->value(); // N
     const double bump = bump_->value() * 1e-3;
-    reading_->set_drive({kind, speed, push, gust, study::outside(v).height, -v.wheelbase.value / 2, bump,
-                         model::surface_of(v.grounds[Ground::Wet])});
+    reading_->set_drive({kind, speed, push, gust, study::outside(v).height, -v.wheelbase.value / 2, bump});
     const bool blows = balance::blows(kind), disturbs = balance::disturbs(kind);
     push_words_->setText(blows ? tr("wind") : disturbs ? tr("bend") : tr("steer"));
     bump_->setVisible(balance::bumps(kind));

@@ -1,7 +1,7 @@
 #pragma once
 #include "app/document.h"
 #include "app/late.h"
-#include "core/balance/transient.h"
+#include "core/sure/questions.h"
 
 #include <QWidget>
 #include <functional>
@@ -41,8 +41,9 @@ private:
     BalanceSums& sums_;
     balance::Drive drive_{balance::Manoeuvre::LaneChange, 20, 0.4 * units::g};
     double marked_ = -1;
-    int driven_ = 0; ///< the sums' edition that the runs are of
-    Late<Runs> runs_;
+    int driven_ = 0;                   ///< the sums' edition that the runs are of
+    std::optional<sure::Bands> bands_; ///< of the run's answers; they follow
+    Late<Runs> runs_;                  ///< last: it ends before what it posts to
 };
 
 /// Which manoeuvre, how fast and how hard, over its reading.

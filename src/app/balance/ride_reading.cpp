@@ -39,7 +39,7 @@ void RideReading::paint_comfort(QPainter& p, const QRectF& room) const {
     const auto across = [&](double a) {
         return room.left() + room.width() * std::log(std::clamp(a, 0.1, 5.0) / 0.1) / std::log(50.0);
     };
-    double y = room.top() + 62;
+    double y = room.top() + 56;
     for (const auto& [what, value, before] : {std::tuple{tr("seat, up and down"), now.seat, was ? was->seat : 0.0},
                                               {tr("head, side to side"), now.head, was ? was->head : 0.0}}) {
         const QRectF number = paint::text(p, {room.right(), y - 26}, Qt::AlignRight,
@@ -63,45 +63,79 @@ void RideReading::paint_comfort(QPainter& p, const QRectF& room) const {
         p.setBrush(t.ink);
         const double x = across(value);
         p.drawPolygon(QPolygonF{{x, y + 3}, {x - 7, y - 10}, {x + 7, y - 10}});
-        y += 70;
+        y += 64;
     }
 }
 
-/// The wheels from above: what each carries, and how far that swings.
-void RideReading::paint_wheels(QPainter& p, const QRectF& room) const {
+/// At which frequencies it comes, each of its own whole; Fitted dashed.
+void RideReading::paint_tones(QPainter& p, const QRectF& room) const {
     const Theme& t = theme();
-    const study::BalanceFigures& f = *sums_.now();
-    const car::State still = f.still;
-    const units::Unit force = units::shown(units::Quantity::Force, document_.units());
-    paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("How far the wheels' loads swing"), 14, t.ink,
-                true);
-    const double wide = room.width() / 2, high = (room.height() - 46) / 2;
-    for (std::size_t w = 0; w < 4; ++w) {
-        const double x = room.left() + (w % 2 == 0 ? 0 : wide), y = room.top() + 30 + (w < 2 ? 0 : high);
-        const double share = swing(w);
-        const double full = wide - 26, middle = full / 2, swing = std::min(1.0, share) * middle;
-        p.setPen(Qt::NoPen);
-        p.setBrush(t.panel);
-        p.drawRoundedRect(QRectF(x, y + 30, full, 14), 3, 3);
-        p.setBrush(axle_colour(end_of(w)));
-        p.drawRoundedRect(QRectF(x + middle - swing, y + 30, 2 * swing, 14), 3, 3);
-        p.setPen(QPen(t.ink, 2));
-        p.drawLine(QPointF(x + middle, y + 28), QPointF(x + middle, y + 46));
-        const bool leaves = share > hops;
-        paint::text_within(p, {x, y + 2}, full, tr(car::wheel_names[w]), 12, t.soft);
-        paint::text(p, {x, y + 18}, Qt::AlignLeft, tr("± %1 %").arg(std::lround(100 * share)), 14,
-                    leaves ? t.caution : t.ink, true);
-        paint::text_within(p, {x, y + 56}, full,
-                           leaves ? tr("at times in the air")
-                                  : tr("%1 of %2 %3")
-                                        .arg(qs(units::fixed(f.ride.load[w] / force.factor, 0)),
-                                             qs(units::fixed(still.wheels[w].load / force.factor, 0)),
-                                             QString::fromUtf8(force.symbol.data())),
-                           12, leaves ? t.caution : t.soft);
+    using Tone = balance::Shaken::Tone;
+    paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("How fast it shakes"), 14, t.ink, true);
+    const auto share = [](const std::vector<Tone>& tones, auto of) {
+        double whole = 0;
+        for (const Tone& tone : tones) whole += of(tone);
+        std::vector<QPointF> out;
+        for (const Tone& tone : tones) out.emplace_back(std::log(tone.frequency), whole > 0 ? of(tone) / whole : 0);
+        return out;
+    };
+    const auto seat = [](const Tone& tone) { return tone.seat; };
+    const auto head = [](const Tone& tone) { return tone.head; };
+    const auto load = [](const Tone& tone) { return tone.load.front + tone.load.rear; };
+    const std::vector<Tone>& now = sums_.now()->tones;
+    struct Line {
+        QString words;
+        QColor colour;
+        std::vector<QPointF> now, was;
+        double row;
+    };
+    std::vector<Line> lines{{tr("wheels' loads"), t.soft, share(now, load), {}, 0},
+                            {tr("seat, up and down"), t.ink, share(now, seat), {}, 1},
+                            {tr("head, side to side"), t.ink, share(now, head), {}, 2}};
+    if (sums_.fitted()) {
+        const std::vector<Tone>& was = sums_.fitted()->tones;
+        lines[0].was = share(was, load);
+        lines[1].was = share(was, seat);
+        lines[2].was = share(was, head);
+    }
+    double most = 0;
+    for (const Line& line : lines)
+        for (const auto* points : {&line.now, &line.was})
+            for (const QPointF& point : *points) most = std::max(most, point.y());
+    // Three ridges one under the other, each with its own ground line.
+    const double high = (room.height() - 24 - 20) / 3;
+    const auto x = [&](double log) {
+        const double from = std::log(0.5), to = std::log(balance::fastest_shake);
+        return room.left() + room.width() * std::clamp((log - from) / (to - from), 0.0, 1.0);
+    };
+    for (const Line& line : lines) {
+        const double ground = room.top() + 24 + (line.row + 1) * high;
+        p.setPen(QPen(t.rule, 1));
+        p.drawLine(QPointF(room.left(), ground), QPointF(room.right(), ground));
+        for (const auto* points : {&line.was, &line.now}) {
+            QPolygonF out;
+            for (const QPointF& point : *points)
+                if (point.x() > std::log(0.5)) out << QPointF(x(point.x()), ground - (high - 4) * point.y() / most);
+            const bool fitted = points == &line.was;
+            p.setPen(QPen(fitted ? t.soft : line.colour, fitted ? 1.2 : 2, fitted ? Qt::DashLine : Qt::SolidLine));
+            p.setBrush(Qt::NoBrush);
+            p.drawPolyline(out);
+        }
+        // Where the ridge is low: heads are tossed slowly, wheels hop fast.
+        const bool right = line.row == 2;
+        paint::text(p, {right ? room.right() - 2 : room.left() + 2, ground - high + 12},
+                    right ? Qt::AlignRight : Qt::AlignLeft, line.words, 12, line.colour);
+    }
+    for (const double f : {0.5, 1.0, 2.0, 5.0, 10.0, 20.0}) {
+        p.setPen(QPen(t.rule, 1, Qt::DotLine));
+        p.drawLine(QPointF(x(std::log(f)), room.top() + 24), QPointF(x(std::log(f)), room.bottom() - 20));
+        const QString words = f == 20 ? tr("20 Hz") : qs(units::trimmed(f, 1));
+        paint::text(p, {x(std::log(f)), room.bottom() - 9}, f == 0.5 ? Qt::AlignLeft : Qt::AlignHCenter, words, 12,
+                    t.soft);
     }
 }
 
-/// The same in two lines.
+/// How far the wheels' loads swing, in two lines, and what a slow road does.
 void RideReading::paint_swings(QPainter& p, const QRectF& room) const {
     const Theme& t = theme();
     double y = room.top();
@@ -112,8 +146,15 @@ void RideReading::paint_swings(QPainter& p, const QRectF& room) const {
                                           14, std::max(left, right) > hops ? t.caution : t.ink, true);
         paint::text_within(p, {room.left(), y}, number.left() - room.left() - 6,
                            end == End::Front ? tr("front wheels' loads") : tr("rear wheels' loads"), 12, t.soft);
-        y += 20;
+        y += 19;
     }
+    const balance::Shaken::Sickness& sick = sums_.now()->sickness;
+    const double sicken = balance::sick_in_an_hour(sick.heave);
+    const QRectF number =
+        paint::text(p, {room.right(), y}, Qt::AlignRight,
+                    sicken < 1 ? tr("under 1 of 100") : tr("about %1 of 100").arg(std::lround(sicken)), 14,
+                    sicken > 5 ? t.caution : t.ink, true);
+    paint::text_within(p, {room.left(), y}, number.left() - room.left() - 6, tr("sick in an hour"), 12, t.soft);
 }
 
 double RideReading::swing(std::size_t wheel) const {
@@ -196,10 +237,8 @@ void RideReading::paintEvent(QPaintEvent*) {
     };
     const QRectF first = room(narrow ? 0.45 : 0.29);
     paint_comfort(p, first);
-    if (narrow)
-        paint_swings(p, first.adjusted(0, 178, 0, 0));
-    else
-        paint_wheels(p, room(0.34));
+    paint_swings(p, first.adjusted(0, 163, 0, 0));
+    if (!narrow) paint_tones(p, room(0.34));
     paint_edge(p, room(narrow ? 0.55 : 0.37));
 }
 

@@ -15,7 +15,7 @@ protected:
 
 private:
     void paint_comfort(QPainter& p, const QRectF& room) const;
-    void paint_wheels(QPainter& p, const QRectF& room) const;
+    void paint_tones(QPainter& p, const QRectF& room) const;
     void paint_swings(QPainter& p, const QRectF& room) const;
     double swing(std::size_t wheel) const; ///< spread of its load over it
     void paint_edge(QPainter& p, const QRectF& room) const;

@@ -1,6 +1,7 @@
 #include "app/shell/main_window.h"
 #include "core/study/assess.h"
 
+#include "app/balance/balance_station.h"
 #include "app/car/car_station.h"
 #include "app/links/links_station.h"
 #include "app/paint/pen.h"
@@ -250,6 +251,10 @@ void MainWindow::explain(say::Figure figure) {
         car->ask(study::FrontShare, tr("front share"));
         break;
     case say::Figure::Limit:
+        show_station("Balance");
+        return;
+    case say::Figure::Heads:
+        static_cast<BalanceStation*>(station("Balance"))->show_ride();
         show_station("Balance");
         return;
     case say::Figure::Lift:

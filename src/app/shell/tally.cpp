@@ -21,7 +21,7 @@ struct Shown {
     double value, change; ///< in `unit`
     sure::Sides band;     ///< the same; 0: not known
     int decimals;
-    QString unit, prefix, note, warning;
+    QString unit, prefix, warning;
     bool positive = true; ///< always: its band may be told in the logarithm
 };
 
@@ -38,7 +38,6 @@ Shown shown_figure(const Document& d, Figure figure) {
                      band(d.bands(), outcome, unit),
                      decimals,
                      std::move(symbol),
-                     {},
                      {},
                      {}};
     };
@@ -69,13 +68,21 @@ Shown shown_figure(const Document& d, Figure figure) {
                   2,
                   "g",
                   {},
-                  {},
                   {}};
         if (l.turn == balance::Turn::Right) // as short as the narrowest window asks
             out.label = QObject::tr("%1, right turn").arg(out.label.section(' ', 0, 0));
         if (l.first == balance::Gives::Tips) out.warning = QObject::tr("before its tyres slide");
         return out;
     }
+    case Figure::Heads:
+        return {QObject::tr("heads tossed"),
+                d.heads(),
+                d.heads() - d.fitted_heads(),
+                band(d.heads_bands(), 0, 1),
+                2,
+                "m/s²",
+                {},
+                {}};
     case Figure::Lift: {
         Shown out = of("lifts on ramps at", study::LiftHeight, length.factor, decimals, symbol);
         if (!now.ascent.lifted) { // a bound has no band
@@ -91,7 +98,7 @@ Shown shown_figure(const Document& d, Figure figure) {
     case Figure::LinkMargin: {
         const auto least = study::smallest_link_margin(d.computed().setup(), now),
                    was = study::smallest_link_margin(d.computed(Look::Fitted).setup(), before);
-        if (!least) return {"link margin", std::numeric_limits<double>::infinity(), 0, {}, 0, {}, {}, {}, {}};
+        if (!least) return {"link margin", std::numeric_limits<double>::infinity(), 0, {}, 0, {}, {}, {}};
         Shown out = of("link margin", study::LinkMargin, units::deg, 0, "°");
         out.change = was ? (least->first.left - was->first.left) / units::deg : 0;
         out.positive = false;
@@ -147,10 +154,12 @@ void Tally::paintEvent(QPaintEvent*) {
     const Theme& t = theme();
     paint::Canvas p(this, t.strip);
     const double each = width() / static_cast<double>(count);
-    const bool old = document_.old();
+    const bool old = document_.old(), narrow = each < 150, tight = each < 175;
+    const double gap = tight ? 4 : 8;
+    const int small = tight ? 12 : 13;
     for (int i = 0; i < count; ++i) {
         const Shown s = shown_figure(document_, say::all_figures[i]);
-        const double x = i * each + 18;
+        const double x = i * each + (narrow ? 9 : tight ? 13 : 18);
         if (i > 0) {
             p.setPen(QPen(t.strip_soft, 0.6));
             p.drawLine(QPointF(i * each, 12), QPointF(i * each, height() - 12));
@@ -161,14 +170,20 @@ void Tally::paintEvent(QPaintEvent*) {
             p.drawRoundedRect(QRectF(i * each + 6, 5, each - 12, height() - 10), 4, 4);
         }
         paint::text(p, {x, 17}, Qt::AlignLeft, s.label, 12, t.strip_soft);
-        const QRectF big = paint::text(p, {x, 39}, Qt::AlignLeft, number(s), 26, old ? t.strip_soft : t.on_strip, true);
-        const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, 13, t.strip_soft);
-        if (s.band.below + s.band.above > 0)
-            paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft,
-                        QString::fromStdString(say::band_text(s.value, s.band, s.decimals, s.positive)), 13,
-                        t.strip_soft);
-        else if (QFontMetricsF(face(12)).horizontalAdvance(s.note) < x + each - 26 - unit.right())
-            paint::text(p, {unit.right() + 8, 43}, Qt::AlignLeft, s.note, 12, t.strip_soft);
+        const QRectF big = paint::text(p, {x, 39}, Qt::AlignLeft, number(s),
+                                       narrow       ? 20
+                                       : each < 175 ? 24
+                                                    : 26,
+                                       old ? t.strip_soft : t.on_strip, true);
+        const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, small, t.strip_soft);
+        if (s.band.below + s.band.above > 0) {
+            const double from = unit.right() + gap, room = (i + 1) * each - 3 - from;
+            const double wider = std::max(s.band.below, s.band.above);
+            QString band = QString::fromStdString(say::band_text(s.value, s.band, s.decimals, s.positive));
+            if (QFontMetricsF(face(small)).horizontalAdvance(band) > room) // the wider side for both
+                band = QString::fromStdString(say::band_text(s.value, {wider, wider}, s.decimals, false));
+            paint::text(p, {from, 43}, Qt::AlignLeft, band, small, t.strip_soft);
+        }
         if (!old && !s.warning.isEmpty()) { // a shape and a word
             p.setPen(QPen(QColor("#F0B7A8"), 1.6));
             p.setBrush(Qt::NoBrush);

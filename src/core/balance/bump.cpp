@@ -6,23 +6,20 @@
 
 namespace dervish::balance {
 
-Bump bump(const car::Axle& a, double sprung, double roll_inertia) {
+Bump bump(const car::Axle& a, double sprung) {
     const bool solid = a.kind == AxleKind::Solid;
     const double t = a.track;
     // Of the force law over a whole bump, since the slope at rest lies inside the joints' play.
-    double alone = 0, rolled = 0; // rate of one wheel moved, and of both moved opposite by half each
+    double alone = 0; // rate of one wheel moved
     if (a.linkage) {
         const auto force = [&](double left, double right) -> Eigen::Vector2d {
             return (*a.linkage)({left, right}).force - (*a.linkage)({0, 0}).force;
         };
         constexpr double h = bump_height;
         alone = (force(h, 0)[0] + force(0, h)[1]) / (2 * h);
-        const Eigen::Vector2d opposite = (force(h / 2, -h / 2) - force(-h / 2, h / 2)) / 2;
-        rolled = (opposite[0] - opposite[1]) / (2 * h);
     } else {
         const double lever = solid ? a.bar_base * a.bar_base / (t * t) : 1;
         alone = lever * (a.bar(0, 0) + a.bar(1, 1)) / 2;
-        rolled = lever * (a.bar(0, 0) - 2 * a.bar(0, 1) + a.bar(1, 1)) / 4;
     }
     Bump out{};
     out.wheel_rate = a.spring_rate;
@@ -37,9 +34,6 @@ Bump bump(const car::Axle& a, double sprung, double roll_inertia) {
     };
     out.ride = frequency(out.wheel_rate);
     out.one_wheel = frequency(out.one_wheel_rate);
-    const double base = solid ? a.spring_base : t;
-    const double roll_stiffness = a.spring_rate * base * base / 2 + rolled * t * t + a.parasitic_roll_stiffness;
-    out.rock = roll_stiffness / (t * roll_inertia);
     return out;
 }
 

@@ -13,12 +13,11 @@ struct Bump {
     double harshness;      ///< one_wheel_rate over wheel_rate: 1 without a bar or parasitic stiffness
     double ride;           ///< frequency of both wheels together, Hz
     double one_wheel;      ///< of the body's corner on one wheel's rate, Hz
-    double rock;           ///< roll acceleration of the body per metre of a step under one wheel, rad/s² per m
 };
 
 /// Springs and parasitic stiffness at ride height, bars over bump_height. Independent: k + the bar's force on the wheel
 /// moved; solid axle: k (1 + b²/t²)/2 and the bar's likewise, from where its links are. `sprung`: mass that the axle
-/// carries, kg; `roll_inertia` of the body, kg·m².
-Bump bump(const car::Axle& axle, double sprung, double roll_inertia);
+/// carries, kg.
+Bump bump(const car::Axle& axle, double sprung);
 
 } // namespace dervish::balance

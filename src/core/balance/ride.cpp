@@ -32,22 +32,33 @@ double belongs(double apart, double wave_number, Sides sides) {
     return table[i] + (at - static_cast<double>(i)) * (table[i + 1] - table[i]);
 }
 
-/// |H| of ISO 2631-1's chain: limits at 0.4 and 100 Hz, a transition from acceleration to velocity, a step up.
-double felt(double f, double f3, double f4, double q4, double f5, double q5, double f6, double q6) {
-    const auto second = [f](double corner, double q) { // denominator of a second-order part
-        const double r = f / corner;
-        return std::hypot(1 - r * r, r / q);
-    };
-    const double low = f * f / (0.4 * 0.4) / second(0.4, std::sqrt(0.5)), high = 1 / second(100, std::sqrt(0.5));
-    const double transition = std::hypot(1, f / f3) / second(f4, q4);
-    const double step = f5 > 0 ? second(f5, q5) / second(f6, q6) * (f5 * f5) / (f6 * f6) : 1;
-    return low * high * transition * step;
-}
+/// Corners, Hz, and qualities of ISO 2631-1's chain: what limits it below and above, a transition from acceleration to
+/// velocity, a step up. A corner of 0 or infinity: no such part.
+struct Weighting {
+    double low, high, f3, f4, q4, f5, q5, f6, q6;
+    /// |H|²
+    double squared(double f) const {
+        const auto second = [f](double corner, double q) { // denominator of a second-order part, squared
+            const double r = f * f / (corner * corner);
+            return (1 - r) * (1 - r) + r / (q * q);
+        };
+        const auto square = [](double x) { return x * x; };
+        const double root_half = std::sqrt(0.5);
+        const double limits = square(f * f / (low * low)) / (second(low, root_half) * second(high, root_half));
+        const double transition = (1 + f * f / (f3 * f3)) / second(f4, q4);
+        const double step = f5 > 0 ? second(f5, q5) / second(f6, q6) * square(f5 * f5 / (f6 * f6)) : 1;
+        return limits * transition * step;
+    }
+};
+constexpr double none = std::numeric_limits<double>::infinity();
+constexpr Weighting upright{0.4, 100, 12.5, 12.5, 0.63, 2.37, 0.91, 3.35, 0.91},
+    sideways{0.4, 100, 2, 2, 0.63, 0, 1, 0, 1}, sickening{0.08, 0.63, none, 0.25, 0.86, 0.0625, 0.80, 0.1, 0.80};
 
 } // namespace
 
-double felt_upright(double f) { return felt(f, 12.5, 12.5, 0.63, 2.37, 0.91, 3.35, 0.91); }
-double felt_sideways(double f) { return felt(f, 2, 2, 0.63, 0, 1, 0, 1); }
+double felt_upright(double f) { return std::sqrt(upright.squared(f)); }
+double felt_sideways(double f) { return std::sqrt(sideways.squared(f)); }
+double felt_sickening(double f) { return std::sqrt(sickening.squared(f)); }
 
 double head_over_centre(const Model& m) { return 0.7 * car::loaded(m.car).z; }
 
@@ -108,11 +119,13 @@ Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State
 }
 
 /// By the undamped motions Φ (K Φ = M Φ λ), with D = 1/(λ − ω²), every sum over the unknowns is one over them. With
-/// P the road's push, S the springs and Y what is looked at: PᵀDP, SᵀDP, SᵀDS, YᵀDP, YᵀDS.
+/// P the road's push, S the springs times the roots of their dampers and Y what is looked at: PᵀDP, SᵀDP, SᵀDS, YᵀDP,
+/// YᵀDS.
 void Shaken::prepare() {
     const Eigen::Index n = motion_.count;
-    const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> free(motion_.stiffness.topLeftCorner(n, n),
-                                                                         mass_.topLeftCorner(n, n));
+    using Sized = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, 8, 8>; // off the heap
+    const Eigen::GeneralizedSelfAdjointEigenSolver<Sized> free(motion_.stiffness.topLeftCorner(n, n),
+                                                               mass_.topLeftCorner(n, n));
     squares_.setConstant(std::numeric_limits<double>::infinity());
     squares_.head(n) = free.eigenvalues();
     Matrix shapes = Matrix::Zero();
@@ -128,17 +141,28 @@ void Shaken::prepare() {
     seen.col(5) = shapes.row(1);
     seen.col(6) = (shapes.row(2) + shapes.row(motion_.rear_roll)) / 2;
     dampings_ = (spring.cwiseAbs2() * damped_).array() / (2 * squares_.array().max(0).sqrt());
-    for (int k = 0; k < 8; ++k) {
-        auto to = parts_.col(k).data();
-        const auto put = [&](const auto& one, const auto& other) {
-            for (int j = 0; j < other.cols(); ++j)
-                for (int i = 0; i < one.cols(); ++i) *to++ = one(k, i) * other(k, j);
-        };
-        put(push, push);
-        put(spring, push);
-        put(spring, spring);
-        put(seen, push);
-        put(seen, spring);
+    peaks_ = squares_.array().log() / 2 - std::log(2 * units::pi);
+    if (dampings_.maxCoeff() > 0.35) { // strong dampers hold motions together: those that are left are less damped
+        peaks_.setConstant(std::numeric_limits<double>::infinity());
+        Eigen::Index k = 0;
+        for (const Shake& shake : shakes())
+            if (shake.damping < 1 - 1e-9 && k < peaks_.size()) {
+                peaks_[k] = std::log(shake.frequency);
+                dampings_[k++] = shake.damping;
+            }
+    }
+    spring *= damped_.cwiseSqrt().asDiagonal();
+    // In the order in which spectra() reads them: each damper's together, so that one that is not there is left out.
+    int to = 0;
+    const auto put = [&](const auto& one, const auto& other) { parts_.col(to++) = one.cwiseProduct(other); };
+    for (int w = 0; w < 4; ++w)
+        for (int v = 0; v <= w; ++v) put(push.col(v), push.col(w));
+    for (int w = 0; w < 4; ++w)
+        for (int i = 0; i < 7; ++i) put(seen.col(i), push.col(w));
+    for (int d = 0; d < dampers; ++d) {
+        for (int w = 0; w < 4; ++w) put(spring.col(d), push.col(w));
+        for (int i = 0; i < 7; ++i) put(seen.col(i), spring.col(d));
+        for (int e = 0; e <= d; ++e) put(spring.col(e), spring.col(d));
     }
 }
 
@@ -165,100 +189,199 @@ std::vector<Shake> Shaken::shakes() const {
     return out;
 }
 
-Shaken::Spectra Shaken::spectra(const Road& road, double f) const {
-    const double omega = 2 * units::pi * f, wave_number = f / road.speed;
-    const Complex i_omega(0, omega);
-    // The wheels' heights together: S_jk = G c(apart) exp(−iω (delay_j − delay_k)).
-    const double own = road.roughness * n0 * n0 / (wave_number * wave_number) / road.speed;
-    const double crest = 1 / road.ripple_length, wide = 0.15 * crest, off = (wave_number - crest) / wide;
-    const double ripples =
-        road.ripple * road.ripple / (std::sqrt(2 * units::pi) * wide) * std::exp(-off * off / 2) / road.speed;
-    const PerAxle<double> across{belongs(track_.front, wave_number, road.sides),
-                                 belongs(track_.rear, wave_number, road.sides)};
-    const double near = belongs(std::abs(track_.front - track_.rear) / 2, wave_number, road.sides),
-                 far = belongs((track_.front + track_.rear) / 2, wave_number, road.sides);
-    const Complex late = std::exp(-i_omega * (wheelbase_ / road.speed));
-    Eigen::Matrix4cd rough, rippled;
-    rough << 1, across.front, near * std::conj(late), far * std::conj(late), //
-        across.front, 1, far * std::conj(late), near * std::conj(late),      //
-        near * late, far * late, 1, across.rear,                             //
-        far * late, near * late, across.rear, 1;
-    const double shared = road.ripple_alike;
-    rippled << 1, shared, std::conj(late), shared * std::conj(late), //
-        shared, 1, shared * std::conj(late), std::conj(late),        //
-        late, shared * late, 1, shared,                              //
-        shared * late, late, shared, 1;
-    const Eigen::Matrix4cd heights = own * rough + ripples * rippled;
+Shaken::Spectra Shaken::spectra(const Road& road, double frequency) const {
+    return spectra(road, Four(Four::Constant(frequency))).row(0).transpose();
+}
 
-    // (K − ω²M + iωC)⁻¹ = D − D S (1 + iωc SᵀDS)⁻¹ iωc SᵀD (Woodbury), C being the dampers' S c Sᵀ.
-    const Eigen::Matrix<double, sums, 1> all = parts_ * (squares_.array() - omega * omega).inverse().matrix();
-    using Held = Eigen::Matrix<double, dampers, dampers>;
-    constexpr int after_held = 16 + 4 * dampers + dampers * dampers;
-    const Eigen::Map<const Eigen::Matrix4d> pushed(all.data());
-    const Eigen::Map<const Eigen::Matrix<double, dampers, 4>> passed(all.data() + 16);
-    const Eigen::Map<const Held> held(all.data() + 16 + 4 * dampers);
-    const Eigen::Map<const Eigen::Matrix<double, 7, 4>> seen(all.data() + after_held);
-    const Eigen::Map<const Eigen::Matrix<double, 7, dampers>> through(all.data() + after_held + 28);
-    const Eigen::Matrix<Complex, dampers, 1> slow = i_omega * damped_.cast<Complex>();
-    Eigen::Matrix<Complex, dampers, dampers> braked = slow.asDiagonal() * held.cast<Complex>();
-    braked.diagonal().array() += 1.0;
-    const Eigen::Matrix<Complex, dampers, 4> taken =
-        braked.partialPivLu().solve(slow.asDiagonal() * passed.cast<Complex>());
+Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra(const Road& road, const Four& f) const {
+    return damped_[4] > 0 ? spectra_by<dampers>(road, f) : spectra_by<dampers - 1>(road, f);
+}
 
-    Eigen::Matrix<Complex, 11, 4> to; // loads, travels, heave, pitch, roll, by the wheels' heights
-    to.topRows<4>() = passed.transpose().cast<Complex>() * taken - pushed.cast<Complex>();
-    for (int w = 0; w < 4; ++w) to(w, w) += motion_.tyre_rate[w];
-    to.bottomRows<7>() = seen.cast<Complex>() - through.cast<Complex>() * taken;
-    const Eigen::Matrix<Complex, 11, 4> shaped = to * heights;
-    Eigen::Matrix<double, 11, 1> power;
-    for (int i = 0; i < 11; ++i) power[i] = shaped.row(i).dot(to.row(i)).real();
-    const double fast = omega * omega * omega * omega;
-    Spectra out;
-    out.head<8>() = power.head<8>();
-    for (int w = 0; w < 4; ++w) { // the side force follows the load through the tyre's relaxation
-        const double late_by = omega * relaxation_[static_cast<std::size_t>(w) / 2] / road.speed;
-        out[8 + w] = power[w] / (1 + late_by * late_by);
+/// With n dampers, known when it is compiled: a fifth faster.
+template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(const Road& road, const Four& f) const {
+    const Four omega = 2 * units::pi * f, wave_number = f / road.speed;
+    // An axle's two wheels as half their sum and half their difference, of which neither belongs to the other: of the
+    // front's, the rear's, and both together, which the rear feels later.
+    struct Heights {
+        Four front, rear, both;
+    } together, opposed;
+    Four own = road.roughness * n0 * n0 / (wave_number.square() * road.speed), ripples = Four::Zero();
+    if (road.ripple > 0) {
+        const double crest = 1 / road.ripple_length, wide = 0.15 * crest;
+        ripples = road.ripple * road.ripple / (std::sqrt(2 * units::pi) * wide * road.speed) *
+                  (-((wave_number - crest) / wide).square() / 2).exp();
     }
-    out.segment<3>(12) = fast * power.tail<3>();
-    out[15] = power[10];
+    const auto belong = [&](double apart) {
+        return Four(wave_number.unaryExpr([&](double along) { return belongs(apart, along, road.sides); }));
+    };
+    const Four front = belong(track_.front), rear = belong(track_.rear),
+               near = belong(std::abs(track_.front - track_.rear) / 2), far = belong((track_.front + track_.rear) / 2);
+    const Four shared = ripples * (1 + road.ripple_alike), apart = ripples * (1 - road.ripple_alike);
+    together = {own * (1 + front) + shared, own * (1 + rear) + shared, own * (near + far) + shared};
+    opposed = {own * (1 - front) + apart, own * (1 - rear) + apart, own * (near - far) + apart};
+    const Four turned = omega * (wheelbase_ / road.speed), in_step = turned.cos(), behind = turned.sin();
+
+    // (K − ω²M + iωC)⁻¹ = D − D S (1 + iω SᵀDS)⁻¹ iω SᵀD (Woodbury), the dampers' C being S Sᵀ.
+    Four all[sums];
+    {
+        Four free[8];
+        for (Eigen::Index k = 0; k < motion_.count; ++k) free[k] = (squares_[k] - omega.square()).inverse();
+        constexpr int wanted = pushes + looks + n * a_damper + n * (n + 1) / 2;
+        for (int i = 0; i < wanted; ++i) {
+            Four sum = parts_(0, i) * free[0];
+            for (Eigen::Index k = 1; k < motion_.count; ++k) sum += parts_(k, i) * free[k];
+            all[i] = sum;
+        }
+    }
+    const Four *seen = all + pushes,
+               *damper[dampers]; // a damper's own: by the four heights, in the seven, with dampers
+    for (int d = 0; d < n; ++d) damper[d] = all + pushes + looks + d * a_damper + d * (d + 1) / 2;
+    // With A = ω SᵀDS and B = ω SᵀDP, (1 + iA) X = iB: (1 + A²) Im X = B and Re X = A Im X. 1 + A² = L d Lᵀ.
+    Four a[dampers][dampers], lower[dampers][dampers], diagonal[dampers], re[dampers][4], im[dampers][4];
+    for (int i = 0; i < n; ++i)
+        for (int j = 0; j <= i; ++j) a[i][j] = a[j][i] = omega * damper[i][a_damper + j];
+    for (int j = 0; j < n; ++j) {
+        for (int i = j; i < n; ++i) {
+            Four sum = Four::Constant(i == j ? 1 : 0);
+            for (int k = 0; k < n; ++k) sum += a[i][k] * a[j][k];
+            for (int k = 0; k < j; ++k) sum -= lower[i][k] * lower[j][k] * diagonal[k];
+            if (i == j)
+                diagonal[j] = sum;
+            else
+                lower[i][j] = sum / diagonal[j];
+        }
+    }
+    for (int w = 0; w < 4; ++w) {
+        for (int i = 0; i < n; ++i) {
+            im[i][w] = omega * damper[i][w];
+            for (int k = 0; k < i; ++k) im[i][w] -= lower[i][k] * im[k][w];
+        }
+        for (int i = n; i-- > 0;) {
+            im[i][w] /= diagonal[i];
+            for (int k = i + 1; k < n; ++k) im[i][w] -= lower[k][i] * im[k][w];
+        }
+        for (int i = 0; i < n; ++i) {
+            re[i][w] = Four::Zero();
+            for (int k = 0; k < n; ++k) re[i][w] += a[i][k] * im[k][w];
+        }
+    }
+
+    // Of loads, travels, heave, pitch and roll, each by the four wheels' heights.
+    Four power[11];
+    for (int r = 0; r < 11; ++r) {
+        Four real[4], imaginary[4];
+        for (int w = 0; w < 4; ++w) {
+            const int high = std::max(r, w), low = std::min(r, w);
+            if (r < 4)
+                real[w] = (r == w ? motion_.tyre_rate[w] : 0) - all[high * (high + 1) / 2 + low];
+            else
+                real[w] = seen[r - 4 + 7 * w];
+            imaginary[w] = Four::Zero();
+            for (int k = 0; k < n; ++k) {
+                const Four by = r < 4 ? Four(-damper[k][r]) : damper[k][r];
+                real[w] -= by * re[k][w];
+                imaginary[w] -= by * im[k][w];
+            }
+        }
+        power[r] = Four::Zero();
+        for (const double side : {1.0, -1.0}) {
+            const Heights& h = side > 0 ? together : opposed;
+            const Four fr = real[0] + side * real[1], fi = imaginary[0] + side * imaginary[1],
+                       rr = real[2] + side * real[3], ri = imaginary[2] + side * imaginary[3];
+            power[r] += h.front * (fr.square() + fi.square()) + h.rear * (rr.square() + ri.square()) +
+                        2 * h.both * ((fr * rr + fi * ri) * in_step - (fi * rr - fr * ri) * behind);
+        }
+        power[r] /= 2;
+    }
+    Eigen::Array<double, 4, outputs> out;
+    for (int i = 0; i < 8; ++i) out.col(i) = power[i];
+    for (int w = 0; w < 4; ++w) // the side force follows the load through the tyre's relaxation
+        out.col(8 + w) =
+            power[w] / (1 + (omega * (relaxation_[static_cast<std::size_t>(w) / 2] / road.speed)).square());
+    for (int i = 0; i < 3; ++i) out.col(12 + i) = omega.square().square() * power[8 + i];
+    out.col(15) = power[10];
     return out;
 }
 
-/// Points and weights of four-point Gauss sums over panels of the logarithm of frequency, narrow enough for what the
-/// wheelbase's delay does, and graded towards free motions that are little damped.
-std::vector<std::pair<double, double>> Shaken::frequencies(double delay) const {
-    static constexpr double x[] = {-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526};
-    static constexpr double w[] = {0.3478548451374538, 0.6521451548625461, 0.6521451548625461, 0.3478548451374538};
-    std::vector<std::pair<double, double>> out;
+namespace {
+/// Frequencies and weights of four-point Gauss sums between two of their logarithms.
+std::pair<Eigen::Array4d, Eigen::Array4d> panel(double from, double to) {
+    const Eigen::Array4d x(-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526),
+        w(0.3478548451374538, 0.6521451548625461, 0.6521451548625461, 0.3478548451374538);
+    const Eigen::Array4d there = ((from + to) / 2 + x * (to - from) / 2).exp();
+    return {there, w * (to - from) / 2 * there};
+}
+} // namespace
+
+/// Panels narrow enough for what the wheelbase's delay does, and graded towards free motions that are little damped.
+std::vector<std::pair<Shaken::Four, Shaken::Four>> Shaken::frequencies(double delay) const {
+    std::vector<std::pair<Four, Four>> out;
     const double end = std::log(fastest_shake);
     for (double at = std::log(slowest_shake); at < end - 1e-12;) {
-        const double f = std::exp(at), narrow = delay > 0 ? 0.7 / delay : 1e9;
-        double next = std::min({end, at + 0.4, std::log(f + narrow)});
-        for (Eigen::Index k = 0; k < motion_.count; ++k) {
-            if (!(squares_[k] > 0)) continue;
-            const double peak = std::log(squares_[k]) / 2 - std::log(2 * units::pi),
-                         wide = std::max(0.004, 2 * dampings_[k]); // finer than any car is damped
+        const double f = std::exp(at), narrow = delay > 0 ? 0.8 / delay : 1e9;
+        double next = std::min({end, at + 0.5, std::log(f + narrow)});
+        for (Eigen::Index k = 0; k < peaks_.size(); ++k) {
+            if (!std::isfinite(peaks_[k])) continue;
+            const double peak = peaks_[k], wide = std::max(0.004, 1.4 * dampings_[k]); // finer than any car is damped
             next = std::min(next, at + std::max(wide, at < peak ? 0.7 * (peak - at) : at - peak));
         }
-        for (int i = 0; i < 4; ++i) {
-            const double there = std::exp((at + next) / 2 + x[i] * (next - at) / 2);
-            out.push_back({there, w[i] * (next - at) / 2 * there});
-        }
+        out.push_back(panel(at, next));
         at = next;
     }
     return out;
 }
 
+namespace {
+Eigen::Array4d weights(const Weighting& by, const Eigen::Array4d& frequency) {
+    return frequency.unaryExpr([&](double f) { return by.squared(f); });
+}
+} // namespace
+
+std::pair<Shaken::Four, Shaken::Four> Shaken::felt(const Four& f, const Eigen::Array<double, 4, outputs>& s) const {
+    // Heave and roll of a car alike on both sides do not belong together.
+    return {weights(upright, f) * (s.col(12) + seat_out_ * seat_out_ * s.col(14)),
+            weights(sideways, f) * head_up_ * head_up_ * s.col(14)};
+}
+
+std::vector<Shaken::Tone> Shaken::tones(const Road& road) const {
+    constexpr int panels = 40;
+    const double from = std::log(slowest_shake), wide = std::log(fastest_shake / slowest_shake) / panels;
+    std::vector<Tone> out;
+    for (int i = 0; i < panels; ++i) {
+        const Four f = panel(from + i * wide, from + (i + 1) * wide).first;
+        const Eigen::Array<double, 4, outputs> s = spectra(road, f).colwise() * f;
+        const auto [seat, head] = felt(f, s);
+        for (int k = 0; k < 4; ++k)
+            out.push_back({f[k], seat[k], head[k], {(s(k, 0) + s(k, 1)) / 2, (s(k, 2) + s(k, 3)) / 2}});
+    }
+    return out;
+}
+
+Shaken::Sickness Shaken::sickness(const Road& road) const {
+    const double slowest = 0.05, fastest = 1;
+    constexpr int panels = 10;
+    double heave = 0, sway = 0;
+    for (int i = 0; i < panels; ++i) {
+        const double wide = std::log(fastest / slowest) / panels;
+        const auto [f, share] = panel(std::log(slowest) + i * wide, std::log(slowest) + (i + 1) * wide);
+        const Eigen::Array<double, 4, outputs> s = spectra(road, f).colwise() * share;
+        const Four sick = weights(sickening, f);
+        heave += (sick * s.col(12)).sum();
+        const Four leaned = units::g + head_up_ * (2 * units::pi * f).square(); // per lean
+        sway += (sick * leaned.square() * s.col(15)).sum();
+    }
+    return {std::sqrt(heave), std::sqrt(sway)};
+}
+
 Ride Shaken::on(const Road& road) const {
     Spectra sum = Spectra::Zero();
     double seat = 0, head = 0;
-    for (const auto& [f, weight] : frequencies(wheelbase_ / road.speed)) {
-        const Spectra s = spectra(road, f);
-        sum += weight * s;
-        const double up = felt_upright(f), side = felt_sideways(f);
-        // Heave and roll of a car alike on both sides do not belong together.
-        seat += weight * up * up * (s[12] + seat_out_ * seat_out_ * s[14]);
-        head += weight * side * side * head_up_ * head_up_ * s[14];
+    for (const auto& [f, share] : frequencies(wheelbase_ / road.speed)) {
+        const Eigen::Array<double, 4, outputs> s = spectra(road, f).colwise() * share;
+        sum += s.colwise().sum().matrix();
+        const auto [at_seat, at_head] = felt(f, s);
+        seat += at_seat.sum();
+        head += at_head.sum();
     }
     const auto spread = [&](int i) { return std::sqrt(std::max(0.0, sum[i])); };
     Ride out{};

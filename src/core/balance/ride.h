@@ -37,6 +37,21 @@ public:
     Shaken(const Model& model, const car::Situation& situation, const car::State& settled);
     /// Example: Shaken(model, {}, car::settle(model.car, {})).on({256e-6, 20}).load[0].
     Ride on(const Road& road) const;
+    /// How much of what is felt and of the loads' spread is at a frequency: the variance in each part of its logarithm,
+    /// so that areas over a logarithmic scale are variances.
+    struct Tone {
+        double frequency;     ///< Hz
+        double seat, head;    ///< as felt, (m/s²)²
+        PerAxle<double> load; ///< of an axle's wheels, their mean, N²
+    };
+    /// From slowest_shake to fastest_shake.
+    std::vector<Tone> tones(const Road& road) const;
+    /// Slow heave weighted for sickness (ISO 2631-1, W_f), m/s²; and the same of a head's slow sideways motion, its own
+    /// weight along the floor in it, which no standard covers.
+    struct Sickness {
+        double heave, sway;
+    };
+    Sickness sickness(const Road& road) const;
     /// Free motions by rising frequency.
     std::vector<Shake> shakes() const;
 
@@ -52,16 +67,23 @@ public:
 
 private:
     using Matrix = car::SmallMotion::Matrix;
-    static constexpr int dampers = 5; ///< a wheel's each, and the frame's own
-    static constexpr int sums = 16 + 4 * dampers + dampers * dampers + 28 + 7 * dampers; ///< see spectra()
+    static constexpr int dampers = 5;                            ///< a wheel's each, and the frame's own
+    static constexpr int pushes = 10, looks = 28, a_damper = 11, ///< how many sums there are of each: see prepare()
+        sums = pushes + looks + dampers * a_damper + dampers * (dampers + 1) / 2;
+    using Four = Eigen::Array4d; ///< at four frequencies: a processor works on several at once
     void prepare();
-    std::vector<std::pair<double, double>> frequencies(double delay) const;
+    Eigen::Array<double, 4, outputs> spectra(const Road& road, const Four& frequency) const;
+    template <int n> Eigen::Array<double, 4, outputs> spectra_by(const Road& road, const Four& frequency) const;
+    std::vector<std::pair<Four, Four>> frequencies(double delay) const;
+    /// Of spectra() at those frequencies, what is felt: seat and head, (m/s²)² per Hz.
+    std::pair<Four, Four> felt(const Four& frequency, const Eigen::Array<double, 4, outputs>& spectra) const;
     car::SmallMotion motion_;
     Matrix mass_, damping_;
     Eigen::Matrix<double, dampers, 1> damped_; ///< N·s/m; of the frame N·m·s/rad
     Eigen::Matrix<double, 8, 1> squares_;      ///< of the undamped motions' ω; infinite where there is none
-    Eigen::Matrix<double, 8, 1> dampings_;     ///< about, of each alone, over critical
-    Eigen::Matrix<double, sums, 8> parts_;     ///< what each undamped motion gives to each sum
+    Eigen::Matrix<double, 8, 1> peaks_;        ///< logarithms of the frequencies, Hz, at which there may be a sharp one
+    Eigen::Matrix<double, 8, 1> dampings_;     ///< about, of each, over critical
+    Eigen::Matrix<double, 8, sums> parts_;     ///< what each undamped motion gives to each sum
     PerAxle<double> track_, relaxation_;
     double wheelbase_, seat_out_, head_up_;
 };
@@ -76,5 +98,9 @@ double head_over_centre(const Model& model);
 /// What a person feels of an acceleration at a frequency (ISO 2631-1, annex A): W_k up and down, W_d sideways.
 double felt_upright(double frequency);
 double felt_sideways(double frequency);
+/// What makes sick (W_f), and of a hundred people those who may vomit in an hour of so much of it (annex D: a third of
+/// a per cent for each m/s^1.5), standing or sitting still with no view out; people differ by several times.
+double felt_sickening(double frequency);
+constexpr double sick_in_an_hour(double weighted) { return 20 * weighted; }
 
 } // namespace dervish::balance

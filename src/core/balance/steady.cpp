@@ -1,6 +1,5 @@
 #include "core/balance/steady.h"
 
-#include "core/num/golden.h"
 #include "core/num/root.h"
 
 #include <algorithm>
@@ -15,10 +14,33 @@ template <class T> PerSide<T> pair_of(const PerWheel<T>& all, std::size_t axle) 
     return {all[2 * axle], all[2 * axle + 1]};
 }
 
-double force_at(const AxleGrip& a, const Surface& s, const PerSide<WheelLoad>& load, const PerSide<double>& camber,
-                const PerSide<double>& along, double slip) {
-    return lateral_force(a.tyre[0], s, load[0], slip, camber[0], along[0]) +
-           lateral_force(a.tyre[1], s, load[1], slip, camber[1], along[1]);
+/// Both tyres of an axle at one slip angle.
+struct AxleForce {
+    PerSide<SideForce> side;
+    AxleForce(const AxleGrip& a, const Surface& s, const PerSide<WheelLoad>& load, const PerSide<double>& camber,
+              const PerSide<double>& along)
+        : side{SideForce(a.tyre[0], s, load[0], camber[0], along[0]),
+               SideForce(a.tyre[1], s, load[1], camber[1], along[1])} {}
+    double at(double slip) const { return side[0].at(slip) + side[1].at(slip); }
+    double slope(double slip) const { return side[0].slope(slip) + side[1].slope(slip); }
+};
+
+/// Grip of an axle at loads as they stand: the most of its two tyres together at one slip angle.
+struct Most {
+    double force, slip;
+};
+
+/// Each tyre rises to its peak and falls slowly, and so does their sum: its peak is between theirs.
+Most most_of(const AxleForce& force) {
+    const auto [one, one_end] = force.side[0].most_between(widest);
+    const auto [two, two_end] = force.side[1].most_between(widest);
+    const double low = std::min(one, two), high = std::max(one_end, two_end);
+    const double rises = force.slope(low), falls = force.slope(high);
+    const double slip = !(rises > 0) ? low
+                        : falls >= 0
+                            ? high
+                            : root_between([&](double x) { return force.slope(x); }, low, high, rises, falls, 1e-7);
+    return {force.at(slip), slip};
 }
 
 PerWheel<WheelLoad> loads_of(const Model& m, const car::State& s) {
@@ -34,9 +56,8 @@ PerAxle<double> needs(const car::Car& car, double lateral) {
 }
 
 /// Slip at which the axle gives `need`, between no slip and that of its most; Newton kept inside by halving.
-double slip_for(const AxleGrip& a, const Surface& s, const PerSide<WheelLoad>& load, const PerSide<double>& camber,
-                const PerSide<double>& along, double need, const Most& most) {
-    const auto off = [&](double slip) { return force_at(a, s, load, camber, along, slip) - need; };
+double slip_for(const AxleForce& force, double need, const Most& most) {
+    const auto off = [&](double slip) { return force.at(slip) - need; };
     double low = -0.2, at_low = off(low);
     if (at_low > 0) return low;
     return root_between(off, low, most.slip, at_low, most.force - need, 1e-10);
@@ -65,14 +86,6 @@ double pedal(const Model& m, Phase phase) {
 PerSide<double> camber_at(const AxleGrip& a, double roll) {
     const double lean = roll * (1 - a.camber_kept); // outwards
     return {a.camber - lean, -a.camber - lean};
-}
-
-Most most_of(const AxleGrip& a, const Surface& s, const PerSide<WheelLoad>& load, const PerSide<double>& camber,
-             const PerSide<double>& along) {
-    // Each tyre rises to its peak and falls slowly, and so does their sum.
-    const Lowest best =
-        lowest_between([&](double slip) { return -force_at(a, s, load, camber, along, slip); }, 0, widest, 3e-6);
-    return {-best.value, best.x};
 }
 
 Along along(const Model& m, double longitudinal, const PerWheel<WheelLoad>& load, const PerWheel<double>& into) {
@@ -167,14 +180,15 @@ Corner corner_settled(const Model& m, double lateral, double longitudinal, const
             std::swap(axle.tyre[0], axle.tyre[1]);
         }
         const auto camber = camber_at(axle, side * out.state.roll[a]);
-        const Most most = most_of(axle, m.surface, on, camber, shared);
+        const AxleForce force(axle, m.surface, on, camber, shared);
+        const Most most = most_of(force);
         out.most[a] = most.force;
         const bool gives = most.force >= out.need[a];
         out.holds = out.holds && gives;
-        out.slip[a] = gives ? slip_for(axle, m.surface, on, camber, shared, out.need[a], most) : most.slip;
+        out.slip[a] = gives ? slip_for(force, out.need[a], most) : most.slip;
         for (std::size_t w = 0; w < 2; ++w) {
             const std::size_t i = 2 * a + (lateral < 0 ? 1 - w : w);
-            out.force[i] = lateral_force(axle.tyre[w], m.surface, on[w], out.slip[a], camber[w], shared[w]);
+            out.force[i] = force.side[w].at(out.slip[a]);
             const double all = peak_force(axle.tyre[w], m.surface, on[w], camber[w]);
             out.used[i] = all > 0 ? std::min(1.0, std::hypot(out.force[i], shared[w]) / all) : 1;
         }
@@ -351,8 +365,8 @@ std::optional<Understeer> understeer(const Model& model) {
         double steer = 0;
         for (std::size_t i = 0; i < 2; ++i) {
             const auto load = pair_of(still, i);
-            const Most most = most_of(m.axle[i], m.surface, load, {}, {});
-            steer += (i == 0 ? 1 : -1) * slip_for(m.axle[i], m.surface, load, {}, {}, need[i], most);
+            const AxleForce force(m.axle[i], m.surface, load, {}, {});
+            steer += (i == 0 ? 1 : -1) * slip_for(force, need[i], most_of(force));
         }
         return steer;
     };

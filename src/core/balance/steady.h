@@ -125,13 +125,6 @@ struct Understeer {
 /// Nothing where the car does not hold that on its surface.
 std::optional<Understeer> understeer(const Model& model);
 
-/// Grip of an axle at loads as they stand: the most of its two tyres together at one slip angle.
-struct Most {
-    double force, slip;
-};
-Most most_of(const AxleGrip& axle, const Surface& surface, const PerSide<WheelLoad>& load,
-             const PerSide<double>& camber, const PerSide<double>& along);
-
 /// Lean of the two wheels' tops towards a left turn at a roll of the body (right side down), rad.
 PerSide<double> camber_at(const AxleGrip& axle, double roll);
 

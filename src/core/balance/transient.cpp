@@ -9,7 +9,8 @@
 namespace dervish::balance {
 namespace {
 constexpr double begins = 0.3; // s, of what is done
-constexpr double every = 0.01; // s, between moments
+/// Between moments, s; a wheel's jolt over an edge is soon over.
+constexpr double between(Manoeuvre m) { return bumps(m) ? 0.0025 : 0.01; }
 constexpr double in_air = 0.2; // s, both wheels of a side, until the car counts as gone over
 
 double ramp(double u, double over) { return std::clamp(u / over, 0.0, 1.0); }
@@ -83,7 +84,8 @@ struct Script {
     }
     double length() const {
         static constexpr double seconds[] = {3.5, 5.0, 4.0, 6.5, 9.5, 5.5, 4.5, 3.5, 3.5, 3.5, 3.5, 3.5, 3.5};
-        return seconds[static_cast<int>(manoeuvre)];
+        const double whole = seconds[static_cast<int>(manoeuvre)];
+        return what.within > 0 ? std::min(what.within, whole) : whole;
     }
 };
 
@@ -97,7 +99,7 @@ std::optional<double> time_to_90(const std::vector<Moment>& all, double Moment::
 }
 
 /// Against the circle, or the straight line, that the car was on when it began.
-void measure_path(Run& run, double way) {
+void measure_path(Run& run, double way, double every) {
     const auto first = static_cast<std::size_t>(std::lround(begins / every));
     if (run.moments.size() <= first + 1) return;
     const Moment from = run.moments[first];
@@ -127,6 +129,7 @@ void measure_path(Run& run, double way) {
 }
 
 void measure(Run& run, Manoeuvre manoeuvre, double level, double way) {
+    const double every = between(manoeuvre);
     double left = 0, right = 0;
     run.lowest_load = 1e30;
     PerWheel<double> off{};
@@ -154,7 +157,7 @@ void measure(Run& run, Manoeuvre manoeuvre, double level, double way) {
         const double settled = run.moments.back().roll - level;
         if (std::abs(settled) > 1e-6) run.roll_overshoot = run.roll_peak / std::abs(settled) - 1;
     }
-    if (disturbs(manoeuvre)) measure_path(run, way);
+    if (disturbs(manoeuvre)) measure_path(run, way, every);
 }
 
 double mean_roll(const car::State& s) { return (s.roll[0] + s.roll[1]) / 2; }
@@ -244,6 +247,7 @@ Run drive(const Model& model, const Drive& what) {
     auto stepper = odeint::make_dense_output(1e-6, 1e-5, longest_step, odeint::runge_kutta_dopri5<MotionState>());
     stepper.initialize(q, 0.0, 1e-3);
     constexpr int most_steps = 5000; // a usual car takes some hundreds
+    const double every = between(kind);
     const int samples = static_cast<int>(std::lround(script.length() / every));
     out.moments.reserve(static_cast<std::size_t>(samples) + 1);
     int steps = 0;

@@ -39,8 +39,9 @@ struct Drive {
     double wind = 0, wind_height = 1, wind_x = 0;
     /// Kerb: its height under the inner wheels, 4 m long; pothole: its depth under the outer wheels, 0.6 m long, m.
     double bump = 0.05;
-    /// Patch: what the ground there makes of the tyres, 10 m long under the outer wheels.
+    /// Patch: what the ground there makes of the tyres more than the rest does, 10 m long under the outer wheels.
     Surface patch{0.75, 0.9, 1.1};
+    double within = 0; ///< s, followed no longer than this; 0: as long as the manoeuvre is
 };
 
 /// A moment of a run.
@@ -58,7 +59,7 @@ struct Moment {
 };
 
 struct Run {
-    std::vector<Moment> moments; ///< every 10 ms
+    std::vector<Moment> moments; ///< every 10 ms, over bumps every 2.5 ms
     bool stands = true;          ///< false: the run ended where both wheels of a side had been in the air for 0.2 s
     bool followed = true;        ///< false: too quick to be followed (a roll inertia too small for its stiffness)
     bool holds = true;           ///< false: an axle slid past the peak of its tyres for good (the slip kept growing)

@@ -24,8 +24,8 @@ double grip_of(const Tyre& t, const Surface& s, double load, double into) {
 }
 
 double stiffness_of(const Tyre& t, const Surface& s, double load) {
-    return s.stiffness * t.stiffness * t.nominal_load *
-           std::sin(2 * std::atan(load / (t.stiffness_load * t.nominal_load)));
+    const double part = load / (t.stiffness_load * t.nominal_load);
+    return s.stiffness * t.stiffness * t.nominal_load * 2 * part / (1 + part * part); // sin(2 atan part)
 }
 } // namespace
 
@@ -33,23 +33,89 @@ double peak_grip(const Tyre& tyre, const Surface& s, double load, double into) {
     return grip_of(at_pressure(tyre), s, load, into);
 }
 
-double lateral_force(const Tyre& tyre, const Surface& s, double load, double slip, double camber, double along) {
-    if (!(load > 0)) return 0;
-    const Tyre t = at_pressure(tyre);
-    const double turned = slip + t.camber_thrust * camber; // the force, and so the turn, is to this side
-    const double most = grip_of(t, s, load, turned < 0 ? -camber : camber) * load, spent = along / most;
-    if (std::abs(spent) >= 1) return 0;
-    const double b = stiffness_of(t, s, load) / (t.shape * most), x = b * turned;
-    return most * std::sqrt(1 - spent * spent) * std::sin(t.shape * std::atan(x - t.bend * (x - std::atan(x))));
+Loads looked_at(const WheelLoad& load) {
+    if (!(load.mean > 0)) return {};
+    if (!(load.spread > 0)) return {1, {load.mean}, {1}};
+    static constexpr double place[] = {-2.8569700138728056, -1.3556261799742659, 0, 1.3556261799742659,
+                                       2.8569700138728056},
+                            weight[] = {0.011257411327720689, 0.22207592200561266, 0.5333333333333333,
+                                        0.22207592200561266, 0.011257411327720689};
+    double carried = 0;
+    for (int i = 0; i < 5; ++i) carried += weight[i] * std::max(0.0, load.mean + place[i] * load.spread);
+    Loads out;
+    for (int i = 0; i < 5; ++i) {
+        const double now = (load.mean + place[i] * load.spread) * load.mean / carried;
+        if (!(now > 0)) continue;
+        const auto at = static_cast<std::size_t>(out.count++);
+        out.load[at] = now;
+        out.weight[at] = weight[i];
+    }
+    return out;
 }
 
-double lateral_force(const Tyre& tyre, const Surface& s, const WheelLoad& load, double slip, double camber,
-                     double along) {
-    return mean_over(load, [&](double now) { return lateral_force(tyre, s, now, slip, camber, along); });
+SideForce::SideForce(const Tyre& tyre, const Surface& s, const WheelLoad& load, double camber, double along)
+    : shape_(tyre.shape), bend_(tyre.bend), shift_(tyre.camber_thrust * camber) {
+    const Tyre t = at_pressure(tyre);
+    const Loads loads = looked_at(load);
+    count_ = loads.count;
+    for (std::size_t i = 0; i < static_cast<std::size_t>(count_); ++i) {
+        const double now = loads.load[i], stiffness = stiffness_of(t, s, now);
+        for (const std::size_t other : {0, 1}) {
+            const double most = grip_of(t, s, now, other ? -camber : camber) * now, spent = along / most;
+            parts_[other][i] = {std::abs(spent) < 1 ? loads.weight[i] * most * std::sqrt(1 - spent * spent) : 0,
+                                stiffness / (t.shape * most)};
+        }
+    }
+}
+
+double SideForce::at(double slip) const {
+    const double turned = slip + shift_;
+    double out = 0;
+    for (std::size_t i = 0; i < static_cast<std::size_t>(count_); ++i) {
+        const auto [reach, steepness] = parts(turned)[i];
+        const double x = steepness * turned;
+        out += reach * std::sin(shape_ * std::atan(x - bend_ * (x - std::atan(x))));
+    }
+    return out;
+}
+
+double SideForce::slope(double slip) const {
+    const double turned = slip + shift_;
+    double out = 0;
+    for (std::size_t i = 0; i < static_cast<std::size_t>(count_); ++i) {
+        const auto [reach, steepness] = parts(turned)[i];
+        const double x = steepness * turned, bent = x - bend_ * (x - std::atan(x));
+        out += reach * std::cos(shape_ * std::atan(bent)) * shape_ / (1 + bent * bent) *
+               (1 - bend_ * x * x / (1 + x * x)) * steepness;
+    }
+    return out;
+}
+
+std::pair<double, double> SideForce::most_between(double widest) const {
+    double least = widest, most = 0;
+    if (!(shape_ > 1)) return {widest, widest};
+    // Where the bent slip reaches tan(π/2C), by Newton; from far out it comes down to it.
+    const double wanted = std::tan(units::pi / (2 * shape_));
+    double x = wanted;
+    for (int i = 0; i < 50; ++i) {
+        const double step = (x - bend_ * (x - std::atan(x)) - wanted) / (1 - bend_ * x * x / (1 + x * x));
+        x -= step;
+        if (std::abs(step) < 1e-9 * std::abs(x)) break;
+    }
+    for (std::size_t i = 0; i < static_cast<std::size_t>(count_); ++i) {
+        const double there = std::clamp(x / parts_[0][i].steepness - shift_, 0.0, widest);
+        least = std::min(least, there);
+        most = std::max(most, there);
+    }
+    return {least, most};
 }
 
 double peak_force(const Tyre& tyre, const Surface& s, const WheelLoad& load, double into) {
-    return mean_over(load, [&](double now) { return now > 0 ? peak_grip(tyre, s, now, into) * now : 0; });
+    const Loads loads = looked_at(load);
+    double out = 0;
+    for (std::size_t i = 0; i < static_cast<std::size_t>(loads.count); ++i)
+        out += loads.weight[i] * peak_grip(tyre, s, loads.load[i], into) * loads.load[i];
+    return out;
 }
 
 double cornering_stiffness(const Tyre& t, const Surface& s, double load) {

@@ -2,7 +2,8 @@
 #include "core/balance/ground.h"
 #include "core/units/units.h"
 
-#include <algorithm>
+#include <array>
+#include <utility>
 
 /// How a tyre grips. docs/model.md, "Grip".
 namespace dervish::balance {
@@ -28,38 +29,52 @@ struct Tyre {
 /// Peak force over load, no longitudinal force; `into`: lean of the wheel's top into the turn, rad.
 double peak_grip(const Tyre& tyre, const Surface& surface, double load, double into);
 
-/// Lateral force, N, towards the side that `slip` points to. `camber`: lean of the wheel's top to that side, rad;
-/// `along`: longitudinal force shared with it (ellipse), N. 0 where the wheel carries nothing.
-/// Pacejka 2012, 4.3.2 (magic formula with D, BCD by load); camber as equivalent slip angle.
-/// Example: lateral_force({}, {}, 4000, 0.05, 0) is what a nominal tyre gives at 2.9°.
-double lateral_force(const Tyre& tyre, const Surface& surface, double load, double slip, double camber,
-                     double along = 0);
-
 /// The load of a wheel on rough ground, as far as its tyre's side force follows it: about Gaussian.
 struct WheelLoad {
     double mean = 0, spread = 0; ///< N
 };
 
-/// Mean of what depends on a wheel's load, by five-point Gauss-Hermite sums; below zero the tyre is off the ground, and
-/// the rest carries what it then does not. `of` takes a load, N. Without a spread it is of(mean).
-template <class F> double mean_over(const WheelLoad& load, F&& of) {
-    if (!(load.spread > 0) || !(load.mean > 0)) return of(load.mean);
-    static constexpr double place[] = {-2.8569700138728056, -1.3556261799742659, 0, 1.3556261799742659,
-                                       2.8569700138728056},
-                            weight[] = {0.011257411327720689, 0.22207592200561266, 0.5333333333333333,
-                                        0.22207592200561266, 0.011257411327720689};
-    double carried = 0, out = 0;
-    for (int i = 0; i < 5; ++i) carried += weight[i] * std::max(0.0, load.mean + place[i] * load.spread);
-    for (int i = 0; i < 5; ++i) {
-        const double now = (load.mean + place[i] * load.spread) * load.mean / carried;
-        if (now > 0) out += weight[i] * of(now);
-    }
-    return out;
-}
+/// The loads at which five-point Gauss-Hermite sums look, and their weights; below zero the tyre is off the ground, and
+/// the rest carries what it then does not. Without a spread one, the mean.
+struct Loads {
+    int count = 0;
+    std::array<double, 5> load{}, weight{};
+};
+Loads looked_at(const WheelLoad& load);
 
-/// Means over the load of the lateral force, and of the most there is without longitudinal force, N.
-double lateral_force(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double slip, double camber,
-                     double along = 0);
+/// The side force of a tyre under a load, a camber and a longitudinal force, by its slip angle alone: the mean over the
+/// load where that spreads. `camber`: lean of the wheel's top to the side that the slip points to, rad; `along`:
+/// longitudinal force shared with it (ellipse), N. 0 where the wheel carries nothing.
+/// Pacejka 2012, 4.3.2 (magic formula with D, BCD by load); camber as equivalent slip angle.
+/// Example: SideForce({}, {}, {4000}, 0, 0).at(0.05) is what a nominal tyre gives at 2.9°, N.
+class SideForce {
+public:
+    SideForce(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double camber, double along);
+    double at(double slip) const;    ///< N, towards the side that the slip points to
+    double slope(double slip) const; ///< N/rad
+    /// Slip angles, up to `widest`, between which the most force is; {widest, 0} where the wheel carries nothing.
+    std::pair<double, double> most_between(double widest) const;
+
+private:
+    struct Part {                // at one load
+        double reach, steepness; ///< N, weighted; B
+    };
+    const std::array<Part, 5>& parts(double turned) const { return parts_[turned < 0]; }
+    std::array<std::array<Part, 5>, 2> parts_; ///< turned to the other side the camber helps where it hurt
+    int count_;
+    double shape_, bend_, shift_; ///< rad that the camber is worth
+};
+
+/// SideForce::at() for once.
+inline double lateral_force(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double slip, double camber,
+                            double along = 0) {
+    return SideForce(tyre, surface, load, camber, along).at(slip);
+}
+inline double lateral_force(const Tyre& tyre, const Surface& surface, double load, double slip, double camber,
+                            double along = 0) {
+    return SideForce(tyre, surface, {load, 0}, camber, along).at(slip);
+}
+/// The most there is without longitudinal force, N, as a mean over the load; `into` as of peak_grip().
 double peak_force(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double into);
 
 /// ∂force/∂slip at no slip, N/rad.

@@ -44,6 +44,12 @@ balance::Surface surface_of(const GroundData& ground) {
     return {ground.grip.value, ground.stiffness.value, ground.fall.value};
 }
 
+balance::Surface wet_patch(const PerGround<GroundData>& grounds, Ground on) {
+    const balance::Surface wet = surface_of(grounds[Ground::Wet]), from = surface_of(grounds[on]);
+    return {std::min(1.0, wet.grip / from.grip), std::min(1.0, wet.stiffness / from.stiffness),
+            std::max(1.0, wet.fall / from.fall)};
+}
+
 balance::Road road_of(const GroundData& g) {
     return {1e-6 * g.roughness.value, g.speed.value,         balance::Sides::Isotropic,
             g.ripple.value,           g.ripple_length.value, g.ripple_alike.value};

@@ -7,6 +7,9 @@ using namespace job;
 
 /// What a ground makes of the tyres.
 balance::Surface surface_of(const GroundData& ground);
+/// What a patch of the wet ground is to a tyre that comes from `on`: the one's factors over the other's; 1 where that
+/// is as slippery itself.
+balance::Surface wet_patch(const PerGround<GroundData>& grounds, Ground on);
 /// Its road at the speed that one drives there.
 balance::Road road_of(const GroundData& ground);
 

@@ -54,8 +54,8 @@ void pushes(Teller& t, const Setup& s, const BalanceFigures& f, bool entry) {
         const auto sweep = sweep_bar(f.model, End::Front);
         const BestBar best = best_of(sweep);
         if (best.factor < 1)
-            t.say(Kind::Supports,
-                  "less front bar corners harder: " + in_g(best.limit) + " at × " + units::trimmed(best.factor, 2));
+            t.say(Kind::Supports, "less front bar corners harder: " + in_g(f.limit().lateral + best.gain) + " at × " +
+                                      units::trimmed(best.factor, 2));
     }
     if (s.front.stand.pressure.source == Source::Assumed || s.rear.stand.pressure.source == Source::Assumed)
         t.say(Kind::Measure, "pressures, warm, all four");
@@ -111,8 +111,13 @@ void rocks(Teller& t, const BalanceFigures& f) {
     for (const End end : both_ends) {
         const balance::Bump& bump = f.bump[index(end)];
         t.figure(bump.harshness > 1.35, std::string(name_of(end)) + ": one wheel feels " +
-                                            units::fixed(bump.harshness, 2) + " times the spring, and rocks the body " +
-                                            units::fixed(bump.rock, 0) + " rad/s² per metre");
+                                            units::fixed(bump.harshness, 2) + " times the spring");
+        if (!t.bands.rocking || bump.harshness <= 1) continue;
+        const double now = t.bands.rocking->now, without = t.bands.rocking->without[end];
+        // A tenth more is about what a person notices.
+        t.figure(now > 1.1 * without, "a kerb of " + t.text(rocking_kerb, Quantity::Length, 0) +
+                                          " under one side tosses heads by " + units::fixed(now, 1) +
+                                          " m/s², without the " + name_of(end) + " bar by " + units::fixed(without, 1));
     }
     t.say(Kind::Measure, "bar off one end and over the same pothole");
     t.say(Kind::Same, "hard low-speed damping and high pressures rock it too");

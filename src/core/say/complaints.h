@@ -35,11 +35,13 @@ struct Evidence {
     Kind kind;
     std::string words;
 };
-/// Half of the 90 % bands of the figures that decide; 0: not known yet, and nothing is left open for it.
+/// What takes longer: half of the 90 % bands of the figures that decide (0: not known yet, and nothing is left open for
+/// it), and how a kerb rocks the car.
 struct EvidenceBands {
     double roll = 0;    ///< of the roll gradient, rad per m/s²
     double limit = 0;   ///< m/s²
     double balance = 0; ///< of balance_of(), at the limit
+    std::optional<Rocking> rocking = {};
 };
 /// Its words are in the units of `system`.
 std::vector<Evidence> evidence(Complaint complaint, const Vehicle& vehicle, const Setup& setup,

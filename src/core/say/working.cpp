@@ -3,7 +3,7 @@
 #include "core/say/balance_words.h"
 #include "core/say/flex_words.h"
 
-#include "core/study/balance.h"
+#include "core/say/use_words.h"
 
 #include <Eigen/Geometry>
 #include <cmath>
@@ -131,6 +131,32 @@ void limit(Scribe& s, const Vehicle& vehicle, const Setup& setup, const Assessme
     s.out.source = std::string(from_model) + "; tyres: Pacejka 2012, 4.3.2";
 }
 
+void heads(Scribe& s, const Vehicle& vehicle, const Setup& setup, const Assessment& a) {
+    const Ground ground = bands_of(vehicle.use).ground;
+    const balance::Model m = to_model(vehicle, setup, a.car, ground);
+    const balance::Ride ride = ride_in_use(vehicle, setup, a.car);
+    const double up = balance::head_over_centre(m);
+    const auto acceleration = [](double x) { return units::fixed(x, 2) + " m/s²"; };
+    s.out.figure = "Heads tossed from side to side";
+    s.out.result = acceleration(ride.head);
+    s.out.formula =
+        "root mean square of the body's roll acceleration on the rough road, each frequency weighted by what "
+        "people feel sideways, times the height of a head above the body's centre of mass";
+    s.line("use of the car", words_of(vehicle.use.use).name, "Balance, Use");
+    s.line("so on ground that is", name_of(ground),
+           m.road.plane() ? "a plane: a good road, class A" : "Balance, Ground");
+    s.line("at", s.text(m.road.speed, Quantity::Speed, 0), "usual there");
+    s.line("roll acceleration, not weighted", units::fixed(ride.roll, 2) + " rad/s²", "road, tyres, dampers, bars");
+    s.line("head above the centre of mass", s.text(up, Quantity::Length, 0), "0.7 of its height, assumed");
+    s.line("both multiplied", acceleration(ride.roll * up), "what is shaken too fast to be felt included");
+    s.line("roll inertia", units::fixed(m.roll_inertia, 0) + " kg·m²",
+           vehicle.handling.roll_inertia.value > 0 ? word(vehicle.handling.roll_inertia.source) : "by the car's sizes");
+    s.out.remark =
+        "Small motion about standing still on dampers that are alike in bump and rebound. Wheels that leave the "
+        "ground, stops and play in the joints are not in it.";
+    s.out.source = "ISO 2631-1 (W_d), ISO 8608; docs/model.md, Ride";
+}
+
 void ramps(Scribe& s, const Assessment& a, Figure figure) {
     const car::State& at = a.ascent.state;
     s.out.formula = figure == Figure::Lift
@@ -211,6 +237,9 @@ Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& a,
         break;
     case Figure::Limit:
         limit(scribe, vehicle, setup, a);
+        break;
+    case Figure::Heads:
+        heads(scribe, vehicle, setup, a);
         break;
     case Figure::Lift:
         out.figure = "Lift height on diagonal ramps";

@@ -20,9 +20,9 @@ struct Working {
 };
 
 /// The tally figures that have a working.
-enum class Figure { Roll, Share, Limit, Lift, FrontTravel, RearTravel, LinkMargin };
-inline constexpr Figure all_figures[] = {Figure::Roll,        Figure::Share,      Figure::Limit,     Figure::Lift,
-                                         Figure::FrontTravel, Figure::RearTravel, Figure::LinkMargin};
+enum class Figure { Roll, Share, Limit, Heads, Lift, FrontTravel, RearTravel, LinkMargin };
+inline constexpr Figure all_figures[] = {Figure::Roll, Figure::Share,       Figure::Limit,      Figure::Heads,
+                                         Figure::Lift, Figure::FrontTravel, Figure::RearTravel, Figure::LinkMargin};
 
 Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& assessment, Figure figure,
                 units::System system);

@@ -10,6 +10,15 @@
 namespace dervish::study {
 using balance::Limit;
 
+namespace {
+/// The model's, or where that is a plane a good one.
+balance::Road rough_road(const balance::Model& model) {
+    balance::Road road = model.road;
+    if (road.plane()) road.roughness = balance::roughness_of('A');
+    return road;
+}
+} // namespace
+
 BalanceFigures balance_figures(const Vehicle& v, const Setup& setup, const car::Car& car, Ground ground) {
     BalanceFigures out{};
     out.model = to_model(v, setup, car, ground);
@@ -21,11 +30,14 @@ BalanceFigures balance_figures(const Vehicle& v, const Setup& setup, const car::
     out.curve = balance::handling_curve(out.model, 40);
     out.understeer = balance::understeer(out.model);
     const car::Loaded l = car::loaded(out.model.car);
-    out.bump = {balance::bump(out.model.car.front, l.share[0], out.model.roll_inertia),
-                balance::bump(out.model.car.rear, l.share[1], out.model.roll_inertia)};
+    out.bump = {balance::bump(out.model.car.front, l.share[0]), balance::bump(out.model.car.rear, l.share[1])};
     out.roll_damping = balance::roll_damping(out.model);
     out.still = car::settle(out.model.car, {});
-    out.ride = ride_of(out.model);
+    const balance::Road road = rough_road(out.model);
+    const balance::Shaken shaken(out.model, {}, out.still);
+    out.ride = shaken.on(road);
+    out.sickness = shaken.sickness(road);
+    out.tones = shaken.tones(road);
     balance::Model plane = out.model;
     plane.load_spread = {};
     out.on_plane = out.model.road.plane() ? out.limit().lateral : balance::outright_limit(plane, &out.outright).lateral;
@@ -34,9 +46,23 @@ BalanceFigures balance_figures(const Vehicle& v, const Setup& setup, const car::
 }
 
 balance::Ride ride_of(const balance::Model& model) {
-    balance::Road road = model.road;
-    if (road.plane()) road.roughness = balance::roughness_of('A');
-    return balance::Shaken(model, {}, car::settle(model.car, {})).on(road);
+    return balance::Shaken(model, {}, car::settle(model.car, {})).on(rough_road(model));
+}
+
+Rocking rocking(const balance::Model& model) {
+    const auto tossed = [](const balance::Model& m) {
+        balance::Drive kerb{balance::Manoeuvre::Kerb, m.road.speed, 0};
+        kerb.bump = rocking_kerb;
+        kerb.within = 0.6 + m.car.wheelbase / m.road.speed; // until both axles are on it
+        return balance::drive(m, kerb).head;
+    };
+    Rocking out{tossed(model), {}};
+    for (const End end : both_ends) {
+        balance::Model without = model;
+        without.car = with_bar(model.car, end, 0);
+        out.without[end] = tossed(without);
+    }
+    return out;
 }
 
 double balance_of(const Limit& l) {
@@ -51,25 +77,42 @@ car::Car with_bar(car::Car car, End end, double factor) {
     return car;
 }
 
+balance::Model with_bar(balance::Model model, End end, double factor) {
+    model.car = with_bar(std::move(model.car), end, factor);
+    if (!model.road.plane()) model.load_spread = ride_of(model).grips;
+    return model;
+}
+
 std::vector<BarPoint> sweep_bar(const balance::Model& model, End end) {
     std::vector<BarPoint> out;
-    for (const double factor : {0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0, 5.0, 10.0, 1000.0}) {
-        balance::Model m = model;
-        m.car = with_bar(model.car, end, factor);
-        const balance::Ride ride = ride_of(m);
-        if (!m.road.plane()) m.load_spread = ride.grips;
-        out.push_back({factor, balance::outright_limit(m), ride});
+    for (const double factor : swept_factors) {
+        const balance::Model m = with_bar(model, end, factor);
+        out.push_back({factor, balance::outright_limit(m), ride_of(m)});
     }
     return out;
 }
 
+BestBar best_of(const SweptLimits& limits) {
+    const auto at = static_cast<std::size_t>(std::max_element(limits.begin(), limits.end()) - limits.begin());
+    double factor = swept_factors[at], highest = limits[at];
+    if (at > 0 && at + 1 < limits.size()) {
+        const auto along = [](std::size_t i) { return swept_factors[i] / (1 + swept_factors[i]); };
+        const double l = along(at - 1) - along(at), r = along(at + 1) - along(at), yl = limits[at - 1] - highest,
+                     yr = limits[at + 1] - highest;
+        const double bend = (yr / r - yl / l) / (r - l), slope = yr / r - bend * r;
+        if (bend < 0) {
+            const double there = along(at) - slope / (2 * bend);
+            factor = there / (1 - there);
+            highest -= slope * slope / (4 * bend);
+        }
+    }
+    return {factor, highest - limits[swept_now], limits[swept_now + 1] < limits[swept_now] - 1e-3};
+}
+
 BestBar best_of(const std::vector<BarPoint>& sweep) {
-    const auto best = std::max_element(sweep.begin(), sweep.end(), [](const BarPoint& a, const BarPoint& b) {
-        return a.limit.lateral < b.limit.lateral;
-    });
-    const auto now = std::find_if(sweep.begin(), sweep.end(), [](const BarPoint& p) { return p.factor == 1; });
-    return {best->factor, best->limit.lateral,
-            now + 1 != sweep.end() && (now + 1)->limit.lateral < now->limit.lateral - 1e-3};
+    SweptLimits limits;
+    std::transform(sweep.begin(), sweep.end(), limits.begin(), [](const BarPoint& p) { return p.limit.lateral; });
+    return best_of(limits);
 }
 
 Setup with_loads(const Vehicle& vehicle, Setup setup, std::size_t which) {

@@ -9,6 +9,15 @@
 namespace dervish::study {
 using namespace model;
 
+/// The most that heads are tossed sideways as the wheels of one side go over a kerb of rocking_kerb, straight on, at
+/// the speed that is usual on the ground, m/s²; and with one end's bar off.
+struct Rocking {
+    double now;
+    PerAxle<double> without;
+};
+inline constexpr double rocking_kerb = 0.03; ///< m
+Rocking rocking(const balance::Model& model);
+
 /// The steady answers at one ground.
 struct BalanceFigures {
     balance::Model model;
@@ -20,9 +29,11 @@ struct BalanceFigures {
     balance::Pull most_pull;                       ///< at half the limit sideways, to the side of it
     PerAxle<balance::Bump> bump;
     std::optional<double> roll_damping;
-    car::State still;   ///< standing on a plane
-    balance::Ride ride; ///< ride_of() the model
-    double on_plane;    ///< the outright limit if the ground were as grippy and a plane, m/s²
+    car::State still;                   ///< standing on a plane
+    balance::Ride ride;                 ///< ride_of() the model
+    balance::Shaken::Sickness sickness; ///< on the same road
+    std::vector<balance::Shaken::Tone> tones;
+    double on_plane;                    ///< the outright limit if the ground were as grippy and a plane, m/s²
     std::optional<balance::LettingGo> letting_go; ///< at the speed that is usual on the ground
     const balance::Limit& limit() const { return outright; }
 };
@@ -40,14 +51,21 @@ struct BarPoint {
     balance::Limit limit;
     balance::Ride ride;
 };
+inline constexpr std::array swept_factors{0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0, 5.0, 10.0, 1000.0};
+inline constexpr std::size_t swept_now = 4; ///< where the factor is 1
+using SweptLimits = std::array<double, swept_factors.size()>;
 std::vector<BarPoint> sweep_bar(const balance::Model& model, End end);
-/// The factor of the highest limit among the swept ones, and whether more bar than now costs grip.
+/// The factor of the highest limit, by a parabola through the swept ones about it (in factor / (1 + factor), none to
+/// rigid), what is gained there over the bar as it is, m/s², and whether more bar than now costs grip.
 struct BestBar {
-    double factor, limit;
+    double factor, gain;
     bool more_costs;
 };
+BestBar best_of(const SweptLimits& limits);
 BestBar best_of(const std::vector<BarPoint>& sweep);
 
+/// The model with the bar at one end times a factor, and the loads' spread that it then has.
+balance::Model with_bar(balance::Model model, End end, double factor);
 /// The car with the bar at one end times a factor.
 car::Car with_bar(car::Car car, End end, double factor);
 

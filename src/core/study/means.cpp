@@ -40,8 +40,8 @@ std::optional<double> reading(School school, const balance::Model& m) {
     }
     case School::Ride: {
         const car::Loaded l = car::loaded(m.car);
-        return balance::bump(m.car.rear, l.share[1], m.roll_inertia).one_wheel /
-                   balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel -
+        return balance::bump(m.car.rear, l.share[1]).one_wheel /
+                   balance::bump(m.car.front, l.share[0]).one_wheel -
                1;
     }
     case School::RideFirst:
@@ -144,8 +144,8 @@ Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
     const car::Loaded l = car::loaded(m.car);
     const car::Handling h = car::handling(m.car);
     return {h.roll_gradient,
-            {balance::bump(m.car.front, l.share[0], m.roll_inertia).one_wheel_rate,
-             balance::bump(m.car.rear, l.share[1], m.roll_inertia).one_wheel_rate},
+            {balance::bump(m.car.front, l.share[0]).one_wheel_rate,
+             balance::bump(m.car.rear, l.share[1]).one_wheel_rate},
             balance::outright_limit(m).lateral,
             balance::outright_limit(to_model(v, setup, car, Ground::Wet)).lateral,
             std::isfinite(h.first_lift) ? h.first_lift : 0,

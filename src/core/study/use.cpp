@@ -64,11 +64,14 @@ UseBands bands_of(const UseData& u) {
     return out;
 }
 
+balance::Ride ride_in_use(const Vehicle& v, const Setup& setup, const car::Car& car) {
+    return ride_of(to_model(v, setup, car, bands_of(v.use).ground));
+}
+
 UseFigures use_figures(const Vehicle& v, const Setup& setup, const car::Car& car) {
     const balance::Limit limit = balance::outright_limit(to_model(v, setup, car, Ground::Dry));
     const auto over = car::rollover_threshold(car);
-    return {car::roll_and_share(car).first, balance_of(limit),
-            ride_of(to_model(v, setup, car, bands_of(v.use).ground)).head,
+    return {car::roll_and_share(car).first, balance_of(limit), ride_in_use(v, setup, car).head,
             over ? over->acceleration - limit.lateral : std::numeric_limits<double>::infinity()};
 }
 

@@ -10,11 +10,11 @@ bool bears_on_outcomes(const std::string& path) {
     for (const char* own : {"/tyres/rate", "/stand/pressure", "/stand/left_pressure", // the tyre's vertical rate
                             "/stand/lift", "/wheels/roll_centre_moves"})
         if (path.ends_with(own)) return true;
-    for (const char* part : {"/grounds/",        "/use/",       "/obstacles/",      "/plan/",       "/travel/hose",   "/travel/body",
-                             "/tyres/",         "/stand/",          "/wheels/",     "/handling/",     "/bias_ratio",
-                             "/dampers/bump",   "/dampers/rebound", "/links/pitch", "/links/thread",  "/links/engaged",
-                             "/links/shortest", "/links/thickness", "/capacity",    "/bore_friction", "/out_of_line",
-                             "/density"})
+    for (const char* part : {"/grounds/",      "/use/",           "/obstacles/",      "/plan/",       "/travel/hose",
+                             "/travel/body",   "/tyres/",         "/stand/",          "/wheels/",     "/handling/",
+                             "/bias_ratio",    "/dampers/bump",   "/dampers/rebound", "/links/pitch", "/links/thread",
+                             "/links/engaged", "/links/shortest", "/links/thickness", "/capacity",    "/bore_friction",
+                             "/out_of_line",   "/density"})
         if (path.find(part) != std::string::npos) return false;
     return true;
 }
@@ -56,16 +56,15 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& ques
     const std::vector<double> nominal = ask({vehicle, setup});
     out.sigma.assign(nominal.size(), 0);
     const auto add = [&](Share share, const Steps& steps) {
-        share.variance.assign(nominal.size(), 0);
+        share.change.assign(nominal.size(), 0);
         for (std::size_t i = 0; i < nominal.size(); ++i) {
             // A figure that ends on the way (the car tips) is followed to the side on which it is one.
             const bool up = !steps.up.empty() && std::isfinite(steps.up[i]),
                        down = !steps.down.empty() && std::isfinite(steps.down[i]);
             if (!std::isfinite(nominal[i]) || !(up || down)) continue;
             const double whole = (up ? steps.up[i] : nominal[i]) - (down ? steps.down[i] : nominal[i]);
-            const double slope = whole / ((up + down) * steps.part);
-            share.variance[i] = slope * slope;
-            out.sigma[i] += share.variance[i];
+            share.change[i] = whole / ((up + down) * steps.part);
+            out.sigma[i] += share.variance(i);
         }
         out.shares.push_back(std::move(share));
     };
@@ -113,7 +112,7 @@ std::vector<std::pair<std::string, double>> measure_next(const Bands& bands, std
     std::vector<std::pair<std::string, double>> out;
     const double whole = bands.sigma[outcome] * bands.sigma[outcome];
     for (const Share& s : bands.shares)
-        if (whole > 0 && s.variance[outcome] > 0) out.emplace_back(s.label, s.variance[outcome] / whole);
+        if (whole > 0 && s.variance(outcome) > 0) out.emplace_back(s.label, s.variance(outcome) / whole);
     std::sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
     if (out.size() > most) out.resize(most);
     return out;

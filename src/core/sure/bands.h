@@ -5,12 +5,13 @@
 namespace dervish::sure {
 using namespace study;
 
-/// What one input adds to the variance of each outcome (σ² of the outcome from this input alone).
+/// What one input does to each outcome.
 struct Share {
     std::string path;
     std::string label; ///< "Front axle, track"
     Source source;
-    std::vector<double> variance;
+    std::vector<double> change; ///< with one σ more of this input, to first order; of several outcomes they go together
+    double variance(std::size_t outcome) const { return change[outcome] * change[outcome]; }
 };
 
 /// How far 5 % of the cars lie below a figure and 5 % above it, in its own unit.

@@ -1,7 +1,8 @@
 #include "core/sure/questions.h"
 #include "core/model/tyres.h"
 
-#include "core/study/balance.h"
+#include <algorithm>
+#include <random>
 
 namespace dervish::sure {
 using balance::Limit;
@@ -77,6 +78,15 @@ private:
     std::optional<balance::NearbyLimits> by_derivative_;
 };
 
+std::function<bool(const std::string&)> bears_on_limit(Ground ground) {
+    return [own = job::path_of(ground)](const std::string& path) {
+        if (path.starts_with("vehicle/grounds/")) return path.starts_with(own);
+        return path.find("/tyres/") != std::string::npos || path.find("/stand/") != std::string::npos ||
+               path.find("/wheels/") != std::string::npos || path.find("/handling/") != std::string::npos ||
+               path == "trial/bias_ratio" || bears_on_outcomes(path);
+    };
+}
+
 double part_of(Near near) { return near == Near::Settled ? 1 : little; }
 } // namespace
 
@@ -110,17 +120,146 @@ Question limit(Ground ground, Near near) {
                 if (!l) return {};
                 return {l->lateral, balance_of(*l)};
             },
-            [own = job::path_of(ground)](const std::string& path) {
-                if (path.starts_with("vehicle/grounds/")) return path.starts_with(own);
-                return path.find("/tyres/") != std::string::npos || path.find("/stand/") != std::string::npos ||
-                       path.find("/wheels/") != std::string::npos || path.find("/handling/") != std::string::npos ||
-                       path == "trial/bias_ratio" || bears_on_outcomes(path);
-            },
+            bears_on_limit(ground),
             part_of(near)};
 }
 
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool()>& cancelled) {
     return propagate(vehicle, setup, limit(ground, Near::FirstOrder), cancelled);
+}
+
+Question heads() {
+    // Of the whole spread: a part of one would be lost in the sums over frequency, good to a part in a thousand.
+    return {{{"heads tossed", units::Quantity::Number}},
+            [cars = Cars()](const Asked& asked) mutable -> std::vector<double> {
+                const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
+                return {study::ride_in_use(asked.vehicle, asked.setup, car).head};
+            },
+            [](const std::string& path) {
+                return path.find("/tyres/rate") != std::string::npos || path.find("/dampers/") != std::string::npos ||
+                       path.find("/stand/") != std::string::npos || path.find("inertia") != std::string::npos ||
+                       bears_on_outcomes(path);
+            }};
+}
+
+std::array<double, run_answers> answers_of(const balance::Run& run) {
+    std::array<double, run_answers> out;
+    out.fill(std::numeric_limits<double>::quiet_NaN());
+    if (run.moments.size() < 2) return out;
+    out[RunLean] = run.roll_peak;
+    out[RunLightest] = run.lowest_load;
+    out[RunSides] = run.side_difference;
+    out[RunSeat] = run.seat;
+    out[RunHead] = run.head;
+    out[RunInAir] = run.in_air;
+    if (run.yaw_90) out[RunYaw90] = *run.yaw_90;
+    if (run.lateral_90) out[RunLateral90] = *run.lateral_90;
+    if (run.roll_overshoot) out[RunOvershoot] = *run.roll_overshoot;
+    if (run.correct) {
+        out[RunAside1s] = run.correct->after_1s;
+        out[RunAside] = run.correct->aside;
+        out[RunYaw] = run.correct->yaw;
+    }
+    out[RunDrift] = std::abs(run.moments.back().y);
+    out[RunHeading] = std::abs(run.moments.back().heading);
+    return out;
+}
+
+Question manoeuvre(const balance::Drive& drive, Ground ground) {
+    using units::Quantity;
+    const auto ask = [cars = Cars(), drive, ground](const Asked& asked) mutable -> std::vector<double> {
+        const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
+        const balance::Run run = balance::drive(to_model(asked.vehicle, asked.setup, car, ground), drive);
+        if (asked.part < 1 && !(run.holds && run.stands && run.followed)) return {};
+        const auto out = answers_of(run);
+        return {out.begin(), out.end()};
+    };
+    const auto bears = [limit = bears_on_limit(ground)](const std::string& path) {
+        return path.find("/dampers/") != std::string::npos || path.find("inertia") != std::string::npos || limit(path);
+    };
+    return {{{"most lean", Quantity::Angle},
+             {"lightest wheel", Quantity::Force},
+             {"lean, side to side", Quantity::Angle},
+             {"seat thrown", Quantity::Number},
+             {"head tossed", Quantity::Number},
+             {"in the air", Quantity::Number},
+             {"yaw at 90 %", Quantity::Number},
+             {"side force at 90 %", Quantity::Number},
+             {"lean overshoots", Quantity::Share},
+             {"aside after 1 s", Quantity::Length},
+             {"aside in the end", Quantity::Length},
+             {"turns more", Quantity::Number},
+             {"drift", Quantity::Length},
+             {"heading", Quantity::Angle}},
+            ask,
+            bears,
+            0.5}; // half a spread to one side: a run takes long, and is followed far more exactly than that
+}
+
+namespace {
+constexpr std::size_t swept = study::swept_factors.size();
+}
+
+Question sweep(Ground ground, End end, Near near) {
+    const auto ask = [cars = Cars(), limits = std::vector<Limits>(study::swept_factors.size(), Limits(near)), ground,
+                      end](const Asked& asked) mutable -> std::vector<double> {
+        const balance::Model model =
+            to_model(asked.vehicle, asked.setup, cars.with(asked.vehicle, asked.setup, asked.bar_scale), ground);
+        std::vector<double> out(2 * swept);
+        for (std::size_t i = 0; i < swept; ++i) {
+            const auto l = limits[i].of(study::with_bar(model, end, study::swept_factors[i]), asked.part);
+            if (!l) return {};
+            const bool gives = l->first == balance::Gives::Front || l->first == balance::Gives::Rear;
+            const double other = l->lateral * (gives ? 1 + l->left : 1);
+            out[i] = l->first == balance::Gives::Rear ? other : l->lateral;
+            out[swept + i] = l->first == balance::Gives::Rear ? l->lateral : other;
+        }
+        return out;
+    };
+    const OutcomeName name{"where an end gives up with the bar times a factor", units::Quantity::Number};
+    return {std::vector(2 * swept, name), ask, bears_on_limit(ground), part_of(near)};
+}
+
+BestBarBand best_bar(const Vehicle& vehicle, const Setup& setup, Ground ground, End end,
+                     const std::function<bool()>& cancelled) {
+    const Question question = sweep(ground, end, Near::FirstOrder);
+    const auto ask = question.ask;
+    const std::vector<double> ends = ask({vehicle, setup});
+    const auto limits_of = [](const std::vector<double>& of) {
+        study::SweptLimits out;
+        for (std::size_t i = 0; i < swept; ++i) out[i] = std::min(of[i], of[swept + i]);
+        return out;
+    };
+    const Bands bands = propagate(vehicle, setup, question, cancelled);
+    BestBarBand out{study::best_of(limits_of(ends)), 0, 0, 0, 0, 0, 0};
+    constexpr std::size_t cars = 2000;
+    std::vector<double> factors, gains;
+    std::mt19937 random(1);
+    std::normal_distribution<double> normal;
+    for (std::size_t car = 0; car < cars; ++car) {
+        std::vector<double> drawn = ends;
+        for (const Share& share : bands.shares) {
+            const double off = normal(random);
+            for (std::size_t i = 0; i < drawn.size(); ++i) drawn[i] += off * share.change[i];
+        }
+        const study::BestBar best = study::best_of(limits_of(drawn));
+        factors.push_back(best.factor);
+        gains.push_back(best.gain);
+    }
+    const auto part = [](std::vector<double>& all, double share) {
+        const auto at = all.begin() + static_cast<std::ptrdiff_t>(share * static_cast<double>(all.size()));
+        std::nth_element(all.begin(), at, all.end());
+        return *at;
+    };
+    out.least = part(factors, 0.05);
+    out.most = part(factors, 0.95);
+    out.least_gain = part(gains, 0.05);
+    out.most_gain = part(gains, 0.95);
+    // Of what is as good as now neither is said: within a tenth.
+    const auto share_of = [&](auto&& is) { return static_cast<double>(std::ranges::count_if(factors, is)) / cars; };
+    out.less = share_of([](double f) { return f < 1 / 1.1; });
+    out.more = share_of([](double f) { return f > 1.1; });
+    return out;
 }
 
 Question reach(const flex::Protocol& protocol, Near near) {

@@ -1,6 +1,6 @@
 #pragma once
-#include "core/balance/steady.h"
 #include "core/study/flex.h"
+#include "core/study/use.h"
 #include "core/sure/bands.h"
 
 /// What bands and draws are asked of: the tally, the limit on a ground, the reach on ramps.
@@ -21,6 +21,46 @@ enum LimitAnswer { LimitLateral, LimitBalance };
 Question limit(Ground ground, Near near = Near::Settled);
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground,
                   const std::function<bool()>& cancelled = {});
+
+/// Ride::head on the ground of the car's use, m/s², as that ground is given: what is not sure of the road is not the
+/// car's.
+Question heads();
+
+/// What a manoeuvre comes to, as balance::Run has it; SI. NaN where it has no such figure.
+enum RunAnswer {
+    RunLean,
+    RunLightest,
+    RunSides,
+    RunSeat,
+    RunHead,
+    RunInAir,
+    RunYaw90,
+    RunLateral90,
+    RunOvershoot,
+    RunAside1s,
+    RunAside,
+    RunYaw,
+    RunDrift,   ///< sideways in the end
+    RunHeading, ///< off in the end
+    run_answers
+};
+std::array<double, run_answers> answers_of(const balance::Run& run);
+/// Example: propagate(job.vehicle, job.trial, manoeuvre({balance::Manoeuvre::Kerb}, Ground::Dry)).sigma[RunHead].
+Question manoeuvre(const balance::Drive& drive, Ground ground);
+
+/// Where the front and then the rear would give up with one bar times each of study::swept_factors, m/s²: the lower is
+/// the limit, the other what it has left beyond.
+Question sweep(Ground ground, End end, Near near = Near::Settled);
+/// The best of a bar (study::best_of) with its 90 % band: both ends' limits go with the inputs to first order, and of
+/// many cars drawn so each has a best.
+struct BestBarBand : study::BestBar {
+    double least, most;           ///< factors, between which the best of 90 % of the cars is
+    double least_gain, most_gain; ///< likewise, m/s²
+    double less, more;            ///< the share of the cars whose best has less bar than now, and more
+};
+/// Example: best_bar(job.vehicle, job.trial, Ground::Wet, End::Front).least.
+BestBarBand best_bar(const Vehicle& vehicle, const Setup& setup, Ground ground, End end,
+                     const std::function<bool()>& cancelled = {});
 
 /// Where a protocol ends and the axles' travels there.
 enum ReachAnswer { Reach, ReachFrontTravel, ReachRearTravel };
