@@ -262,7 +262,7 @@ void Document::compute() {
         try {
             now.figures = std::make_shared<study::Assessment>(study::assess(now.vehicle(), now.setup()));
             const balance::Model model = model::to_model(now.vehicle(), now.setup(), now.figures->car);
-            now.heads = study::ride_in_use(now.vehicle(), now.setup(), now.figures->car).head;
+            now.heads = study::ride_in_use(now.vehicle(), model).head;
             now.limit = std::make_shared<balance::Limit>(balance::outright_limit(model, before.limit.get()));
         } catch (const BadInput& e) {
             fresh.problem = said(e);

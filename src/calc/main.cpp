@@ -93,6 +93,11 @@ int main(int argc, char** argv) {
         const auto speed = km_per_h ? std::optional(*km_per_h / 3.6) : std::nullopt;
         print(calc::ride(open(path), setup, all_grounds[at], speed));
     });
+    std::string from = "fitted";
+    CLI::App* const differs_command =
+        job_command("differs", "what one setup has otherwise than another, and what each difference does");
+    differs_command->add_option("--from", from, "fitted, trial or a kept setup's name")->capture_default_str();
+    differs_command->callback([&] { print(calc::differs(open(path), from, setup)); });
     CLI::App* const bands_command = job_command("bands", "the figures' bands, linear and by drawing cars");
     bands_command->add_option("--draws", draws, "cars to draw")->check(CLI::Range(100, 1000000))->capture_default_str();
     bands_command->add_option("--seed", seed, "of the draws")->capture_default_str();

@@ -1,7 +1,10 @@
 #include "calc/report.h"
+#include "core/model/tyres.h"
 #include "core/say/bar_words.h"
+#include "core/say/difference_words.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
+#include "core/sure/compare.h"
 #include "core/sure/questions.h"
 
 #include "core/study/choices.h"
@@ -30,6 +33,8 @@ Json tally(const job::Job& job, const std::string& name) {
     Json out = {{"setup", setup.name},
                 {"roll_gradient_deg_per_g", figure(a.outcomes[study::RollGradient], per_g, b, study::RollGradient)},
                 {"front_share_of_load_transfer", figure(a.outcomes[study::FrontShare], 1, b, study::FrontShare)},
+                {"heads_tossed_m_per_s2",
+                 units::rounded(study::ride_in_use(job.vehicle, model::to_model(job.vehicle, setup, a.car)).head)},
                 {"lift_height_mm", figure(a.outcomes[study::LiftHeight], mm, b, study::LiftHeight)},
                 {"lifts", a.ascent.lifted},
                 {"travel_front_mm", figure(a.outcomes[study::FrontTravel], mm, b, study::FrontTravel)},
@@ -156,6 +161,41 @@ Json bands(const job::Job& job, const std::string& name, int draws, unsigned see
             {"impossible_draws", drawn.impossible},
             {"ramps_ended_first", drawn.count > 0 ? drawn.ended[study::LiftHeight] : 0},
             {"figures", figures}};
+}
+
+Json differs(const job::Job& job, const std::string& from, const std::string& name) {
+    const job::Setup &before = job::setup_named(job, from), &after = job::setup_named(job, name);
+    const sure::Figures was = sure::figures_of(job.vehicle, before);
+    const auto effect = [&](const job::Setup& setup) -> Json {
+        try {
+            const sure::Figures now = sure::figures_of(job.vehicle, setup);
+            const auto sigma = sure::difference_sigma(before, was.bands, setup, now.bands);
+            const auto of = [&](std::size_t figure, double unit) -> Json {
+                const double change = now.value[figure] - was.value[figure];
+                static constexpr const char* sure[] = {"cannot say", "probably", "surely"};
+                return {{"by", units::rounded(change / unit)},
+                        {"band_90", units::rounded(band_90 * sigma[figure] / unit)},
+                        {"sign", sure[static_cast<int>(sure::how_sure(change, sigma[figure]))]}};
+            };
+            return {{"roll_gradient_deg_per_g", of(study::RollGradient, units::deg / units::g)},
+                    {"front_share", of(study::FrontShare, 1)},
+                    {"limit_g", of(sure::ComparedLimit, units::g)},
+                    {"heads_tossed_m_per_s2", of(sure::ComparedHeads, 1)},
+                    {"lift_height_mm", of(study::LiftHeight, units::mm)},
+                    {"front_travel_mm", of(study::FrontTravel, units::mm)},
+                    {"rear_travel_mm", of(study::RearTravel, units::mm)},
+                    {"link_margin_deg", of(study::LinkMargin, units::deg)}};
+        } catch (const BadInput& e) {
+            return {{"cannot_stand_alone", e.problem()}};
+        }
+    };
+    Json each = Json::array();
+    for (const study::Difference& d : study::differences(before, after)) {
+        const say::DifferenceWords words = say::words_of(d, job.vehicle, before, after, units::System::Metric);
+        each.push_back(
+            {{"what", words.name}, {"otherwise", words.detail}, {"alone", effect(study::with(before, after, d))}});
+    }
+    return {{"from", before.name}, {"to", after.name}, {"differences", each}, {"all_together", effect(after)}};
 }
 
 } // namespace dervish::calc

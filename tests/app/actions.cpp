@@ -1,8 +1,9 @@
+#include "app/shell/differs_card.h"
 #include "core/say/working.h"
 #include <catch2/catch.hpp>
 
-#include "app/widgets/field_row.h"
 #include "app/shell/stations.h"
+#include "app/widgets/field_row.h"
 #include "bench_window.h"
 #include "ink.h"
 
@@ -368,4 +369,44 @@ TEST_CASE("every control can be reached with Tab and says its name to a screen r
     CHECK(seen.size() > 25);
     CHECK(seen.contains(bench.find<QLineEdit>("trial/front/bar/outer_diameter")));
     CHECK(seen.contains(&bench.window.tally()));
+}
+
+TEST_CASE("what differs is told with what each does, and taken back by a click", "[worker]") {
+    Bench bench;
+    const job::Setup trial = bench.job().trial;
+    bench.document().edit("springs", {}, [](job::Job& j) { j.trial.rear.springs.rate.value *= 1.15; });
+    bench.click("differs");
+    auto* card = bench.window.findChild<DiffersCard*>("differs card");
+    REQUIRE(card);
+    card->finish();
+    const auto words = [&] {
+        QStringList out;
+        for (QLabel* label : card->findChildren<QLabel*>()) out << label->text();
+        return out;
+    };
+    CHECK(words().filter("Front bar and links").size() == 1);
+    CHECK(words().filter("26 mm, made to size").size() == 1);
+    CHECK(words().filter("Rear springs").size() == 1);
+    CHECK(words().filter("Spring rate 35").size() == 1);
+    CHECK(words().contains("Each alone, added up"));
+    // All together is what the tally tells of both setups.
+    const double roll = (bench.document().looked().outcomes[study::RollGradient] -
+                         bench.document().fitted().outcomes[study::RollGradient]) *
+                        units::g / units::deg;
+    CHECK(words().filter("\n±").first().startsWith(QString::fromUtf8("−") +
+                                                   QString::fromStdString(units::fixed(-roll, 2))));
+    QTest::mouseClick(card->findChild<QPushButton*>("take back 1"), Qt::LeftButton);
+    CHECK(bench.job().trial == trial);
+    card->finish();
+    CHECK(words().filter("Rear springs").isEmpty());
+    CHECK_FALSE(words().contains("Each alone, added up")); // one is left
+    bench.document().undo().undo();
+    card->finish();
+    CHECK(words().filter("Rear springs").size() == 1);
+    bench.document().edit("again", {}, [](job::Job& j) { j.trial = j.fitted; });
+    CHECK(words().filter("Nothing: Trial is as Fitted").size() == 1);
+    CHECK(card->findChildren<QPushButton*>().isEmpty());
+    delete card; // closing while it works waits for its thread
+    QTest::keyClick(&bench.window, Qt::Key_D);
+    CHECK(bench.window.findChild<DiffersCard*>("differs card"));
 }

@@ -314,13 +314,13 @@ TEST_CASE("the harshness told is the head's on the ground of the use, and its ba
     Job j = plain_car();
     j.vehicle.use.use = Use::Trail;
     const balance::Model gravel = to_model(j.vehicle, j.trial, built(j), Ground::Gravel);
-    CHECK(ride_in_use(j.vehicle, j.trial, built(j)).head == ride_of(gravel).head);
+    CHECK(ride_in_use(j.vehicle, to_model(j.vehicle, j.trial, built(j))).head == ride_of(gravel).head);
     const sure::Bands bands = sure::propagate(j.vehicle, j.trial, sure::heads());
     CHECK(bands.sigma[0] > 0);
     for (const sure::Share& s : bands.shares) CHECK_FALSE(s.path.starts_with("vehicle/grounds/"));
     Job stiff = j;
     stiff.trial.front.bar.outer_diameter.value *= 1.5;
-    CHECK(ride_in_use(stiff.vehicle, stiff.trial, built(stiff)).head > ride_of(gravel).head);
+    CHECK(ride_in_use(stiff.vehicle, to_model(stiff.vehicle, stiff.trial, built(stiff))).head > ride_of(gravel).head);
 }
 
 } // namespace tests::of_job_balance

@@ -84,6 +84,7 @@ void show_keys(QWidget* parent, const QStringList& stations) {
         {"[  ]", "step the roll, the travel or the bend"},
         {"Space", "play it"},
         {"T", "look at Trial or Fitted"},
+        {"D", "what differs between them, and what each difference does"},
         {"W", "working of the tally figure pointed at"},
         {"M", "measure next"},
         {"/", "find a field or an action"},

@@ -6,6 +6,7 @@
 #include "app/links/links_station.h"
 #include "app/paint/pen.h"
 #include "app/shell/cards.h"
+#include "app/shell/differs_card.h"
 #include "app/shell/draws_card.h"
 #include "app/shell/find_box.h"
 #include "app/shell/stations.h"
@@ -181,6 +182,7 @@ void MainWindow::build_actions() {
     add(tr("Find anything …"), {},
         [this] { show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); }); });
     add(tr("Working of a tally figure"), {}, [this] { show_working(this, document_, tally_->asked()); });
+    add(tr("What differs …"), {}, [this] { show_differences(this, document_); });
     add(tr("Bands by drawing cars …"), {}, [this] { (new DrawsCard(document_, this))->show(); });
     add(tr("Measure next"), {}, [this] { current()->measure_next(); });
     add(tr("Measuring: what is typed was measured"), QKeySequence("Ctrl+M"),
@@ -305,6 +307,8 @@ bool MainWindow::take_key(QWidget* at, QKeyEvent* key) {
         }
     if (text == "T")
         document_.set_look(document_.look() == Look::Trial ? Look::Fitted : Look::Trial);
+    else if (text == "D")
+        show_differences(this, document_);
     else if (text == "W")
         show_working(this, document_, tally_->asked());
     else if (text == "M")

@@ -3,6 +3,7 @@
 #include "core/edit/setups.h"
 
 #include "app/shell/cards.h"
+#include "app/shell/differs_card.h"
 #include "app/shell/theme.h"
 #include "app/words.h"
 #include "core/job/fields.h"
@@ -52,9 +53,14 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
         b->setFixedSize(206, 44);
     }
     line->addWidget(fitted_);
-    auto* arrow = new QLabel("→");
-    arrow->setStyleSheet("font-size: 18px");
-    line->addWidget(arrow);
+    auto* differs = new QToolButton;
+    differs->setText("→");
+    differs->setFixedSize(30, 34);
+    differs->setToolTip(tr("What differs, and what each difference does (D)"));
+    differs->setAccessibleName(tr("What differs"));
+    differs->setObjectName("differs");
+    connect(differs, &QToolButton::clicked, this, [this] { show_differences(window(), document_); });
+    line->addWidget(differs);
     line->addWidget(trial_);
     auto* more = new QToolButton;
     more->setText("…");

@@ -69,9 +69,9 @@ void tell_body(Teller& t, const flex::Protocol& p, const FlexResult& now) {
     const double front = under(End::Front), rear = under(End::Rear);
     const double lean = (now.ascent.state.roll[0] + now.ascent.state.roll[1]) / 2;
     const End end = std::abs(lean - front) < std::abs(lean - rear) ? End::Front : End::Rear;
-    const auto deg = [](double a) { return units::fixed(a / units::deg, 1) + "°"; };
-    t.out.push_back("The body leans " + deg(lean) + "; the ground leans " + deg(front) + " under the front and " +
-                    deg(rear) + " under the rear: it follows the " + name_of(end));
+    const auto angle = [](double a) { return units::fixed(a / units::deg, 1) + "°"; };
+    t.out.push_back("The body leans " + angle(lean) + "; the ground leans " + angle(front) + " under the front and " +
+                    angle(rear) + " under the rear: it follows the " + name_of(end));
 }
 
 void tell_removals(Teller& t, const std::vector<FlexResult>& all) {

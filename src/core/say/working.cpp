@@ -134,7 +134,7 @@ void limit(Scribe& s, const Vehicle& vehicle, const Setup& setup, const Assessme
 void heads(Scribe& s, const Vehicle& vehicle, const Setup& setup, const Assessment& a) {
     const Ground ground = bands_of(vehicle.use).ground;
     const balance::Model m = to_model(vehicle, setup, a.car, ground);
-    const balance::Ride ride = ride_in_use(vehicle, setup, a.car);
+    const balance::Ride ride = ride_in_use(vehicle, m);
     const double up = balance::head_over_centre(m);
     const auto acceleration = [](double x) { return units::fixed(x, 2) + " m/s²"; };
     s.out.figure = "Heads tossed from side to side";

@@ -64,14 +64,16 @@ UseBands bands_of(const UseData& u) {
     return out;
 }
 
-balance::Ride ride_in_use(const Vehicle& v, const Setup& setup, const car::Car& car) {
-    return ride_of(to_model(v, setup, car, bands_of(v.use).ground));
+balance::Ride ride_in_use(const Vehicle& v, balance::Model model) {
+    model.road = road_of(v.grounds[bands_of(v.use).ground]);
+    return ride_of(model);
 }
 
 UseFigures use_figures(const Vehicle& v, const Setup& setup, const car::Car& car) {
-    const balance::Limit limit = balance::outright_limit(to_model(v, setup, car, Ground::Dry));
+    const balance::Model dry = to_model(v, setup, car, Ground::Dry);
+    const balance::Limit limit = balance::outright_limit(dry);
     const auto over = car::rollover_threshold(car);
-    return {car::roll_and_share(car).first, balance_of(limit), ride_in_use(v, setup, car).head,
+    return {car::roll_and_share(car).first, balance_of(limit), ride_in_use(v, dry).head,
             over ? over->acceleration - limit.lateral : std::numeric_limits<double>::infinity()};
 }
 

@@ -31,8 +31,9 @@ struct UseFigures {
 /// Example: bands_of(v.use).lean.side(use_figures(v, setup, car).lean) is -1 for a car flatter than its use bears.
 UseFigures use_figures(const Vehicle& vehicle, const Setup& setup, const car::Car& car);
 
-/// The ride on the ground of the car's use, a plane as a good road: its `head` is the harshness that the tally tells.
-balance::Ride ride_in_use(const Vehicle& vehicle, const Setup& setup, const car::Car& car);
+/// The ride of a model of the car, of whichever ground, on the ground of the car's use, a plane as a good road: its
+/// `head` is the harshness that the tally tells.
+balance::Ride ride_in_use(const Vehicle& vehicle, balance::Model model);
 
 /// A tyre's grip times a factor: the limit with the bars as they are and its lean, and the pair of bars (factors on
 /// each) that holds the most of those tried, from none to four times, camber in the sum.

@@ -133,7 +133,7 @@ Question heads() {
     return {{{"heads tossed", units::Quantity::Number}},
             [cars = Cars()](const Asked& asked) mutable -> std::vector<double> {
                 const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
-                return {study::ride_in_use(asked.vehicle, asked.setup, car).head};
+                return {study::ride_in_use(asked.vehicle, to_model(asked.vehicle, asked.setup, car)).head};
             },
             [](const std::string& path) {
                 return path.find("/tyres/rate") != std::string::npos || path.find("/dampers/") != std::string::npos ||

@@ -1,0 +1,46 @@
+#pragma once
+#include "app/document.h"
+#include "app/late.h"
+#include "core/study/difference.h"
+#include "core/sure/compare.h"
+
+#include <QDialog>
+
+class QGridLayout;
+class QLabel;
+
+namespace dervish::app {
+
+/// What Trial has otherwise than Fitted, what each difference does alone and all together on the figures that decide,
+/// how sure that is, and a way to take each back.
+class DiffersCard : public QDialog {
+    Q_OBJECT
+
+public:
+    explicit DiffersCard(Document& document, QWidget* parent = nullptr);
+    void finish(); ///< waits for the figures: pictures and tests
+
+private:
+    struct Row {
+        std::optional<sure::Figures> with; ///< nothing: it cannot stand alone
+        std::array<double, sure::compared_count> sigma;
+        QString problem;
+    };
+    struct Sums {
+        sure::Figures fitted;
+        std::vector<Row> rows; ///< a difference each, and all together last
+    };
+    void ask();
+    void fill();
+    void take_back(const study::Difference& difference);
+
+    Document& document_;
+    std::vector<study::Difference> differences_;
+    QLabel* state_;
+    QWidget* table_ = nullptr;
+    Late<Sums> sums_; ///< last: it ends before what it posts to
+};
+
+void show_differences(QWidget* parent, Document& document);
+
+} // namespace dervish::app

@@ -1,0 +1,71 @@
+#include "core/sure/compare.h"
+#include "core/job/fields.h"
+#include "core/model/tyres.h"
+
+#include <cmath>
+#include <map>
+#include <set>
+
+namespace dervish::sure {
+Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled) {
+    Figures out;
+    const Assessment a = assess(vehicle, setup);
+    std::copy(a.outcomes.begin(), a.outcomes.end(), out.value.begin());
+    const balance::Model model = to_model(vehicle, setup, a.car);
+    out.value[ComparedLimit] = balance::outright_limit(model).lateral;
+    out.value[ComparedHeads] = study::ride_in_use(vehicle, model).head;
+    std::map<std::string, Share> shares;
+    const auto put = [&](const Bands& bands, std::size_t count, std::size_t place) {
+        for (const Share& share : bands.shares) {
+            Share& whole =
+                shares.try_emplace(share.path, Share{share.path, share.label, share.source, {}}).first->second;
+            whole.change.resize(compared_count);
+            for (std::size_t i = 0; i < count; ++i) whole.change[place + i] = share.change[i];
+        }
+    };
+    put(bands(vehicle, setup, cancelled), outcome_count, 0);
+    put(limit_bands(vehicle, setup, Ground::Dry, cancelled), 1, ComparedLimit);
+    put(propagate(vehicle, setup, heads(), cancelled), 1, ComparedHeads);
+    out.bands.sigma.assign(compared_count, 0);
+    for (auto& [path, share] : shares) {
+        for (std::size_t i = 0; i < compared_count; ++i) out.bands.sigma[i] += share.variance(i);
+        out.bands.shares.push_back(std::move(share));
+    }
+    for (double& s : out.bands.sigma) s = std::sqrt(s);
+    return out;
+}
+
+std::array<double, compared_count> difference_sigma(const Setup& before, const Bands& of_before, const Setup& after,
+                                                    const Bands& of_after) {
+    Job a, b;
+    a.trial = before;
+    b.trial = after;
+    std::map<std::string, Measured> was;
+    for (const job::FieldRef& f : job::fields(a, "trial")) was.emplace(f.path, *f.value);
+    std::set<std::string> alike;
+    for (const job::FieldRef& f : job::fields(b, "trial"))
+        if (const auto same = was.find(f.path); same != was.end() && same->second == *f.value) alike.insert(f.path);
+    std::map<std::string, const Share*> first;
+    for (const Share& share : of_before.shares) first[share.path] = &share;
+    std::array<double, compared_count> out{};
+    for (const Share& share : of_after.shares) {
+        const auto found = first.find(share.path);
+        const bool shared = found != first.end() && (!share.path.starts_with("trial/") || alike.contains(share.path));
+        for (std::size_t i = 0; i < compared_count; ++i) {
+            const double change = share.change[i] - (shared ? found->second->change[i] : 0);
+            out[i] += change * change;
+        }
+        if (shared) first.erase(found);
+    }
+    for (const auto& [path, share] : first)
+        for (std::size_t i = 0; i < compared_count; ++i) out[i] += share->variance(i);
+    for (double& s : out) s = std::sqrt(s);
+    return out;
+}
+
+Sure how_sure(double difference, double sigma) {
+    const double times = std::abs(difference);
+    return times > 1.645 * sigma ? Sure::Surely : times > 0.842 * sigma ? Sure::Probably : Sure::CannotSay;
+}
+
+} // namespace dervish::sure

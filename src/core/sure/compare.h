@@ -1,0 +1,25 @@
+#pragma once
+#include "core/sure/questions.h"
+
+/// Two setups of one car against each other: what they share is off in both alike.
+namespace dervish::sure {
+
+/// The figures compared: the tally's outcomes, then these.
+enum Compared { ComparedLimit = outcome_count, ComparedHeads, compared_count };
+struct Figures {
+    std::array<double, compared_count> value; ///< SI, as outcomes; the outright limit, dry; Ride::head in the car's use
+    Bands bands;                              ///< of them, by straight lines
+};
+/// Throws BadInput as assess() for a setup that cannot be.
+Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled = {});
+
+/// σ of `after` less `before`. An input that is the same in both, as everything of the car, a tyre or a spring that
+/// stays, counts by how differently it acts; what is of one setup alone counts whole. GUM 5.2.
+std::array<double, compared_count> difference_sigma(const Setup& before, const Bands& of_before, const Setup& after,
+                                                    const Bands& of_after);
+
+/// How sure the sign of a difference is, of two in ten or one in twenty that it is the other.
+enum class Sure { CannotSay, Probably, Surely };
+Sure how_sure(double difference, double sigma);
+
+} // namespace dervish::sure
