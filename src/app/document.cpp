@@ -312,22 +312,40 @@ void Document::ask_for_bands() {
     bands_.reset();
     limit_bands_.reset();
     heads_bands_.reset();
+    change_sigma_.reset();
     bands_timer_->start();
 }
 
 void Document::start_bands() {
     bands_timer_->stop();
-    worker_.start([this, job = job_, look = look_](const auto& cancelled, const auto& post) {
+    worker_.start([this, job = job_, look = look_, known = fitted_bands_](const auto& cancelled, const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
         const auto tell = [&](std::unique_ptr<sure::Bands> Document::*place, const sure::Bands& result) {
             post([this, result, place] {
                 this->*place = std::make_unique<sure::Bands>(result);
                 emit bands_changed();
             });
+            return result;
         };
-        tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled));
-        tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, Ground::Dry, cancelled));
-        tell(&Document::heads_bands_, sure::propagate(job->vehicle, setup, sure::heads(), cancelled));
+        const sure::Bands tally = tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled)),
+                          limit = tell(&Document::limit_bands_,
+                                       sure::limit_bands(job->vehicle, setup, Ground::Dry, cancelled)),
+                          heads = tell(&Document::heads_bands_,
+                                       sure::propagate(job->vehicle, setup, sure::heads(), cancelled));
+        if (look == Look::Trial && !cancelled()) {
+            auto fitted = known;
+            if (!fitted || !(fitted->of->fitted == job->fitted) || !(fitted->of->vehicle == job->vehicle))
+                fitted = std::make_shared<FittedBands>(
+                    FittedBands{job, sure::figures_of(job->vehicle, job->fitted, cancelled).bands});
+            const auto sigma =
+                sure::difference_sigma(job->fitted, fitted->bands, setup, sure::together(tally, limit, heads));
+            if (cancelled()) return;
+            post([this, fitted, sigma] {
+                fitted_bands_ = fitted;
+                change_sigma_ = std::make_unique<std::array<double, sure::compared_count>>(sigma);
+                emit bands_changed();
+            });
+        }
         post([this] { draws_timer_->start(); });
     });
 }
@@ -367,7 +385,7 @@ QString Document::band_text(study::Outcome of_front, End end, double factor, int
 }
 
 void Document::finish_bands() {
-    if (heads_bands_) return;
+    if (heads_bands_ && (change_sigma_ || look_ == Look::Fitted)) return;
     start_bands();
     worker_.finish();
 }

@@ -3,7 +3,7 @@
 #include "core/job/fields.h"
 #include "core/say/doubts.h"
 #include "core/study/assess.h"
-#include "core/sure/bands.h"
+#include "core/sure/compare.h"
 #include "core/sure/draws.h"
 #include "core/sure/questions.h"
 #include "store/job_file.h"
@@ -103,13 +103,15 @@ public:
     const sure::Bands* bands() const { return bands_ ? bands_.get() : nullptr; }
     /// Of the limit and of balance_of() there (sure::limit_bands); they come after the others.
     const sure::Bands* limit_bands() const { return limit_bands_ ? limit_bands_.get() : nullptr; }
+    const sure::Bands* heads_bands() const { return heads_bands_ ? heads_bands_.get() : nullptr; }
+    /// σ of Trial less Fitted, of sure::Compared; the last to come, and nothing while Fitted is looked at.
+    const std::array<double, sure::compared_count>* change_sigma() const { return change_sigma_.get(); }
     /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
     /// outcome, the rear's follows it.
     double relative_band(study::Outcome of_front, End end) const;
     /// " −9.9 +4.9" or " ± 3.1" in units of `factor`; empty while it is not known.
     QString band_text(study::Outcome of_front, End end, double factor, int decimals) const;
     /// Waits for the worker, both parts: for pictures and tests.
-    const sure::Bands* heads_bands() const { return heads_bands_ ? heads_bands_.get() : nullptr; } ///< the last to come
     void finish_bands();
     void finish_draws(); ///< and for the drawn cars behind the bands' sides
 
@@ -157,6 +159,12 @@ private:
     mutable std::optional<std::map<std::string, QString>> doubts_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
     std::unique_ptr<sure::Bands> bands_, limit_bands_, heads_bands_;
+    std::unique_ptr<std::array<double, sure::compared_count>> change_sigma_;
+    struct FittedBands {
+        std::shared_ptr<const job::Job> of;
+        sure::Bands bands;
+    };
+    std::shared_ptr<const FittedBands> fitted_bands_; ///< kept, since Fitted seldom changes
     QTimer *bands_timer_, *draws_timer_;
     Worker draws_, worker_; ///< last: they end before what they post to
 };

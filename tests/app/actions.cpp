@@ -404,9 +404,24 @@ TEST_CASE("what differs is told with what each does, and taken back by a click",
     card->finish();
     CHECK(words().filter("Rear springs").size() == 1);
     bench.document().edit("again", {}, [](job::Job& j) { j.trial = j.fitted; });
+    card->finish();
     CHECK(words().filter("Nothing: Trial is as Fitted").size() == 1);
     CHECK(card->findChildren<QPushButton*>().isEmpty());
     delete card; // closing while it works waits for its thread
-    QTest::keyClick(&bench.window, Qt::Key_D);
-    CHECK(bench.window.findChild<DiffersCard*>("differs card"));
+    for (int i = 0; i < 3; ++i) QTest::keyClick(&bench.window, Qt::Key_D);
+    CHECK(bench.window.findChildren<DiffersCard*>("differs card").size() == 1);
+}
+
+TEST_CASE("the tally tells how sure a change from Fitted is") {
+    Bench bench;
+    CHECK_FALSE(bench.document().change_sigma());
+    bench.document().finish_bands();
+    REQUIRE(bench.document().change_sigma());
+    const Ink trial = Ink::of(bench.window.tally());
+    CHECK(trial.says(QString::fromUtf8("1.5 ± 0.2 from fitted")));
+    CHECK(trial.says("0.01 cannot say"));
+    bench.document().set_look(Look::Fitted);
+    bench.document().finish_bands();
+    CHECK_FALSE(bench.document().change_sigma());
+    CHECK(Ink::of(bench.window.tally()).says("as fitted"));
 }

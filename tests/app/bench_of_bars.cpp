@@ -396,7 +396,7 @@ TEST_CASE("pointing at a part of the bar tells its figures with unit and band") 
     CHECK(cell.contains("right eye"));
     CHECK(cell.contains("120.4 ± "));
     CHECK(cell.contains("× standard 2.38"));
-    CHECK(ink.says("one side alone 52.2 ± 2.9 · 6.00 kg"));
+    CHECK(ink.says("one side 52.2 ± 2.9 · 6.00 kg"));
     CHECK(at("bushes").startsWith("bushes: 8.4 ± "));
     drawing->show_axle(End::Rear);
     (void)drawing->grab();

@@ -170,7 +170,7 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::B
     p.drawText(rest, Qt::TextWordWrap, why);
     paint::text_within(
         p, room.topLeft() + QPointF(0, 184), room.width(),
-        tr("one side alone %1%2 · %3")
+        tr("one side %1%2 · %3")
             .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
                  document_.band_text(study::FrontOneSide, end_, rate.factor, rate.decimals),
                  QString::fromStdString(units::text(figures.mass, units::Quantity::Mass, document_.units(), 2))),

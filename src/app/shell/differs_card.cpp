@@ -52,7 +52,8 @@ QString signed_text(double value, int decimals) {
 } // namespace
 
 DiffersCard::DiffersCard(Document& document, QWidget* parent)
-    : QDialog(parent), document_(document), state_(label({}, 13, false, true)), sums_([this] { fill(); }) {
+    : QDialog(parent), document_(document), state_(label({}, 13, false, true)), later_(this, [this] { ask(); }),
+      sums_([this] { fill(); }) {
     setAttribute(Qt::WA_DeleteOnClose);
     setObjectName("differs card");
     setWindowTitle(tr("What differs: Trial against Fitted"));
@@ -64,7 +65,10 @@ DiffersCard::DiffersCard(Document& document, QWidget* parent)
     column->addWidget(state_);
     state_->setFixedWidth(920);
     column->setSizeConstraint(QLayout::SetFixedSize); // as large as what it tells
-    connect(&document_, &Document::changed, this, &DiffersCard::ask);
+    connect(&document_, &Document::changed, this, [this] {
+        sums_.stop();
+        later_.start();
+    });
     ask();
 }
 
@@ -196,8 +200,20 @@ void DiffersCard::take_back(const study::Difference& difference) {
                    {}, [&](job::Job& job) { job.trial = study::with(job.trial, job.fitted, difference); });
 }
 
-void DiffersCard::finish() { sums_.finish(); }
+void DiffersCard::finish() {
+    if (later_.isActive()) {
+        later_.stop();
+        ask();
+    }
+    sums_.finish();
+}
 
-void show_differences(QWidget* parent, Document& document) { (new DiffersCard(document, parent))->show(); }
+void show_differences(QWidget* parent, Document& document) {
+    if (auto* there = parent->findChild<DiffersCard*>("differs card")) {
+        there->raise();
+        return there->activateWindow();
+    }
+    (new DiffersCard(document, parent))->show();
+}
 
 } // namespace dervish::app

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/document.h"
 #include "app/late.h"
+#include "app/widgets/timing.h"
 #include "core/study/difference.h"
 #include "core/sure/compare.h"
 
@@ -37,10 +38,12 @@ private:
     Document& document_;
     std::vector<study::Difference> differences_;
     QLabel* state_;
+    Later later_; ///< asks
     QWidget* table_ = nullptr;
     Late<Sums> sums_; ///< last: it ends before what it posts to
 };
 
+/// One card a window: the one there is comes to the front.
 void show_differences(QWidget* parent, Document& document);
 
 } // namespace dervish::app

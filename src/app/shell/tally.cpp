@@ -25,6 +25,32 @@ struct Shown {
     bool positive = true; ///< always: its band may be told in the logarithm
 };
 
+/// σ of the change from Fitted, in its own unit; 0 while it is not known.
+double change_sigma(const Document& d, Figure figure) {
+    if (!d.change_sigma()) return 0;
+    const double length = units::shown(units::Quantity::Length, d.units()).factor;
+    const auto of = [&](std::size_t compared, double unit) { return (*d.change_sigma())[compared] / unit; };
+    switch (figure) {
+    case Figure::Roll:
+        return of(study::RollGradient, units::deg / units::g);
+    case Figure::Share:
+        return of(study::FrontShare, 0.01);
+    case Figure::Limit:
+        return of(sure::ComparedLimit, units::g);
+    case Figure::Heads:
+        return of(sure::ComparedHeads, 1);
+    case Figure::Lift:
+        return of(study::LiftHeight, length);
+    case Figure::FrontTravel:
+        return of(study::FrontTravel, length);
+    case Figure::RearTravel:
+        return of(study::RearTravel, length);
+    case Figure::LinkMargin:
+        return of(study::LinkMargin, units::deg);
+    }
+    return 0;
+}
+
 Shown shown_figure(const Document& d, Figure figure) {
     const study::Assessment &now = d.looked(), &before = d.fitted();
     const auto band = [](const sure::Bands* bands, std::size_t outcome, double unit) {
@@ -196,10 +222,26 @@ void Tally::paintEvent(QPaintEvent*) {
             paint::text(p, {x, 63}, Qt::AlignLeft, tr("old: a field waits"), 12, QColor("#F0B7A8"));
         } else {
             const double shown = std::abs(s.change) < 0.5 * std::pow(10, -s.decimals) ? 0 : s.change;
-            const QString words =
-                document_.look() == Look::Fitted ? tr("as fitted")
-                : shown == 0                     ? tr("as fitted")
-                             : QString::fromStdString(units::fixed(std::abs(shown), s.decimals)) + tr(" from fitted");
+            const double sigma = change_sigma(document_, say::all_figures[i]);
+            const auto number = [&](double of) {
+                return QString::fromStdString(units::fixed(std::abs(of), s.decimals));
+            };
+            QString words = tr("as fitted");
+            if (document_.look() != Look::Fitted && shown != 0) {
+                const sure::Sure sure = sure::how_sure(s.change, sigma);
+                const QString sign = sure == sure::Sure::Surely     ? tr(" from fitted")
+                                     : sure == sure::Sure::Probably ? tr(" probably")
+                                                                    : tr(" cannot say");
+                const QString band = sigma > 0 ? " ± " + number(band_90 * sigma) : QString();
+                const double room = (i + 1) * each - 4 - x - 16; // beside its mark
+                const auto fits = [&](const QString& text) {
+                    return QFontMetricsF(face(12)).horizontalAdvance(text) < room;
+                };
+                const bool sure_so = sure == sure::Sure::Surely; // is then what is left out first
+                words = fits(number(shown) + band + sign)       ? number(shown) + band + sign
+                        : sure_so && fits(number(shown) + band) ? number(shown) + band
+                                                                : number(shown) + sign;
+            }
             paint::change(p, {x, 63}, document_.look() == Look::Fitted ? 0 : shown, words, 12, QColor("#F0D9A8"));
         }
     }

@@ -55,7 +55,8 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     line->addWidget(fitted_);
     auto* differs = new QToolButton;
     differs->setText("→");
-    differs->setFixedSize(30, 34);
+    differs->setFixedSize(32, 34);
+    differs->setStyleSheet("QToolButton { padding: 0; font-size: 18px; }");
     differs->setToolTip(tr("What differs, and what each difference does (D)"));
     differs->setAccessibleName(tr("What differs"));
     differs->setObjectName("differs");
@@ -97,7 +98,7 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
 
 void TopBar::refresh() {
     const job::Job& job = document_.job();
-    const int room = std::max(100, width() - 830);
+    const int room = std::max(100, width() - 856);
     name_->setText(QFontMetrics(face(16, true)).elidedText(qs(job.name), Qt::ElideRight, room));
     complaint_->setText(QFontMetrics(face(12)).elidedText(qs(job.complaint), Qt::ElideRight, room));
     complaint_->setToolTip(qs(job.complaint));

@@ -358,12 +358,12 @@ std::vector<Shaken::Tone> Shaken::tones(const Road& road) const {
 }
 
 Shaken::Sickness Shaken::sickness(const Road& road) const {
-    const double slowest = 0.05, fastest = 1;
+    const double from = 0.05, to = 1;
     constexpr int panels = 10;
     double heave = 0, sway = 0;
     for (int i = 0; i < panels; ++i) {
-        const double wide = std::log(fastest / slowest) / panels;
-        const auto [f, share] = panel(std::log(slowest) + i * wide, std::log(slowest) + (i + 1) * wide);
+        const double wide = std::log(to / from) / panels;
+        const auto [f, share] = panel(std::log(from) + i * wide, std::log(from) + (i + 1) * wide);
         const Eigen::Array<double, 4, outputs> s = spectra(road, f).colwise() * share;
         const Four sick = weights(sickening, f);
         heave += (sick * s.col(12)).sum();

@@ -91,9 +91,9 @@ double SideForce::slope(double slip) const {
     return out;
 }
 
-std::pair<double, double> SideForce::most_between(double widest) const {
-    double least = widest, most = 0;
-    if (!(shape_ > 1)) return {widest, widest};
+std::pair<double, double> SideForce::most_between(double furthest) const {
+    double least = furthest, most = 0;
+    if (!(shape_ > 1)) return {furthest, furthest};
     // Where the bent slip reaches tan(π/2C), by Newton; from far out it comes down to it.
     const double wanted = std::tan(units::pi / (2 * shape_));
     double x = wanted;
@@ -103,7 +103,7 @@ std::pair<double, double> SideForce::most_between(double widest) const {
         if (std::abs(step) < 1e-9 * std::abs(x)) break;
     }
     for (std::size_t i = 0; i < static_cast<std::size_t>(count_); ++i) {
-        const double there = std::clamp(x / parts_[0][i].steepness - shift_, 0.0, widest);
+        const double there = std::clamp(x / parts_[0][i].steepness - shift_, 0.0, furthest);
         least = std::min(least, there);
         most = std::max(most, there);
     }

@@ -52,8 +52,8 @@ public:
     SideForce(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double camber, double along);
     double at(double slip) const;    ///< N, towards the side that the slip points to
     double slope(double slip) const; ///< N/rad
-    /// Slip angles, up to `widest`, between which the most force is; {widest, 0} where the wheel carries nothing.
-    std::pair<double, double> most_between(double widest) const;
+    /// Slip angles, up to `furthest`, between which the most force is; {furthest, 0} where the wheel carries nothing.
+    std::pair<double, double> most_between(double furthest) const;
 
 private:
     struct Part {                // at one load

@@ -156,10 +156,10 @@ std::string words_of(const flex::Protocol& p) {
 }
 
 std::string limit_of(const car::Wheel& w) {
-    const auto mm = [](double m) { return units::fixed(m / units::mm, 0) + " mm"; };
-    if (w.stop == car::Stop::Bump) return "on the bump stop, " + mm(-w.room_bump) + " in";
+    const auto in_mm = [](double m) { return units::fixed(m / units::mm, 0) + " mm"; };
+    if (w.stop == car::Stop::Bump) return "on the bump stop, " + in_mm(-w.room_bump) + " in";
     if (w.stop == car::Stop::Droop) return "damper out";
-    return w.travel >= 0 ? mm(w.room_bump) + " to the bump stop" : mm(w.room_droop) + " of droop left";
+    return w.travel >= 0 ? in_mm(w.room_bump) + " to the bump stop" : in_mm(w.room_droop) + " of droop left";
 }
 
 } // namespace dervish::say

@@ -7,6 +7,29 @@
 #include <set>
 
 namespace dervish::sure {
+Bands together(const Bands& tally, const Bands& limit, const Bands& heads) {
+    std::map<std::string, Share> shares;
+    const auto put = [&](const Bands& of, std::size_t count, std::size_t place) {
+        for (const Share& share : of.shares) {
+            Share& whole =
+                shares.try_emplace(share.path, Share{share.path, share.label, share.source, {}}).first->second;
+            whole.change.resize(compared_count);
+            for (std::size_t i = 0; i < count; ++i) whole.change[place + i] = share.change[i];
+        }
+    };
+    put(tally, outcome_count, 0);
+    put(limit, 1, ComparedLimit);
+    put(heads, 1, ComparedHeads);
+    Bands out;
+    out.sigma.assign(compared_count, 0);
+    for (auto& [path, share] : shares) {
+        for (std::size_t i = 0; i < compared_count; ++i) out.sigma[i] += share.variance(i);
+        out.shares.push_back(std::move(share));
+    }
+    for (double& s : out.sigma) s = std::sqrt(s);
+    return out;
+}
+
 Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled) {
     Figures out;
     const Assessment a = assess(vehicle, setup);
@@ -14,24 +37,8 @@ Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::functi
     const balance::Model model = to_model(vehicle, setup, a.car);
     out.value[ComparedLimit] = balance::outright_limit(model).lateral;
     out.value[ComparedHeads] = study::ride_in_use(vehicle, model).head;
-    std::map<std::string, Share> shares;
-    const auto put = [&](const Bands& bands, std::size_t count, std::size_t place) {
-        for (const Share& share : bands.shares) {
-            Share& whole =
-                shares.try_emplace(share.path, Share{share.path, share.label, share.source, {}}).first->second;
-            whole.change.resize(compared_count);
-            for (std::size_t i = 0; i < count; ++i) whole.change[place + i] = share.change[i];
-        }
-    };
-    put(bands(vehicle, setup, cancelled), outcome_count, 0);
-    put(limit_bands(vehicle, setup, Ground::Dry, cancelled), 1, ComparedLimit);
-    put(propagate(vehicle, setup, heads(), cancelled), 1, ComparedHeads);
-    out.bands.sigma.assign(compared_count, 0);
-    for (auto& [path, share] : shares) {
-        for (std::size_t i = 0; i < compared_count; ++i) out.bands.sigma[i] += share.variance(i);
-        out.bands.shares.push_back(std::move(share));
-    }
-    for (double& s : out.bands.sigma) s = std::sqrt(s);
+    out.bands = together(bands(vehicle, setup, cancelled), limit_bands(vehicle, setup, Ground::Dry, cancelled),
+                         propagate(vehicle, setup, heads(), cancelled));
     return out;
 }
 

@@ -10,6 +10,8 @@ struct Figures {
     std::array<double, compared_count> value; ///< SI, as outcomes; the outright limit, dry; Ride::head in the car's use
     Bands bands;                              ///< of them, by straight lines
 };
+/// The bands of one setup that were found apart, as one: of Compared.
+Bands together(const Bands& tally, const Bands& limit, const Bands& heads);
 /// Throws BadInput as assess() for a setup that cannot be.
 Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled = {});
 
