@@ -60,7 +60,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
     const study::BalanceFigures f = study::balance_figures(job.vehicle, setup, car, ground);
     Json phases, curve = Json::array(), runs, grid, means = Json::array();
     const auto best = [&](End end) -> Json {
-        if (!setup[end].fitted) return {};
+        if (!setup[end].fitted || !setup[end].connected) return {};
         const sure::BestBarBand b = sure::best_bar(job.vehicle, setup, ground, end);
         return {{"bar_times", units::rounded(b.factor)},
                 {"90_of_100_between", {units::rounded(b.least), units::rounded(b.most)}},

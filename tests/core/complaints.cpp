@@ -271,4 +271,18 @@ TEST_CASE("droop travel is asked for unless both axles' was measured") {
         }
 }
 
+TEST_CASE("over a kerb nothing is said of a bar that is not there, or whose links are off") {
+    Job j = blank();
+    const auto speaks = [&] {
+        int out = 0;
+        for (const Evidence& e : told(Complaint::Rocks, j)) out += e.words.find("without the") != std::string::npos;
+        return out;
+    };
+    CHECK(speaks() == 2);
+    j.trial.front.connected = false;
+    CHECK(speaks() == 1);
+    j.trial.rear.fitted = false;
+    CHECK(speaks() == 0);
+}
+
 } // namespace tests::of_complaints

@@ -95,6 +95,15 @@ TEST_CASE("a difference is as sure as that of cars drawn together, and surer tha
         const double drawn = std::sqrt(squares[i] / made - sum[i] * sum[i] / made / made);
         CHECK(sigma[outcome[i]] == Approx(drawn).epsilon(0.15));
     }
+    // Ramps that end before a wheel lifts tell a bound, and no difference to it.
+    Job loose = j;
+    for (const End end : both_ends) {
+        loose.trial[end].connected = false;
+        loose.trial[end].springs.rate.value *= 0.05;
+        loose.vehicle[end].bump_gap.value = loose.trial[end].dampers.droop_gap.value = 0.9;
+    }
+    REQUIRE_FALSE(assess(loose.vehicle, loose.trial).ascent.lifted);
+    CHECK(std::isnan(sure::figures_of(loose.vehicle, loose.trial).value[LiftHeight]));
     CHECK(sure::how_sure(1, 0.5) == sure::Sure::Surely);
     CHECK(sure::how_sure(-1, 1) == sure::Sure::Probably);
     CHECK(sure::how_sure(0.5, 1) == sure::Sure::CannotSay);

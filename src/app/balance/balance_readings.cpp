@@ -249,7 +249,7 @@ void BarsReading::work_out() {
                                                                     const auto& post) {
             std::array<sure::BestBarBand, 2> best{};
             for (const End end : both_ends)
-                if (now.setup()[end].fitted && !cancelled())
+                if (now.setup()[end].fitted && now.setup()[end].connected && !cancelled())
                     best[index(end)] = sure::best_bar(now.vehicle(), now.setup(), ground, end, cancelled);
             if (cancelled()) return;
             post([this, best] {
@@ -282,7 +282,7 @@ void BarsReading::paint_whiskers(QPainter& p, const paint::Axes& at) const {
     if (!best_) return;
     double y = at.room().top() + 9;
     for (const End end : both_ends) {
-        if (!document_.looked_setup()[end].fitted) continue;
+        if (const job::AxleSetup& a = document_.looked_setup()[end]; !a.fitted || !a.connected) continue;
         const sure::BestBarBand& best = (*best_)[index(end)];
         const auto x = [&](double factor) { return at(from_none_to_rigid(factor), 0).x(); };
         p.setPen(QPen(axle_colour(end), 3, end == End::Rear ? Qt::DotLine : Qt::SolidLine, Qt::FlatCap));
@@ -297,7 +297,7 @@ void BarsReading::paint_whiskers(QPainter& p, const paint::Axes& at) const {
 double BarsReading::paint_words(QPainter& p, const QRectF& room, End end) const {
     const Theme& t = theme();
     const auto& sweep = (*sweep_.value())[index(end)];
-    const bool fitted = document_.looked_setup()[end].fitted;
+    const job::AxleSetup& a = document_.looked_setup()[end];
     double y = room.top();
     const auto row = [&](const QString& what, const QString& value) {
         const QRectF v = paint::text(p, {room.right(), y}, Qt::AlignRight, value, 13, t.ink, true);
@@ -307,8 +307,8 @@ double BarsReading::paint_words(QPainter& p, const QRectF& room, End end) const 
     paint::text(p, {room.left(), y}, Qt::AlignLeft, end == End::Front ? tr("Front bar") : tr("Rear bar"), 14,
                 axle_colour(end), true);
     y += 19;
-    if (!fitted) {
-        row(tr("none fitted"), {});
+    if (!a.fitted || !a.connected) {
+        row(a.fitted ? tr("links off") : tr("none fitted"), {});
         return y;
     }
     if (best_) {

@@ -100,7 +100,7 @@ void BalanceStation::say_bump() {
         };
         tossed(tr("tosses heads sideways by"), rocks->now, rocked ? rocked->now : 0);
         for (const End end : both_ends)
-            if (document_.looked_setup()[end].fitted)
+            if (const job::AxleSetup& a = document_.looked_setup()[end]; a.fitted && a.connected)
                 tossed(end == End::Front ? tr("without the front bar") : tr("without the rear bar"),
                        rocks->without[end], rocked ? rocked->without[end] : 0);
     }

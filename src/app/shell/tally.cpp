@@ -197,9 +197,9 @@ void Tally::paintEvent(QPaintEvent*) {
         }
         paint::text(p, {x, 17}, Qt::AlignLeft, s.label, 12, t.strip_soft);
         const QRectF big = paint::text(p, {x, 39}, Qt::AlignLeft, number(s),
-                                       narrow       ? 20
-                                       : each < 175 ? 24
-                                                    : 26,
+                                       narrow  ? 20
+                                       : tight ? 24
+                                               : 26,
                                        old ? t.strip_soft : t.on_strip, true);
         const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, small, t.strip_soft);
         if (s.band.below + s.band.above > 0) {

@@ -107,12 +107,12 @@ void leans(Teller& t, const Vehicle& v, const Setup& s, const Assessment& a) {
     t.say(Kind::Same, "tired dampers let it lean faster, not further");
 }
 
-void rocks(Teller& t, const BalanceFigures& f) {
+void rocks(Teller& t, const Setup& s, const BalanceFigures& f) {
     for (const End end : both_ends) {
         const balance::Bump& bump = f.bump[index(end)];
         t.figure(bump.harshness > 1.35, std::string(name_of(end)) + ": one wheel feels " +
                                             units::fixed(bump.harshness, 2) + " times the spring");
-        if (!t.bands.rocking || bump.harshness <= 1) continue;
+        if (!t.bands.rocking || !s[end].fitted || !s[end].connected) continue;
         const double now = t.bands.rocking->now, without = t.bands.rocking->without[end];
         // A tenth more is about what a person notices.
         t.figure(now > 1.1 * without, "a kerb of " + t.text(rocking_kerb, Quantity::Length, 0) +
@@ -318,7 +318,7 @@ std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, co
         leans(t, v, s, a);
         break;
     case Complaint::Rocks:
-        rocks(t, f);
+        rocks(t, s, f);
         break;
     case Complaint::SlowToSet:
         slow(t, f);

@@ -3,6 +3,7 @@
 #include "core/model/tyres.h"
 
 #include <cmath>
+#include <limits>
 #include <map>
 #include <set>
 
@@ -34,6 +35,9 @@ Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::functi
     Figures out;
     const Assessment a = assess(vehicle, setup);
     std::copy(a.outcomes.begin(), a.outcomes.end(), out.value.begin());
+    if (!a.ascent.lifted) // a bound: what is more than that is not known, and so no difference to it
+        for (const Outcome bound : {LiftHeight, FrontTravel, RearTravel})
+            out.value[bound] = std::numeric_limits<double>::quiet_NaN();
     const balance::Model model = to_model(vehicle, setup, a.car);
     out.value[ComparedLimit] = balance::outright_limit(model).lateral;
     out.value[ComparedHeads] = study::ride_in_use(vehicle, model).head;
