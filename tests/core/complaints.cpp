@@ -210,6 +210,13 @@ TEST_CASE("a figure within its band speaks neither for the story nor against it"
         CHECK((kind(Complaint::LiftsWheel, " lifts at ", {.limit = factor * lift}) == Kind::Open) == open);
         CHECK((kind(Complaint::PushesMiddle, "middle: ", {.balance = factor * left}) == Kind::Open) == open);
     }
+    // A best bar that nobody can tell the way to is no word for the story.
+    for (const auto& [less, more, wanted] : {std::tuple(0.97, 0.01, Kind::Supports), std::tuple(0.45, 0.4, Kind::Open),
+                                             std::tuple(0.02, 0.9, Kind::Against)}) {
+        EvidenceBands bands;
+        bands.front_bar = BestBarBand{{0.5, 0.1, 0}, 0.02, 1.5, 0, 0.2, less, more};
+        CHECK(kind(Complaint::PushesMiddle, "front bar corners hardest at × 0.5", bands) == wanted);
+    }
     const auto lifts = evidence(Complaint::LiftsWheel, j.vehicle, j.trial, a, f, {.limit = 0.07 * units::g});
     CHECK(std::any_of(lifts.begin(), lifts.end(),
                       [](const Evidence& e) { return e.words.find(" ± 0.07 g") != std::string::npos; }));

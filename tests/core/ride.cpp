@@ -168,6 +168,72 @@ TEST_CASE("a tyre's mean grip is that of drawn loads, and without a spread it is
     CHECK(limit(m).lateral < still.lateral);
 }
 
+TEST_CASE("spectra are those of the whole equations solved at each frequency, with a wheel off the ground too") {
+    examples::Random random;
+    int hanging = 0;
+    for (int i = 0; i < 12; ++i) {
+        Model m;
+        m.car = random.car();
+        m.car.rear.track = m.car.front.track;
+        m.bush_loss = 0.1;
+        const car::Situation bend{.lateral_acceleration = i % 3 == 0 ? 0.0 : 4.0 + i};
+        const car::State settled = car::settle(m.car, bend);
+        for (const car::Wheel& wheel : settled.wheels) hanging += wheel.load == 0;
+        const Shaken car(m, bend, settled);
+        const car::SmallMotion& by = car.motion();
+        const Road road{128e-6, 17, Sides::Unrelated};
+        for (const double f : {0.9, 3.1, 12.0}) {
+            const double w = 2 * units::pi * f, own = road.roughness * 0.01 * road.speed / (f * f);
+            const Eigen::MatrixXcd whole = by.stiffness.cast<std::complex<double>>() - w * w * car.mass() +
+                                           std::complex<double>(0, w) * car.damping();
+            const Eigen::MatrixXcd moved =
+                Eigen::MatrixXcd(whole.topLeftCorner(by.count, by.count))
+                    .partialPivLu()
+                    .solve(Eigen::MatrixXcd(
+                        (by.contact * by.tyre_rate.asDiagonal()).topRows(by.count).cast<std::complex<double>>()));
+            const double turned = w * m.car.wheelbase / road.speed;
+            const auto power = [&](const Eigen::RowVector4cd& of) { // each side its own road, the rear later
+                const std::complex<double> late = std::polar(1.0, -turned);
+                return own * (std::norm(of[0] + late * of[2]) + std::norm(of[1] + late * of[3]));
+            };
+            const Shaken::Spectra got = car.spectra(road, f);
+            for (int wheel = 0; wheel < 4; ++wheel) {
+                Eigen::RowVector4cd load =
+                    -by.tyre_rate[wheel] * by.contact.col(wheel).head(by.count).transpose() * moved;
+                load[wheel] += by.tyre_rate[wheel];
+                const Eigen::RowVector4cd travel = by.travel.col(wheel).head(by.count).transpose() * moved;
+                CHECK(got[wheel] == Approx(power(load)).epsilon(1e-7).margin(1e-9));
+                CHECK(got[4 + wheel] == Approx(power(travel)).epsilon(1e-7));
+            }
+            CHECK(got[12] == Approx(std::pow(w, 4) * power(moved.row(0))).epsilon(1e-7));
+            CHECK(got[15] == Approx(power((moved.row(2) + moved.row(by.rear_roll)) / 2)).epsilon(1e-7));
+        }
+    }
+    CHECK(hanging > 0);
+}
+
+TEST_CASE("bushes damp a body's roll by half the loss factor times their share of its stiffness") {
+    Model m = even_car();
+    m.bush_loss = 0.1;
+    for (car::Axle& a : m.car.both()) {
+        a.tyre_rate = 1e8;
+        a.unsprung_mass = 1e-3;
+        a.parasitic_roll_stiffness = 4000;
+        a.bar_in_bushes = 0.25;
+    }
+    for (AxleGrip& a : m.axle.both()) a.bump_damping = a.rebound_damping = 0;
+    double bushes = 0;
+    for (const car::Axle& a : m.car.both()) bushes += 4000 + 0.25 * a.track * a.track / 2 * (a.bar(0, 0) - a.bar(0, 1));
+    int damped = 0;
+    for (const Shake& shake : at_rest(m).shakes()) {
+        if (shake.frequency > 20 || shake.damping < 1e-6) continue; // of wheels; heave and pitch
+        const double omega = 2 * units::pi * shake.frequency;
+        CHECK(shake.damping == Approx(m.bush_loss / 2 * bushes / (own_roll_inertia(m) * omega * omega)).epsilon(0.01));
+        ++damped;
+    }
+    CHECK(damped == 1);
+}
+
 TEST_CASE("a car without dampers, or whose axle has no mass, still has a ride") {
     Model m = even_car();
     const Ride damped = at_rest(m).on({512e-6, 14});
@@ -251,6 +317,7 @@ TEST_CASE("the tones' areas are the ride's variances, and slow rough roads make 
     CHECK(car.sickness({1024e-6, 14}).sway == Approx(2 * car.sickness(road).sway).epsilon(1e-9));
     CHECK(sick_in_an_hour(0.5) == Approx(0.5 * std::sqrt(3600.0) / 3));
 }
+
 TEST_CASE("spreads are the whole sum of their spectra, however strong the dampers") {
     const Road road{128e-6, 20};
     for (const double times : {0.3, 1.0, 3.0, 6.0}) {

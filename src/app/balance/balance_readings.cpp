@@ -1,6 +1,6 @@
 #include "app/balance/balance_readings.h"
 #include "core/say/balance_words.h"
-#include "core/sure/questions.h"
+#include "core/sure/compare.h"
 
 #include "app/paint/axes.h"
 #include "app/shell/theme.h"
@@ -38,6 +38,7 @@ void BalanceSums::forget() {
     bands_.reset();
     rocking_.reset();
     rocked_.reset();
+    best_ = {};
 }
 
 void BalanceSums::set_ground(Ground ground) {
@@ -71,6 +72,15 @@ void BalanceSums::ask() {
                 bands_ = bands;
                 rocking_ = rocking;
                 rocked_ = rocked;
+                emit changed();
+            });
+            std::array<std::optional<sure::BestBarBand>, 2> best;
+            for (const End end : both_ends)
+                if (now.setup()[end].fitted && now.setup()[end].connected && !cancelled())
+                    best[index(end)] = sure::best_bar(now.vehicle(), now.setup(), ground, end, cancelled);
+            if (cancelled()) return;
+            post([this, best] {
+                best_ = best;
                 emit changed();
             });
         });
@@ -229,10 +239,7 @@ void CurveReading::paintEvent(QPaintEvent*) {
 }
 
 BarsReading::BarsReading(Document& document, BalanceSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), sweep_([this] {
-          best_.reset();
-          update();
-      }) {
+    : QWidget(parent), document_(document), sums_(sums), sweep_([this] { update(); }) {
     setObjectName("bars reading");
     setAccessibleName(tr("The limit with each bar from none to rigid"));
     follow(this, sums);
@@ -241,22 +248,9 @@ BarsReading::BarsReading(Document& document, BalanceSums& sums, QWidget* parent)
 void BarsReading::work_out() {
     sums_.ask();
     if (!sums_.now() || std::exchange(swept_, sums_.edition()) == sums_.edition()) return;
-    sweep_.start(
-        [model = sums_.now()->model](const auto&) {
-            return std::array{study::sweep_bar(model, End::Front), study::sweep_bar(model, End::Rear)};
-        },
-        [this, now = document_.computed(), ground = sums_.ground()](const auto&, const auto& cancelled,
-                                                                    const auto& post) {
-            std::array<sure::BestBarBand, 2> best{};
-            for (const End end : both_ends)
-                if (now.setup()[end].fitted && now.setup()[end].connected && !cancelled())
-                    best[index(end)] = sure::best_bar(now.vehicle(), now.setup(), ground, end, cancelled);
-            if (cancelled()) return;
-            post([this, best] {
-                best_ = best;
-                update();
-            });
-        });
+    sweep_.start([model = sums_.now()->model](const auto&) {
+        return std::array{study::sweep_bar(model, End::Front), study::sweep_bar(model, End::Rear)};
+    });
 }
 
 void BarsReading::finish() {
@@ -268,22 +262,30 @@ void BarsReading::finish() {
 namespace {
 double from_none_to_rigid(double factor) { return factor / (1 + factor); } // on one line
 
-QString times_now(double factor) {
-    return factor < 0.02  ? QObject::tr("none")
-           : factor > 100 ? QObject::tr("rigid")
-                          : "× " + qs(units::trimmed(factor, factor < 10 ? 1 : 0));
-}
+QString times_now(double factor) { return qs(say::times_now(factor)); }
 
-QString of_100(double share) { return QString::number(std::lround(100 * share)); }
+QString way_of(const sure::BestBarBand& best) {
+    const auto of_100 = [](double share) { return QString::number(std::lround(100 * share)); };
+    const double share = std::max(best.less, best.more);
+    const QString way = best.less > best.more ? QObject::tr("less") : QObject::tr("more");
+    switch (sure::how_sure_by(share)) {
+    case sure::Sure::Surely:
+        return QObject::tr("surely %1: %2").arg(way, of_100(share));
+    case sure::Sure::Probably:
+        return QObject::tr("probably %1: %2").arg(way, of_100(share));
+    case sure::Sure::CannotSay:
+        break;
+    }
+    return QObject::tr("cannot say: %1 less, %2 more").arg(of_100(best.less), of_100(best.more));
+}
 } // namespace
 
 /// Above the curves, the best of each bar and where the best of nine cars in ten is.
 void BarsReading::paint_whiskers(QPainter& p, const paint::Axes& at) const {
-    if (!best_) return;
     double y = at.room().top() + 9;
     for (const End end : both_ends) {
-        if (const job::AxleSetup& a = document_.looked_setup()[end]; !a.fitted || !a.connected) continue;
-        const sure::BestBarBand& best = (*best_)[index(end)];
+        if (!sums_.best(end)) continue;
+        const sure::BestBarBand& best = *sums_.best(end);
         const auto x = [&](double factor) { return at(from_none_to_rigid(factor), 0).x(); };
         p.setPen(QPen(axle_colour(end), 3, end == End::Rear ? Qt::DotLine : Qt::SolidLine, Qt::FlatCap));
         p.drawLine(QPointF(x(best.least), y), QPointF(x(best.most), y));
@@ -311,19 +313,14 @@ double BarsReading::paint_words(QPainter& p, const QRectF& room, End end) const 
         row(a.fitted ? tr("links off") : tr("none fitted"), {});
         return y;
     }
-    if (best_) {
-        const sure::BestBarBand& best = (*best_)[index(end)];
+    if (sums_.best(end)) {
+        const sure::BestBarBand& best = *sums_.best(end);
         row(tr("holds most at"),
             times_now(best.factor) + " (" + times_now(best.least) + tr(" to ") + times_now(best.most) + ")");
         row(tr("gains there"), qs(units::fixed(best.gain / per_g, 3)) + " (" +
                                    qs(units::fixed(best.least_gain / per_g, 3)) + "–" +
                                    qs(units::fixed(best.most_gain / per_g, 3)) + ") g");
-        const double sure = std::max(best.less, best.more);
-        const QString way = best.less > best.more ? tr("less") : tr("more");
-        row(tr("of 100 cars"), sure > 0.95 ? tr("surely %1: %2").arg(way, of_100(sure))
-                               : sure > 0.75
-                                   ? tr("probably %1: %2").arg(way, of_100(sure))
-                                   : tr("cannot say: %1 less, %2 more").arg(of_100(best.less), of_100(best.more)));
+        row(tr("of 100 cars"), way_of(best));
     } else {
         row(tr("the best and its band"), tr("being worked out …"));
     }

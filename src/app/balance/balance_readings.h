@@ -10,7 +10,7 @@
 namespace dervish::app {
 
 /// The steady answers of both setups on one ground, worked out after the last change while someone looks; bands of the
-/// limit follow.
+/// limit follow, and then the bars'.
 class BalanceSums : public QObject {
     Q_OBJECT
 
@@ -26,8 +26,10 @@ public:
     const sure::Bands* bands() const { return bands_ ? &*bands_ : nullptr; } ///< of the limit and the balance there
     /// How a kerb rocks both setups; it comes with the bands.
     const std::optional<study::Rocking>& rocking(bool fitted) const { return fitted ? rocked_ : rocking_; }
+    /// The best of each bar that acts, with its band; it comes after them.
+    const std::optional<sure::BestBarBand>& best(End end) const { return best_[index(end)]; }
     int edition() const { return edition_; } ///< goes up with each set of figures
-    void finish();                           ///< waits for figures and bands: pictures and tests
+    void finish();                           ///< waits for all of it: pictures and tests
 
 signals:
     void changed();
@@ -44,6 +46,7 @@ private:
     int edition_ = 0;
     std::optional<sure::Bands> bands_;
     std::optional<study::Rocking> rocking_, rocked_;
+    std::array<std::optional<sure::BestBarBand>, 2> best_;
     Late<Both> both_; ///< last: it ends before what it posts to
 };
 
@@ -84,7 +87,6 @@ private:
     Document& document_;
     BalanceSums& sums_;
     int swept_ = 0;                                           ///< the sums' edition that the sweeps are of
-    std::optional<std::array<sure::BestBarBand, 2>> best_;    ///< of the sweeps; they follow
     Late<std::array<std::vector<study::BarPoint>, 2>> sweep_; ///< last: it ends before what it posts to
 };
 

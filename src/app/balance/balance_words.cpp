@@ -41,6 +41,7 @@ void BalanceStation::tell_evidence() {
         bands.balance = band_90 * sums_->bands()->sigma[sure::LimitBalance];
     }
     bands.rocking = sums_->rocking(false);
+    bands.front_bar = sums_->best(End::Front);
     static const QString marks[] = {tr("supports"), tr("against"), tr("feels the same"), tr("measure"), tr("open")};
     for (int i = 0; i < say::complaint_count; ++i) {
         if (!complaints_[static_cast<std::size_t>(i)]->isChecked()) continue;

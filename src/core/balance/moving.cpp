@@ -24,6 +24,7 @@ Moving::Moving(const Model& m)
     mass_ = l.mass;
     const Masses masses = masses_of(m, motion_);
     frame_damping_ = masses.frame_damping;
+    bush_damping_ = masses.bush_damping;
     Eigen::Matrix<double, 10, 10> inertia = Eigen::Matrix<double, 10, 10>::Zero();
     inertia.topLeftCorner<8, 8>() = masses.mass;
     if (motion_.count == 7) inertia(7, 7) = 1;
@@ -122,6 +123,9 @@ Instant Moving::now(const MotionState& q, const Inputs& in) const {
             const double bump = motion_.spring.col(w).dot(rate);
             pushed.head<8>() -= (bump > 0 ? a.bump_damping : a.rebound_damping) * bump * motion_.spring.col(w);
         }
+        const auto left = static_cast<Eigen::Index>(2 * e);
+        const Vector8 opposed = motion_.spring.col(left) - motion_.spring.col(left + 1);
+        pushed.head<8>() -= bush_damping_[e] * opposed.dot(rate) * opposed;
     }
     const double twist = frame_damping_ * (rate[2] - rate[motion_.rear_roll]);
     pushed[2] -= twist;

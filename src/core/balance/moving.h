@@ -83,6 +83,7 @@ private:
     PerAxle<double> ahead_;  ///< of the body's centre of mass, m
     PerAxle<Vector8> shift_; ///< of the body's centre sideways against the wheels', by the unknowns
     double mass_, height_, frame_damping_;
+    PerAxle<double> bush_damping_;
     Eigen::PartialPivLU<Eigen::Matrix<double, 10, 10>> inertia_; ///< of the unknowns, sideways, yaw
 };
 

@@ -11,6 +11,12 @@ namespace dervish::balance {
 namespace {
 using Complex = std::complex<double>;
 
+/// Sums over the undamped motions with n dampers, in their order: of the road's pushes with each other, of n − 1
+/// motions of the body with them, and then for each damper with the pushes, the body's motions and the dampers up to
+/// itself.
+constexpr int pushes = 10;
+constexpr int before_damper(int n, int d) { return pushes + 4 * (n - 1) + d * (4 + n - 1) + d * (d + 1) / 2; }
+
 constexpr double n0 = 0.1;
 constexpr double frame_damping = 0.03; ///< of a frame's own twist, over critical: welds, mounts and panels; assumed
 
@@ -37,28 +43,32 @@ double belongs(double apart, double wave_number, Sides sides) {
 struct Weighting {
     double low, high, f3, f4, q4, f5, q5, f6, q6;
     /// |H|²
-    double squared(double f) const {
-        const auto second = [f](double corner, double q) { // denominator of a second-order part, squared
-            const double r = f * f / (corner * corner);
-            return (1 - r) * (1 - r) + r / (q * q);
+    Eigen::Array4d squared(const Eigen::Array4d& f) const {
+        const Eigen::Array4d square = f.square();
+        const auto second = [&](double corner, double q) { // denominator of a second-order part, squared
+            const Eigen::Array4d r = square / (corner * corner);
+            return Eigen::Array4d((1 - r).square() + r / (q * q));
         };
-        const auto square = [](double x) { return x * x; };
-        const double root_half = std::sqrt(0.5);
-        const double limits = square(f * f / (low * low)) / (second(low, root_half) * second(high, root_half));
-        const double transition = (1 + f * f / (f3 * f3)) / second(f4, q4);
-        const double step = f5 > 0 ? second(f5, q5) / second(f6, q6) * square(f5 * f5 / (f6 * f6)) : 1;
-        return limits * transition * step;
+        const double root_half = std::sqrt(0.5), rise = f5 > 0 ? f5 / f6 : 1;
+        Eigen::Array4d over = (square * (rise * rise / (low * low))).square() * (1 + square / (f3 * f3)),
+                       under = second(low, root_half) * second(high, root_half) * second(f4, q4);
+        if (f5 > 0) {
+            over *= second(f5, q5);
+            under *= second(f6, q6);
+        }
+        return over / under;
     }
 };
 constexpr double none = std::numeric_limits<double>::infinity();
 constexpr Weighting upright{0.4, 100, 12.5, 12.5, 0.63, 2.37, 0.91, 3.35, 0.91},
     sideways{0.4, 100, 2, 2, 0.63, 0, 1, 0, 1}, sickening{0.08, 0.63, none, 0.25, 0.86, 0.0625, 0.80, 0.1, 0.80};
 
+double felt(const Weighting& by, double f) { return std::sqrt(by.squared(Eigen::Array4d::Constant(f))[0]); }
 } // namespace
 
-double felt_upright(double f) { return std::sqrt(upright.squared(f)); }
-double felt_sideways(double f) { return std::sqrt(sideways.squared(f)); }
-double felt_sickening(double f) { return std::sqrt(sickening.squared(f)); }
+double felt_upright(double f) { return felt(upright, f); }
+double felt_sideways(double f) { return felt(sideways, f); }
+double felt_sickening(double f) { return felt(sickening, f); }
 
 double head_over_centre(const Model& m) { return 0.7 * car::loaded(m.car).z; }
 
@@ -88,6 +98,20 @@ Masses masses_of(const Model& m, const car::SmallMotion& motion) {
                 add(std::max(least, axle.unsprung_mass) / 2, motion.contact.col(w));
         }
     }
+    if (m.bush_loss == 0) return out;
+    // The body's roll as its own inertia would push it over, and that shape's frequency (Rayleigh's quotient).
+    car::SmallMotion::Vector pushed = car::SmallMotion::Vector::Zero();
+    pushed[2] = out.mass(2, 2);
+    if (motion.rear_roll != 2) pushed[3] = out.mass(3, 3);
+    const car::SmallMotion::Vector shape = motion.stiffness.ldlt().solve(pushed);
+    const double square = shape.dot(pushed) / shape.dot(out.mass * shape);
+    if (!(square > 0)) return out;
+    for (std::size_t e = 0; e < 2; ++e) {
+        const car::Axle& axle = m.car[both_ends[e]];
+        const double base = axle.kind == AxleKind::Solid ? axle.spring_base : axle.track,
+                     bushes = axle.parasitic_roll_stiffness + axle.bar_in_bushes * motion.bar_roll[e];
+        out.bush_damping[e] = m.bush_loss * bushes / (std::sqrt(square) * base * base);
+    }
     return out;
 }
 
@@ -96,72 +120,99 @@ Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State
       wheelbase_(m.car.wheelbase) {
     const Masses masses = masses_of(m, motion_);
     mass_ = masses.mass;
-    damping_.setZero();
-    damped_.setZero();
     damped_[4] = masses.frame_damping;
     for (std::size_t e = 0; e < 2; ++e) {
         const auto a = static_cast<Eigen::Index>(e);
         relaxation_[e] = std::max(0.05, (m.axle[e].tyre[0].relaxation + m.axle[e].tyre[1].relaxation) / 2);
-        for (Eigen::Index w = 2 * a; w < 2 * a + 2; ++w) {
-            damped_[w] = (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2;
-            damping_ += damped_[w] * motion_.spring.col(w) * motion_.spring.col(w).transpose();
+        const double damper = (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2;
+        for (Eigen::Index w = 2 * a; w < 2 * a + 2; ++w) { // bushes resist the springs' motions opposed alone
+            const double sign = w == 2 * a ? 1 : -1;
+            spring_.col(w) = std::sqrt(0.5) * (motion_.spring.col(2 * a) + sign * motion_.spring.col(2 * a + 1));
+            damped_[w] = damper + (sign < 0 ? 2 * masses.bush_damping[e] : 0);
         }
     }
-    damping_(2, 2) += damped_[4];
-    if (motion_.rear_roll != 2) {
-        damping_(3, 3) += damped_[4];
-        damping_(2, 3) -= damped_[4];
-        damping_(3, 2) -= damped_[4];
-    }
+    spring_.col(4).setZero();
+    spring_(2, 4) += 1;
+    spring_(motion_.rear_roll, 4) -= 1;
+    damping_ = spring_ * damped_.asDiagonal() * spring_.transpose();
     seat_out_ = (track_.front + track_.rear) / 8; // a quarter of the track beside the middle
     head_up_ = head_over_centre(m);
     prepare();
 }
 
+namespace {
+using Sized = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, 8, 8>; // off the heap
+}
+
+/// Where the wheels' dampers are strong they hold motions together: beside the undamped motions there may be sharp ones
+/// of the car with those dampers locked, in which they give a little. With S the dampers' springs times the roots of
+/// their dampers: shapes φ with Sᵀφ = 0, the dampers' forces f = (SᵀS)⁻¹ Sᵀ K φ, over critical |f|²/(2ω³ φᵀMφ), and
+/// what the frame's own damper adds.
+void Shaken::add_locked(const Eigen::Matrix<double, 8, dampers>& spring) {
+    const Eigen::Index n = motion_.count;
+    const Eigen::ColPivHouseholderQR<Sized> by(Sized(spring.topLeftCorner(n, 4)));
+    const Eigen::Index free = n - by.rank();
+    const Sized held = by.householderQ(), open = held.rightCols(free);
+    const auto stiffness = squares_.head(n).asDiagonal();
+    const Eigen::SelfAdjointEigenSolver<Sized> locked(Sized(open.transpose() * stiffness * open));
+    const Sized shapes = open * locked.eigenvectors(), forces = by.solve(Sized(stiffness * shapes));
+    for (Eigen::Index k = 0; k < std::min<Eigen::Index>(free, 4); ++k) {
+        const double square = locked.eigenvalues()[k], omega = std::sqrt(std::max(0.0, square));
+        if (!(square > 0)) continue;
+        peaks_[8 + k] = std::log(omega / (2 * units::pi));
+        const double twists = shapes.col(k).dot(spring.col(4).head(n));
+        dampings_[8 + k] = forces.col(k).squaredNorm() / (2 * square * omega) + twists * twists / (2 * omega);
+    }
+}
+
 /// By the undamped motions Φ (K Φ = M Φ λ), with D = 1/(λ − ω²), every sum over the unknowns is one over them. With
-/// P the road's push, S the springs times the roots of their dampers and Y what is looked at: PᵀDP, SᵀDP, SᵀDS, YᵀDP,
-/// YᵀDS.
+/// P the road's push, S the springs times the roots of their dampers and B the body's motions: PᵀDP, BᵀDP, SᵀDP, BᵀDS,
+/// SᵀDS. P is of the contacts' rates, 1 under a wheel that hangs, whose own motion is wanted though no road moves it.
 void Shaken::prepare() {
     const Eigen::Index n = motion_.count;
-    using Sized = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, 8, 8>; // off the heap
     const Eigen::GeneralizedSelfAdjointEigenSolver<Sized> free(motion_.stiffness.topLeftCorner(n, n),
                                                                mass_.topLeftCorner(n, n));
     squares_.setConstant(std::numeric_limits<double>::infinity());
     squares_.head(n) = free.eigenvalues();
     Matrix shapes = Matrix::Zero();
     shapes.topLeftCorner(n, n) = free.eigenvectors();
-    const Eigen::Matrix<double, 8, 4> push = shapes.transpose() * motion_.contact * motion_.tyre_rate.asDiagonal(),
-                                      spring4 = shapes.transpose() * motion_.spring;
-    Eigen::Matrix<double, 8, dampers> spring;
-    spring.leftCols<4>() = spring4;
-    spring.col(4) = shapes.row(2) - shapes.row(motion_.rear_roll);
-    Eigen::Matrix<double, 8, 7> seen;
-    seen.leftCols<4>() = shapes.transpose() * motion_.travel;
-    seen.col(4) = shapes.row(0);
-    seen.col(5) = shapes.row(1);
-    seen.col(6) = (shapes.row(2) + shapes.row(motion_.rear_roll)) / 2;
-    dampings_ = (spring.cwiseAbs2() * damped_).array() / (2 * squares_.array().max(0).sqrt());
-    peaks_ = squares_.array().log() / 2 - std::log(2 * units::pi);
-    if (dampings_.maxCoeff() > 0.35) { // strong dampers hold motions together: those that are left are less damped
-        peaks_.setConstant(std::numeric_limits<double>::infinity());
-        Eigen::Index k = 0;
-        for (const Shake& shake : shakes())
-            if (shake.damping < 1 - 1e-9 && k < peaks_.size()) {
-                peaks_[k] = std::log(shake.frequency);
-                dampings_[k++] = shake.damping;
-            }
+    Eigen::Matrix<double, 8, 4> push;
+    const Eigen::Matrix<double, 8, dampers> spring = shapes.transpose() * spring_ * damped_.cwiseSqrt().asDiagonal();
+    for (int w = 0; w < 4; ++w) {
+        stands_[w] = motion_.tyre_rate[w] > 0;
+        rate_[w] = stands_[w] ? motion_.tyre_rate[w] : 1;
+        push.col(w) = rate_[w] * shapes.transpose() * motion_.contact.col(w);
     }
-    spring *= damped_.cwiseSqrt().asDiagonal();
-    // In the order in which spectra() reads them: each damper's together, so that one that is not there is left out.
+    const Eigen::Index seen[] = {0, 1, 2, motion_.rear_roll};
+    for (Eigen::Index a = 0; a < 2; ++a) { // the axle's own two unknowns are known by its contacts and the body
+        const Eigen::Index own = n - 4 + 2 * a, w = 2 * a;
+        const Eigen::Matrix2d by = motion_.contact.block<2, 2>(own, w).inverse() * motion_.travel.block<2, 2>(own, w);
+        by_contacts_.middleCols<2>(w) = by;
+        const Eigen::Matrix<double, 8, 2> left =
+            motion_.travel.middleCols<2>(w) - motion_.contact.middleCols<2>(w) * by;
+        for (int b = 0; b < 4; ++b) by_body_.block<1, 2>(b, w) = left.row(seen[b]);
+    }
+    peaks_.setConstant(std::numeric_limits<double>::infinity());
+    dampings_.setZero();
+    for (Eigen::Index k = 0; k < n; ++k) {
+        if (!(squares_[k] > 0)) continue;
+        const double omega = std::sqrt(squares_[k]);
+        peaks_[k] = std::log(omega / (2 * units::pi));
+        dampings_[k] = spring.row(k).squaredNorm() / (2 * omega);
+    }
+    if (dampings_.maxCoeff() > 0.35) add_locked(spring);
+    static_assert(before_damper(dampers, dampers) == sums);
     int to = 0;
     const auto put = [&](const auto& one, const auto& other) { parts_.col(to++) = one.cwiseProduct(other); };
+    const int n_dampers = damped_[4] > 0 ? 5 : 4;
+    const auto body = [&](int i) { return shapes.row(seen[i]).transpose(); };
     for (int w = 0; w < 4; ++w)
         for (int v = 0; v <= w; ++v) put(push.col(v), push.col(w));
     for (int w = 0; w < 4; ++w)
-        for (int i = 0; i < 7; ++i) put(seen.col(i), push.col(w));
-    for (int d = 0; d < dampers; ++d) {
+        for (int i = 0; i < n_dampers - 1; ++i) put(body(i), push.col(w));
+    for (int d = 0; d < n_dampers; ++d) {
         for (int w = 0; w < 4; ++w) put(spring.col(d), push.col(w));
-        for (int i = 0; i < 7; ++i) put(seen.col(i), spring.col(d));
+        for (int i = 0; i < n_dampers - 1; ++i) put(body(i), spring.col(d));
         for (int e = 0; e <= d; ++e) put(spring.col(e), spring.col(d));
     }
 }
@@ -225,21 +276,22 @@ template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(con
     Four all[sums];
     {
         Four free[8];
-        for (Eigen::Index k = 0; k < motion_.count; ++k) free[k] = (squares_[k] - omega.square()).inverse();
-        constexpr int wanted = pushes + looks + n * a_damper + n * (n + 1) / 2;
+        constexpr int unknowns = n + 3; // the frame's own damper comes with the rear's own roll
+        for (int k = 0; k < unknowns; ++k) free[k] = (squares_[k] - omega.square()).inverse();
+        constexpr int wanted = before_damper(n, n);
         for (int i = 0; i < wanted; ++i) {
             Four sum = parts_(0, i) * free[0];
-            for (Eigen::Index k = 1; k < motion_.count; ++k) sum += parts_(k, i) * free[k];
+            for (int k = 1; k < unknowns; ++k) sum += parts_(k, i) * free[k];
             all[i] = sum;
         }
     }
-    const Four *seen = all + pushes,
-               *damper[dampers]; // a damper's own: by the four heights, in the seven, with dampers
-    for (int d = 0; d < n; ++d) damper[d] = all + pushes + looks + d * a_damper + d * (d + 1) / 2;
+    constexpr int bodies = n - 1;                // heave, pitch, roll, and of a body that twists the rear's
+    const Four *seen = all + pushes, *damper[n]; // a damper's own: by the four heights, on the body, with dampers
+    for (int d = 0; d < n; ++d) damper[d] = all + before_damper(n, d);
     // With A = ω SᵀDS and B = ω SᵀDP, (1 + iA) X = iB: (1 + A²) Im X = B and Re X = A Im X. 1 + A² = L d Lᵀ.
-    Four a[dampers][dampers], lower[dampers][dampers], diagonal[dampers], re[dampers][4], im[dampers][4];
+    Four a[n][n], lower[n][n], diagonal[n], re[n][4], im[n][4];
     for (int i = 0; i < n; ++i)
-        for (int j = 0; j <= i; ++j) a[i][j] = a[j][i] = omega * damper[i][a_damper + j];
+        for (int j = 0; j <= i; ++j) a[i][j] = a[j][i] = omega * damper[i][4 + bodies + j];
     for (int j = 0; j < n; ++j) {
         for (int i = j; i < n; ++i) {
             Four sum = Four::Constant(i == j ? 1 : 0);
@@ -266,40 +318,74 @@ template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(con
         }
     }
 
-    // Of loads, travels, heave, pitch and roll, each by the four wheels' heights.
-    Four power[11];
-    for (int r = 0; r < 11; ++r) {
-        Four real[4], imaginary[4];
+    // By the four wheels' heights: first the contacts' times their rates, and the body's motions.
+    Four real[4 + bodies][4], imaginary[4 + bodies][4];
+    for (int r = 0; r < 4 + bodies; ++r)
         for (int w = 0; w < 4; ++w) {
+            if (!stands_[w]) { // it feels no road
+                real[r][w] = imaginary[r][w] = Four::Zero();
+                continue;
+            }
             const int high = std::max(r, w), low = std::min(r, w);
-            if (r < 4)
-                real[w] = (r == w ? motion_.tyre_rate[w] : 0) - all[high * (high + 1) / 2 + low];
-            else
-                real[w] = seen[r - 4 + 7 * w];
-            imaginary[w] = Four::Zero();
+            real[r][w] = r < 4 ? all[high * (high + 1) / 2 + low] : seen[r - 4 + bodies * w];
+            imaginary[r][w] = Four::Zero();
             for (int k = 0; k < n; ++k) {
-                const Four by = r < 4 ? Four(-damper[k][r]) : damper[k][r];
-                real[w] -= by * re[k][w];
-                imaginary[w] -= by * im[k][w];
+                real[r][w] -= damper[k][r] * re[k][w];
+                imaginary[r][w] -= damper[k][r] * im[k][w];
             }
         }
-        power[r] = Four::Zero();
+    // What a motion's mean square is on this road.
+    const auto power = [&](const Four* in, const Four* late) {
+        Four out = Four::Zero();
         for (const double side : {1.0, -1.0}) {
             const Heights& h = side > 0 ? together : opposed;
-            const Four fr = real[0] + side * real[1], fi = imaginary[0] + side * imaginary[1],
-                       rr = real[2] + side * real[3], ri = imaginary[2] + side * imaginary[3];
-            power[r] += h.front * (fr.square() + fi.square()) + h.rear * (rr.square() + ri.square()) +
-                        2 * h.both * ((fr * rr + fi * ri) * in_step - (fi * rr - fr * ri) * behind);
+            const Four fr = in[0] + side * in[1], fi = late[0] + side * late[1], rr = in[2] + side * in[3],
+                       ri = late[2] + side * late[3];
+            out += h.front * (fr.square() + fi.square()) + h.rear * (rr.square() + ri.square()) +
+                   2 * h.both * ((fr * rr + fi * ri) * in_step - (fi * rr - fr * ri) * behind);
         }
-        power[r] /= 2;
-    }
+        return Four(out / 2);
+    };
     Eigen::Array<double, 4, outputs> out;
-    for (int i = 0; i < 8; ++i) out.col(i) = power[i];
-    for (int w = 0; w < 4; ++w) // the side force follows the load through the tyre's relaxation
+    for (int w = 0; w < 4; ++w) {
+        Four there[4], late[4];
+        if (stands_[w]) {
+            for (int v = 0; v < 4; ++v) {
+                there[v] = (v == w ? rate_[w] : 0) - real[w][v];
+                late[v] = -imaginary[w][v];
+            }
+            out.col(w) = power(there, late);
+        } else {
+            out.col(w).setZero();
+        }
+        const int left = w / 2 * 2;
+        for (int v = 0; v < 4; ++v) {
+            there[v] = late[v] = Four::Zero();
+            for (const int side : {0, 1}) {
+                const double by = by_contacts_(side, w) / rate_[left + side];
+                there[v] += by * real[left + side][v];
+                late[v] += by * imaginary[left + side][v];
+            }
+            for (int b = 0; b < bodies; ++b) {
+                there[v] += by_body_(b, w) * real[4 + b][v];
+                late[v] += by_body_(b, w) * imaginary[4 + b][v];
+            }
+        }
+        out.col(4 + w) = power(there, late);
+        // The side force follows the load through the tyre's relaxation.
         out.col(8 + w) =
-            power[w] / (1 + (omega * (relaxation_[static_cast<std::size_t>(w) / 2] / road.speed)).square());
-    for (int i = 0; i < 3; ++i) out.col(12 + i) = omega.square().square() * power[8 + i];
-    out.col(15) = power[10];
+            out.col(w) / (1 + (omega * (relaxation_[static_cast<std::size_t>(w) / 2] / road.speed)).square());
+    }
+    if (bodies == 4)
+        for (int v = 0; v < 4; ++v) { // the body's roll is the mean of its two ends'
+            real[6][v] = (real[6][v] + real[3 + bodies][v]) / 2;
+            imaginary[6][v] = (imaginary[6][v] + imaginary[3 + bodies][v]) / 2;
+        }
+    const Four fourth = omega.square().square();
+    out.col(15) = power(real[6], imaginary[6]);
+    out.col(12) = fourth * power(real[4], imaginary[4]);
+    out.col(13) = fourth * power(real[5], imaginary[5]);
+    out.col(14) = fourth * out.col(15);
     return out;
 }
 
@@ -316,13 +402,14 @@ std::pair<Eigen::Array4d, Eigen::Array4d> panel(double from, double to) {
 /// Panels narrow enough for what the wheelbase's delay does, and graded towards free motions that are little damped.
 std::vector<std::pair<Shaken::Four, Shaken::Four>> Shaken::frequencies(double delay) const {
     std::vector<std::pair<Four, Four>> out;
-    const double end = std::log(fastest_shake);
+    const bool locked = std::isfinite(peaks_[8]); // motions of unlike sharpness near each other
+    const double end = std::log(fastest_shake), widest = locked ? 0.5 : 0.6, times = locked ? 1.4 : 1.6;
     for (double at = std::log(slowest_shake); at < end - 1e-12;) {
         const double f = std::exp(at), narrow = delay > 0 ? 0.8 / delay : 1e9;
-        double next = std::min({end, at + 0.5, std::log(f + narrow)});
+        double next = std::min({end, at + widest, std::log(f + narrow)});
         for (Eigen::Index k = 0; k < peaks_.size(); ++k) {
             if (!std::isfinite(peaks_[k])) continue;
-            const double peak = peaks_[k], wide = std::max(0.004, 1.4 * dampings_[k]); // finer than any car is damped
+            const double peak = peaks_[k], wide = std::max(0.004, times * dampings_[k]); // finer than any car is damped
             next = std::min(next, at + std::max(wide, at < peak ? 0.7 * (peak - at) : at - peak));
         }
         out.push_back(panel(at, next));
@@ -331,16 +418,10 @@ std::vector<std::pair<Shaken::Four, Shaken::Four>> Shaken::frequencies(double de
     return out;
 }
 
-namespace {
-Eigen::Array4d weights(const Weighting& by, const Eigen::Array4d& frequency) {
-    return frequency.unaryExpr([&](double f) { return by.squared(f); });
-}
-} // namespace
-
 std::pair<Shaken::Four, Shaken::Four> Shaken::felt(const Four& f, const Eigen::Array<double, 4, outputs>& s) const {
     // Heave and roll of a car alike on both sides do not belong together.
-    return {weights(upright, f) * (s.col(12) + seat_out_ * seat_out_ * s.col(14)),
-            weights(sideways, f) * head_up_ * head_up_ * s.col(14)};
+    return {upright.squared(f) * (s.col(12) + seat_out_ * seat_out_ * s.col(14)),
+            sideways.squared(f) * head_up_ * head_up_ * s.col(14)};
 }
 
 std::vector<Shaken::Tone> Shaken::tones(const Road& road) const {
@@ -365,7 +446,7 @@ Shaken::Sickness Shaken::sickness(const Road& road) const {
         const double wide = std::log(to / from) / panels;
         const auto [f, share] = panel(std::log(from) + i * wide, std::log(from) + (i + 1) * wide);
         const Eigen::Array<double, 4, outputs> s = spectra(road, f).colwise() * share;
-        const Four sick = weights(sickening, f);
+        const Four sick = sickening.squared(f);
         heave += (sick * s.col(12)).sum();
         const Four leaned = units::g + head_up_ * (2 * units::pi * f).square(); // per lean
         sway += (sick * leaned.square() * s.col(15)).sum();

@@ -24,10 +24,13 @@ struct Ride {
     double head;               ///< weighted sideways at a head, m/s²
 };
 
-/// The masses that move with a SmallMotion, in its order, and what damps the frame's own twist, N·m·s/rad.
+/// The masses that move with a SmallMotion, in its order, and what damps it beside the dampers.
 struct Masses {
     car::SmallMotion::Matrix mass;
-    double frame_damping;
+    double frame_damping = 0; ///< of the frame's own twist, N·m·s/rad
+    /// Of each axle's bushes, per difference of its two springs' speeds, N·s/m: a loss factor of what roll stiffness
+    /// they and the bar's bushes give, made viscous at the frequency of the body's roll.
+    PerAxle<double> bush_damping{0, 0};
 };
 Masses masses_of(const Model& model, const car::SmallMotion& motion);
 
@@ -67,11 +70,11 @@ public:
 
 private:
     using Matrix = car::SmallMotion::Matrix;
-    static constexpr int dampers = 5;                            ///< a wheel's each, and the frame's own
-    static constexpr int pushes = 10, looks = 28, a_damper = 11, ///< how many sums there are of each: see prepare()
-        sums = pushes + looks + dampers * a_damper + dampers * (dampers + 1) / 2;
-    using Four = Eigen::Array4d; ///< at four frequencies: a processor works on several at once
+    static constexpr int dampers = 5; ///< an axle's two together and opposed, and the frame's own
+    static constexpr int sums = 81;   ///< over the undamped motions: see prepare()
+    using Four = Eigen::Array4d;      ///< at four frequencies: a processor works on several at once
     void prepare();
+    void add_locked(const Eigen::Matrix<double, 8, dampers>& spring);
     Eigen::Array<double, 4, outputs> spectra(const Road& road, const Four& frequency) const;
     template <int n> Eigen::Array<double, 4, outputs> spectra_by(const Road& road, const Four& frequency) const;
     std::vector<std::pair<Four, Four>> frequencies(double delay) const;
@@ -79,11 +82,18 @@ private:
     std::pair<Four, Four> felt(const Four& frequency, const Eigen::Array<double, 4, outputs>& spectra) const;
     car::SmallMotion motion_;
     Matrix mass_, damping_;
+    Eigen::Matrix<double, 8, dampers> spring_; ///< what each damper's travel is of the unknowns
     Eigen::Matrix<double, dampers, 1> damped_; ///< N·s/m; of the frame N·m·s/rad
     Eigen::Matrix<double, 8, 1> squares_;      ///< of the undamped motions' ω; infinite where there is none
-    Eigen::Matrix<double, 8, 1> peaks_;        ///< logarithms of the frequencies, Hz, at which there may be a sharp one
-    Eigen::Matrix<double, 8, 1> dampings_;     ///< about, of each, over critical
-    Eigen::Matrix<double, 8, sums> parts_;     ///< what each undamped motion gives to each sum
+    /// Where there may be a sharp motion: logarithms of frequencies, Hz, and about how it is damped, over critical. Of
+    /// the undamped motions, then of those with dampers locked; infinite where there is none.
+    Eigen::Matrix<double, 12, 1> peaks_, dampings_;
+    PerWheel<bool> stands_;
+    Eigen::Vector4d rate_; ///< of each tyre, N/m; 1 where it hangs
+    /// Each wheel's travel by its axle's two contacts, and by the body's heave, pitch, roll and the rear's roll.
+    Eigen::Matrix<double, 2, 4> by_contacts_;
+    Eigen::Matrix4d by_body_;
+    Eigen::Matrix<double, 8, sums> parts_; ///< what each undamped motion gives to each sum
     PerAxle<double> track_, relaxation_;
     double wheelbase_, seat_out_, head_up_;
 };

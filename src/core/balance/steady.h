@@ -27,7 +27,8 @@ struct Model {
     Surface surface;
     Road road; ///< as it is usual on that ground
     PerWheel<double>
-        load_spread{}; ///< of each wheel's load there, as far as its side force follows it (Ride::grips), N
+        load_spread{};    ///< of each wheel's load there, as far as its side force follows it (Ride::grips), N
+    double bush_loss = 0; ///< loss factor of the suspension's and the bars' bushes
     double yaw_inertia = 2000, roll_inertia = 500; ///< kg·m², of the whole car about z, of the body about the roll axis
     double pitch_inertia = 2000;                   ///< kg·m², of the body about its own centre
     PerAxle<double> axle_inertia{0, 0};            ///< kg·m², of a solid axle about its own centre, in roll

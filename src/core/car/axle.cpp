@@ -175,6 +175,8 @@ void add_bar(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Angles
         bar.rate = a.bar;
     }
     out.value += bar.energy;
+    const double between = a.kind == AxleKind::Solid ? base : a.track;
+    out.bar_roll = between * between / 4 * (bar.rate(0, 0) + bar.rate(1, 1) - bar.rate(0, 1) - bar.rate(1, 0));
     Eigen::Matrix<double, 5, 2> j;
     j << l.gradient, r.gradient;
     out.gradient.noalias() += j * bar.force;

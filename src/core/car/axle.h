@@ -13,6 +13,7 @@ struct AxleEnergy {
     double value = 0;
     Vector5 gradient = Vector5::Zero();
     Matrix5 hessian = Matrix5::Zero();
+    double bar_roll = 0; ///< of the axle's roll stiffness, what the bar gives at q, N·m/rad
 };
 
 /// A bar's answer at a travel, not to be worked out twice.

@@ -40,6 +40,7 @@ struct Axle {
     std::vector<ForcePoint> spring_table; ///< replaces spring_rate when not empty; force added to the static one
     Eigen::Matrix2d bar = Eigen::Matrix2d::Zero(); ///< at the wheels, or at ± bar_base/2
     std::optional<linkage::Law> linkage;           ///< in its place: the bar through its links, at the wheels
+    double bar_in_bushes = 0; ///< of the bar's energy, the share in its bushes and its links' joints
     bool operator==(const Axle&) const = default;
 };
 

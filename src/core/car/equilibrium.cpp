@@ -226,7 +226,9 @@ SmallMotion small_motion(const Car& car, const Situation& situation, const State
     SmallMotion out;
     out.count = p.stiff ? 7 : 8;
     out.rear_roll = place(3);
-    const Matrix8 whole = evaluate(p, settled.q).hessian;
+    const PerAxle<AxleEnergy> axles = energies(p, settled.q);
+    out.bar_roll = {axles.front.bar_roll, axles.rear.bar_roll};
+    const Matrix8 whole = evaluate(p, settled.q, axles).hessian;
     out.stiffness.setIdentity();
     for (int i = 0; i < 8; ++i)
         for (int j = 0; j < 8; ++j)

@@ -46,12 +46,14 @@ std::optional<Light> settle_light(const Car& car, const std::function<Situation(
 struct SmallMotion {
     using Matrix = Eigen::Matrix<double, 8, 8>;
     using PerWheelOf = Eigen::Matrix<double, 8, 4>;
+    using Vector = Eigen::Matrix<double, 8, 1>;
     Eigen::Index count;                 ///< of the unknowns
     Eigen::Index rear_roll;             ///< place of the rear's roll: 2 where the body is stiff
     Matrix stiffness;                   ///< ∂²V/∂q²
     PerWheelOf contact, spring, travel; ///< ∂/∂q of each contact's height, each spring's and each wheel's travel
     Eigen::Matrix<double, 8, 2> middle, turn; ///< of solid axles: their middle's height, roll
     Eigen::Vector4d tyre_rate;                ///< N/m; 0 under a wheel that hangs
+    PerAxle<double> bar_roll;                 ///< of each axle's roll stiffness, what its bar gives, N·m/rad
 };
 SmallMotion small_motion(const Car& car, const Situation& situation, const State& settled);
 

@@ -23,7 +23,9 @@ void add_linkage(BarSums& out, const bar::Solution& s, const AxleSetup& a, const
 }
 
 BarSums sums_of_bar(const bar::Solution& s) {
-    return {s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, {}, {}, {}};
+    const bar::Ledger where = bar::ledger(s);
+    const double in_bushes = where.mounts + where.link_joints[0] + where.link_joints[1];
+    return {s.at_eyes, s.at_links, bar::worst(bar::stress(s, {-1, 1})).von_mises, 0, in_bushes, {}, {}, {}};
 }
 } // namespace
 
@@ -36,6 +38,7 @@ BarSums bar_sums(const bar::Solution& s, const AxleSetup& a, const AxleData& axl
 Acting acting(const Assembly& a, const BarSums& sums, double scale) {
     Acting out;
     if (!a.fitted || !a.connected) return out;
+    out.in_bushes = sums.in_bushes;
     if (sums.law) {
         out.linkage = sums.law;
         out.linkage->set_bar(scale * sums.law->springs().bar);

@@ -9,8 +9,9 @@ using namespace job;
 /// What the outcomes of one axle's bar follow from.
 struct BarSums {
     Eigen::Matrix2d eyes = Eigen::Matrix2d::Zero(), links = Eigen::Matrix2d::Zero(); ///< N/m
-    double stress = 0; ///< worst, for the links' far ends moved a metre each way from rest, Pa/m
-    double gear = 0;   ///< link_per_wheel()
+    double stress = 0;    ///< worst, for the links' far ends moved a metre each way from rest, Pa/m
+    double gear = 0;      ///< link_per_wheel()
+    double in_bushes = 0; ///< of the energy of opposite travel, the share in mounts and links' joints
     // Of a bar that is held by links:
     std::optional<linkage::Law> law;
     linkage::Room room;                    ///< how far its links go

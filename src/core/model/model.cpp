@@ -118,7 +118,8 @@ car::Axle to_axle(const AxleData& a, const AxleSetup& s, const Acting& bar) {
             .captive_springs = s.springs.captive,
             .spring_table = std::move(springs),
             .bar = bar.plain,
-            .linkage = bar.linkage};
+            .linkage = bar.linkage,
+            .bar_in_bushes = bar.in_bushes};
 }
 
 } // namespace

@@ -55,6 +55,7 @@ struct Acting {
     Eigen::Matrix2d plain = Eigen::Matrix2d::Zero();
     double base = 0; ///< that the plain one has between its ends, m
     std::optional<linkage::Law> linkage;
+    double in_bushes = 0; ///< of its energy
 };
 
 /// The car with what a setup has on it, its tyres at their pressures (an axle's two share one vertical rate, that of

@@ -80,6 +80,7 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
     const double front = l.share[0] + out.car.front.unsprung_mass, rear = l.share[1] + out.car.rear.unsprung_mass,
                  mass = front + rear, length = out.car.wheelbase;
     const HandlingData& h = v.handling;
+    out.bush_loss = bush_loss;
     out.yaw_inertia = h.yaw_inertia.value > 0 ? h.yaw_inertia.value : length * length * front * rear / mass;
     const double track = (out.car.front.track + out.car.rear.track) / 2,
                  arm = l.z - (out.car.front.roll_centre_height + out.car.rear.roll_centre_height) / 2;

@@ -61,6 +61,10 @@ std::optional<std::string> other_turn(const BalanceFigures& f) {
     return (left ? "To the left: " : "To the right: ") + sentence(other);
 }
 
+std::string times_now(double factor) {
+    return factor < 0.02 ? "none" : factor > 100 ? "rigid" : "× " + units::trimmed(factor, factor < 10 ? 1 : 0);
+}
+
 std::vector<std::string> validity(const BalanceFigures& f) {
     std::vector<std::string> out;
     const auto in_g = [](double a) { return units::fixed(a / units::g, 2) + " g"; };

@@ -10,6 +10,8 @@ std::string sentence(const balance::Limit& limit);
 
 /// "At 0.36 g sideways it pulls up to 0.34 g, then the front left spins".
 std::string words_of(const balance::Pull& pull, double lateral);
+/// A bar times a factor of what it is: "none", "× 0.5", "rigid".
+std::string times_now(double factor);
 /// What to keep in mind of these figures: stops reached on the way to the limit and from what on, a lean beyond what
 /// ride height's geometry describes, unlike tyres, no understeer gradient. Empty: nothing.
 std::vector<std::string> validity(const BalanceFigures& figures);

@@ -50,12 +50,16 @@ void pushes(Teller& t, const Setup& s, const BalanceFigures& f, bool entry) {
         t.figure(f.understeer->whole > 0,
                  "understeer gradient " + units::fixed(f.understeer->whole * g / deg, 1) + "°/g at 0.3 g");
     if (const auto other = other_turn(f)) t.say(Kind::Measure, "turns to both sides. " + *other);
-    if (!entry) {
-        const auto sweep = sweep_bar(f.model, End::Front);
-        const BestBar best = best_of(sweep);
-        if (best.factor < 1)
-            t.say(Kind::Supports, "less front bar corners harder: " + in_g(f.limit().lateral + best.gain) + " at × " +
-                                      units::trimmed(best.factor, 2));
+    if (!entry && t.bands.front_bar) {
+        const sure::BestBarBand& best = *t.bands.front_bar;
+        const bool open = sure::how_sure_by(std::max(best.less, best.more)) == sure::Sure::CannotSay;
+        const auto of_100 = [](double share) { return units::fixed(100 * share, 0); };
+        t.say(open                    ? Kind::Open
+              : best.less > best.more ? Kind::Supports
+                                      : Kind::Against,
+              "the front bar corners hardest at " + times_now(best.factor) + " (" + times_now(best.least) + " to " +
+                  times_now(best.most) + "); of 100 such cars " + of_100(best.less) + " want less of it, " +
+                  of_100(best.more) + " more" + (open ? ": cannot say" : ""));
     }
     if (s.front.stand.pressure.source == Source::Assumed || s.rear.stand.pressure.source == Source::Assumed)
         t.say(Kind::Measure, "pressures, warm, all four");

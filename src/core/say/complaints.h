@@ -1,5 +1,5 @@
 #pragma once
-#include "core/study/balance.h"
+#include "core/sure/compare.h"
 
 /// What is felt, and which figures speak to it.
 namespace dervish::say {
@@ -36,12 +36,13 @@ struct Evidence {
     std::string words;
 };
 /// What takes longer: half of the 90 % bands of the figures that decide (0: not known yet, and nothing is left open for
-/// it), and how a kerb rocks the car.
+/// it), how a kerb rocks the car, and the best of its front bar.
 struct EvidenceBands {
     double roll = 0;    ///< of the roll gradient, rad per m/s²
     double limit = 0;   ///< m/s²
     double balance = 0; ///< of balance_of(), at the limit
     std::optional<Rocking> rocking = {};
+    std::optional<sure::BestBarBand> front_bar = {};
 };
 /// Its words are in the units of `system`.
 std::vector<Evidence> evidence(Complaint complaint, const Vehicle& vehicle, const Setup& setup,

@@ -79,4 +79,6 @@ Sure how_sure(double difference, double sigma) {
     return times > 1.645 * sigma ? Sure::Surely : times > 0.842 * sigma ? Sure::Probably : Sure::CannotSay;
 }
 
+Sure how_sure_by(double share) { return share > 0.95 ? Sure::Surely : share > 0.8 ? Sure::Probably : Sure::CannotSay; }
+
 } // namespace dervish::sure

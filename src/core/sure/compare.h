@@ -23,5 +23,7 @@ std::array<double, compared_count> difference_sigma(const Setup& before, const B
 /// How sure the sign of a difference is, of two in ten or one in twenty that it is the other.
 enum class Sure { CannotSay, Probably, Surely };
 Sure how_sure(double difference, double sigma);
+/// The same of cars drawn, by the share of them in which it has the sign that most have.
+Sure how_sure_by(double share);
 
 } // namespace dervish::sure
