@@ -4,7 +4,7 @@
 #include "core/say/balance_words.h"
 #include "core/say/complaints.h"
 #include "core/study/balance.h"
-#include "core/study/means.h"
+#include "core/study/cures.h"
 #include "core/study/outside.h"
 #include "core/sure/questions.h"
 
@@ -54,6 +54,40 @@ Json manoeuvre(const balance::Run& run) {
 }
 } // namespace
 
+Json cures(const job::Job& job, const std::string& name, Ground ground, study::Aim aim, double wanted,
+           const std::optional<Keep>& keep) {
+    const job::Setup& setup = job::setup_named(job, name);
+    const units::Unit unit = units::shown(study::scale_of(aim).quantity, units::System::Metric);
+    const std::vector<job::TyreData> sets = study::other_tyres(job, setup);
+    const study::Cures found = study::cures(job.vehicle, setup, ground, aim, wanted * unit.factor, {}, sets);
+    Json ways = Json::array();
+    for (const study::Cure& way : found.ways) {
+        Json to{{"what", say::words_of(way, job.vehicle, sets)},
+                {"to", say::answer_of(way, setup, units::System::Metric)},
+                {"does", way.helps() ? Json(units::rounded(way.share)) : Json()}};
+        if (way.helps())
+            for (const say::CostLine& line : say::cost_lines(found.costs, way.then, units::System::Metric))
+                to["then"][line.what] = {{"is", line.value},
+                                         {"change", line.change},
+                                         {"better", line.better == 0 ? Json() : Json(line.better > 0)}};
+        ways.push_back(std::move(to));
+    }
+    if (keep) {
+        if (keep->way < 1 || keep->way > static_cast<int>(found.ways.size()) ||
+            !found.ways[static_cast<std::size_t>(keep->way) - 1].to)
+            throw BadInput("put", "no way " + std::to_string(keep->way) + " that is a setup",
+                           "the place of one in the list, from 1");
+        *keep->to = *found.ways[static_cast<std::size_t>(keep->way) - 1].to;
+    }
+    return {{"setup", setup.name},
+            {"ground", name_of(ground)},
+            {"aim", say::words_of(aim).name},
+            {"unit", study::scale_of(aim).unit.empty() ? std::string(unit.symbol) : study::scale_of(aim).unit},
+            {"now", units::rounded(found.now / unit.factor)},
+            {"wanted", units::rounded(wanted)},
+            {"ways", ways}};
+}
+
 Json balance(const job::Job& job, const std::string& name, Ground ground) {
     const job::Setup& setup = job::setup_named(job, name);
     const car::Car car = model::car_with(job.vehicle, setup);
@@ -86,8 +120,8 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                       {"side_force_steer", units::rounded(u->side_steer / per_g)},
                       {"aligning_moment", units::rounded(u->aligning / per_g)}};
     Json bumps, schools;
-    for (const study::School school : study::all_schools) {
-        const say::SchoolWords words = say::words_of(school);
+    for (const study::Aim school : study::all_schools) {
+        const say::AimWords words = say::words_of(school);
         const units::Unit unit = units::shown(study::scale_of(school).quantity, units::System::Metric);
         const auto value = study::reading(school, f.model);
         schools[words.name] = {{"value", value ? Json(units::rounded(*value / unit.factor)) : Json()},
@@ -125,23 +159,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
         grid[name_of(all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
                                          {"as now", limit(conditions.rows[i][1])},
                                          {"all aboard", limit(conditions.rows[i][2])}};
-    for (const study::Means& m : study::same_balance(job.vehicle, setup, car, ground, study::School::Limit, 0))
-        if (!m.found())
-            means.push_back({{"what", say::words_of(m, job.vehicle)},
-                             {"to", say::answer_of(m, units::System::Metric)},
-                             {"found", false}});
-        else
-            means.push_back({{"what", say::words_of(m, job.vehicle)},
-                             {"to", say::answer_of(m, units::System::Metric)},
-                             {"found", true},
-                             {"roll_gradient_deg_per_g", units::rounded(m.roll / per_g)},
-                             {"one_wheel_N_per_mm", units::rounded(m.one_wheel / units::N_per_mm)},
-                             {"head_m_per_s2", units::rounded(m.head)},
-                             {"limit_g", units::rounded(m.limit / g)},
-                             {"wet_limit_g", units::rounded(m.wet / g)},
-                             {"first_lift_g", units::rounded(m.first_lift / g)},
-                             {"lift_height_mm", units::rounded(m.articulation / mm)},
-                             {"link_force_at_half_g_N", units::rounded(m.link)}});
+    means = cures(job, name, ground, study::Aim::Limit, 0)["ways"];
     return {{"setup", setup.name},
             {"letting_go", going},
             {"ground", name_of(ground)},

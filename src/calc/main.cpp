@@ -1,4 +1,5 @@
 #include "calc/report.h"
+#include "core/edit/parts.h"
 #include "core/job/fields.h"
 #include "core/model/check.h"
 #include "store/job_file.h"
@@ -83,6 +84,37 @@ int main(int argc, char** argv) {
     balance_command->callback([&] {
         const auto at = std::find(grounds.begin(), grounds.end(), ground) - grounds.begin();
         print(calc::balance(open(path), setup, all_grounds[at]));
+    });
+    CLI::App* const cures_command = job_command("cures", "each change that would bring what is wanted, and its costs");
+    const std::vector<std::string> aims{"limit", "understeer", "share", "one-wheel", "heads",
+                                        "lean",  "damping",    "lift",  "ramps",     "holds"};
+    std::string aim = "limit", put_to;
+    double wanted = 0;
+    int put = 0;
+    cures_command->add_option("--aim", aim, "what is wanted")->check(CLI::IsMember(aims))->capture_default_str();
+    cures_command->add_option("--wanted", wanted, "of it: %, °/g, m/s², g, mm as the aim is told")->required();
+    cures_command->add_option("--ground", ground, "under the car")
+        ->check(CLI::IsMember(grounds))
+        ->capture_default_str();
+    CLI::Option* const put_option = cures_command->add_option("--put", put, "the way, from 1, that goes on Trial");
+    CLI::Option* const to_option = cures_command->add_option("--to", put_to, "a new job file with it");
+    put_option->needs(to_option);
+    to_option->needs(put_option);
+    cures_command->callback([&] {
+        job::Job job = open(path);
+        job::Setup on_trial;
+        const auto at = std::find(grounds.begin(), grounds.end(), ground) - grounds.begin();
+        const study::Aim chosen = study::all_aims[std::find(aims.begin(), aims.end(), aim) - aims.begin()];
+        print(calc::cures(job, setup, all_grounds[at], chosen, wanted,
+                          put > 0 ? std::optional(calc::Keep{put, &on_trial}) : std::nullopt));
+        if (put == 0) return;
+        on_trial.name = job.trial.name;
+        const job::Job before = job;
+        job.trial = on_trial;
+        edit::keep_parts(before, job);
+        store::JobFile file = store::load(path);
+        file.job = job;
+        store::save(file, put_to);
     });
     CLI::App* const ride_command = job_command("ride", "what a rough road does to the car, and to its grip");
     std::optional<double> km_per_h;

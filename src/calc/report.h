@@ -1,5 +1,5 @@
 #pragma once
-#include "core/study/balance.h"
+#include "core/study/cures.h"
 #include "core/study/flex.h"
 #include "core/sure/draws.h"
 #include "store/json_job.h"
@@ -12,6 +12,14 @@ store::Json bar(const job::Job& job, const std::string& setup, const std::string
 store::Json bands(const job::Job& job, const std::string& setup, int draws, unsigned seed);
 store::Json links(const job::Job& job, const std::string& setup, const std::string& axle);
 store::Json balance(const job::Job& job, const std::string& setup, Ground ground);
+/// Each way to `wanted`, in the metric unit that the aim is told in; `keep`, if given, takes the setup of one way, by
+/// its place in "ways" counted from 1. Throws BadInput where that is none.
+struct Keep {
+    int way;
+    job::Setup* to;
+};
+store::Json cures(const job::Job& job, const std::string& setup, Ground ground, study::Aim aim, double wanted,
+                  const std::optional<Keep>& keep = {});
 /// Nothing for `speed`: the usual on that ground, m/s.
 store::Json ride(const job::Job& job, const std::string& setup, Ground ground, std::optional<double> speed);
 /// What `setup` has otherwise than `from`, what each difference does alone and all together, and how sure that is.

@@ -84,6 +84,24 @@ holds "d['conditions']['dry']['as now']['lateral_g'] > d['phases']['middle']['la
 expect "the sprint's balance" 0 "$calc" balance "$root/demo/hill-sprint.dervish" --setup fitted --surface wet
 holds "d['phases']['middle']['gives_first'] == 'front'"
 expect "unknown surface" 2 "$calc" balance "$demo" --surface ice
+expect "no such way" 2 "$calc" cures "$demo" --aim lean --wanted 7.5 --put 99 --to "$work/none.dervish"; says "from 1" err
+python3 - "$calc" "$demo" "$work/cured.dervish" <<'P' || { echo "FAILED: a cure put on Trial does not do what was told of it"; failed=1; }
+import json, subprocess, sys
+calc, demo, cured = sys.argv[1:]
+def run(*args):
+    return json.loads(subprocess.run([calc, *args], capture_output=True, text=True, check=True).stdout)
+for aim, wanted, kinds in (("lean", "7.2", ("springs", "Lower the car", "front bar", "Without Roof box")),
+                           ("heads", "0.115", ("dampers",)), ("limit", "-11", ("rear pressure", "rear bar"))):
+    found = run("cures", demo, "--aim", aim, "--wanted", wanted)
+    for kind in kinds:
+        at, way = next((i, w) for i, w in enumerate(found["ways"], 1) if kind in w["what"] and w["does"])
+        run("cures", demo, "--aim", aim, "--wanted", wanted, "--put", str(at), "--to", cured)
+        now = run("tally", cured)["roll_gradient_deg_per_g"]["value"] if aim == "lean" else \
+            run("cures", cured, "--aim", aim, "--wanted", wanted)["now"]
+        done = (now - found["now"]) / (float(wanted) - found["now"])
+        if abs(done - way["does"]) > 0.01: sys.exit(f"{aim} by {way['what']}: {done} done, {way['does']} told")
+        if kind != "Without Roof box" and abs(done - 1) > 0.01: sys.exit(f"{aim} by {way['what']}: not whole, {done}")
+P
 expect "bands" 0 "$calc" bands "$demo" --draws 300
 holds "d['draws'] == 300 and all(f['drawn_5_percent'] <= f['drawn_median'] <= f['drawn_95_percent'] for f in d['figures']) and len(d['figures']) == 18"
 expect "too few draws" 2 "$calc" bands "$demo" --draws 3

@@ -5,7 +5,7 @@
 #include "core/say/balance_words.h"
 #include "core/study/assess.h"
 #include "core/study/balance.h"
-#include "core/study/means.h"
+#include "core/study/cures.h"
 #include "core/study/outside.h"
 #include "core/sure/bands.h"
 #include "core/sure/questions.h"
@@ -141,7 +141,7 @@ TEST_CASE("each complaint's figures speak for it on a car that has it and agains
     }
 }
 
-TEST_CASE("evidence and means are told in the units chosen") {
+TEST_CASE("evidence and cures are told in the units chosen") {
     Job j = blank();
     j.trial.front.links.play.value = 1 * units::mm;
     examples::carry(j, {"", "stores", {100}, {1.5}, {0}, {1.4}});
@@ -152,8 +152,12 @@ TEST_CASE("evidence and means are told in the units chosen") {
         for (int i = 0; i < complaint_count; ++i)
             for (const Evidence& e : evidence(static_cast<Complaint>(i), j.vehicle, j.trial, a, f, {}, system))
                 all += e.words + "\n";
-        for (const Means& m : same_balance(j.vehicle, j.trial, a.car, Ground::Dry, School::Limit, 0))
-            all += answer_of(m, system) + "\n";
+        const Cures found = cures(j.vehicle, j.trial, Ground::Dry, Aim::Limit, 0);
+        for (const Cure& c : found.ways) {
+            all += answer_of(c, j.trial, system) + "\n";
+            if (c.helps())
+                for (const CostLine& line : cost_lines(found.costs, c.then, system)) all += line.value + "\n";
+        }
         return all;
     };
     const std::string metric = words(units::System::Metric), inch = words(units::System::Inch);

@@ -2,17 +2,19 @@
 #include "core/job/fields.h"
 #include "core/model/tyres.h"
 #include "core/say/balance_words.h"
+#include "core/say/complaints.h"
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/study/choices.h"
-#include "core/study/means.h"
+#include "core/study/cures.h"
+#include "core/study/difference.h"
 #include "core/sure/draws.h"
 #include "core/sure/questions.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
-#include <charconv>
 #include <cmath>
+#include <set>
 
 namespace tests::of_job_balance {
 using namespace dervish;
@@ -112,76 +114,89 @@ TEST_CASE("every ground and load has its limit: less grip, less of it") {
     CHECK(grid.rows[0][2].lateral < grid.rows[0][1].lateral);
 }
 
-TEST_CASE("each means of the same balance does bring it there, at a cost that is told") {
+TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as is told, at costs that are told") {
     Job j = plain_car();
     examples::carry(j, {"", "tool chest", {80}, {1.3}, {0}, {0.6}});
-    const car::Car c = built(j);
-    const double now = balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, c))),
-                 wanted = now + 0.02; // the front holds more
-    const auto all = same_balance(j.vehicle, j.trial, c, Ground::Dry, School::Limit, wanted);
-    int found = 0;
-    for (const Means& m : all) {
-        const std::string what = say::words_of(m, j.vehicle), to = say::answer_of(m, units::System::Metric);
-        INFO(what << ": " << to);
-        CHECK_FALSE(to.empty());
-        if (!m.found()) continue;
-        ++found;
-        double f = 0; // never by the locale
-        if (const std::size_t at = to.find(' '); to.starts_with("× "))
-            std::from_chars(to.data() + at + 1, to.data() + to.size(), f);
-        if (what == "front bar") {
-            CHECK(f < 1);
-            CHECK(m.roll > 0); // softened, it leans more
-            CHECK(m.link < 0);
-            CHECK(balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, with_bar(c, End::Front, f)))) ==
-                  Approx(wanted).margin(1e-3));
-        }
-        if (what == "rear bar") {
-            CHECK(f > 1);
-            CHECK(m.roll < 0);
-            CHECK(m.articulation < 0.001);
-            CHECK(m.link < 0); // the front's, which lean less
+    TyreData grippy = j.trial.front.tyres;
+    grippy.name = "summer set";
+    grippy.grip.value *= 1.1;
+    j.spares.tyres.push_back(grippy);
+    const std::vector<TyreData> sets = other_tyres(j, j.trial);
+    REQUIRE(sets.size() == 2); // and what Fitted has
+    CHECK(sets[0].name == "summer set");
+    const Ground ground = Ground::Dry;
+    const auto read = [&](Aim aim, const Setup& s) {
+        return reading(aim, to_model(j.vehicle, s, assess(j.vehicle, s).car, ground));
+    };
+    std::set<Cure::Lever> whole, part;
+    for (const Aim aim : all_aims) {
+        const auto now = read(aim, j.trial);
+        REQUIRE(now);
+        const double unit = aim == Aim::Understeer || aim == Aim::Lean                   ? units::deg / units::g
+                            : aim == Aim::Limit || aim == Aim::Share || aim == Aim::Ride ? 0.2
+                                                                                         : *now;
+        for (const double change : {0.1 * unit, -0.05 * unit}) {
+            const double wanted = *now + change;
+            const Cures found = cures(j.vehicle, j.trial, ground, aim, wanted, {}, sets);
+            CHECK(found.now == Approx(*now));
+            for (const Cure& c : found.ways) {
+                INFO(say::words_of(aim).name << " by " << change << ": " << say::words_of(c, j.vehicle, sets) << ", "
+                                             << say::answer_of(c, j.trial, units::System::Metric));
+                if (!c.helps() || !c.to) continue;
+                const auto then = read(aim, *c.to);
+                REQUIRE(then);
+                CHECK((*then - *now) / change == Approx(c.share).margin(0.01));
+                if (c.answer == Cure::Answer::Whole) CHECK(c.share == Approx(1).margin(0.01));
+                (c.answer == Cure::Answer::Whole ? whole : part).insert(c.lever);
+                const auto alone = differences(j.trial, *c.to); // nothing else is changed
+                CHECK((alone.size() == 1 || (alone.size() == 2 && !c.end)));
+                // Costs are those of that car.
+                const Assessment a = assess(j.vehicle, *c.to);
+                CHECK(c.then.roll == Approx(a.outcomes[RollGradient]).epsilon(1e-6));
+                const balance::Model dry = to_model(j.vehicle, *c.to, a.car);
+                CHECK(c.then.limit == Approx(balance::outright_limit(dry).lateral).epsilon(1e-6));
+            }
         }
     }
-    CHECK(found >= 4);
-    for (const Means& m : same_balance(j.vehicle, j.trial, c, Ground::Dry, School::Limit, wanted,
-                                       {.bars = {false, true}, .springs = false, .tyres = false, .loads = false}))
-        CHECK((m.lever == Means::Lever::Bar && m.end == End::Rear)); // one bar only
-    for (const Means& m : same_balance(j.vehicle, j.trial, c, Ground::Dry, School::Limit, now))
-        CHECK(m.answer == Means::Answer::AsItIs);
+    using L = Cure::Lever;
+    for (const L lever : {L::Bar, L::Springs, L::Dampers, L::Height, L::Pressure, L::Camber}) {
+        CAPTURE(int(lever));
+        CHECK(whole.contains(lever));
+    }
+    for (const L lever : {L::TyreSet, L::Load}) CHECK((whole.contains(lever) || part.contains(lever)));
+
+    const double limit = *read(Aim::Limit, j.trial);
+    for (const Cure& c : cures(j.vehicle, j.trial, ground, Aim::Limit, limit + 0.02,
+                               {{false, true}, false, false, false, false, false, false})
+                             .ways)
+        CHECK((c.lever == L::Bar && c.end == End::Rear)); // one bar only
+    for (const Cure& c : cures(j.vehicle, j.trial, ground, Aim::Limit, limit).ways)
+        CHECK(c.answer == Cure::Answer::AsItIs);
+    // Where no bar acts, it is told what one would have to be.
+    j.trial.rear.connected = false;
+    for (const Cure& c : cures(j.vehicle, j.trial, ground, Aim::Lean, 0.95 * *read(Aim::Lean, j.trial)).ways) {
+        CHECK((c.lever != L::Bar || c.end == End::Front));
+        if (c.lever != L::NewBar) continue;
+        CHECK((c.answer == Cure::Answer::Whole && c.value > 0 && !c.to));
+    }
 }
 
-TEST_CASE("by each school the means bring its own reading to what is wanted, and a bar's means can be cut from steel") {
-    const Job j = plain_car();
-    const car::Car c = built(j);
-    const balance::Model now = to_model(j.vehicle, j.trial, c);
-    for (const School school : all_schools) {
-        const SchoolScale scale = scale_of(school);
-        const auto value = reading(school, now);
-        REQUIRE(value);
-        // Heads are tossed by some tenths of a m/s², of which bars move a few hundredths.
-        const double unit =
-            school == School::RideFirst ? 0.04 : units::shown(scale.quantity, units::System::Metric).factor;
-        const double wanted = *value + (school == School::Understeer ? 0.1 : 0.5) * unit;
-        int bars = 0;
-        for (const Means& m : same_balance(j.vehicle, j.trial, c, Ground::Dry, school, wanted,
-                                           {.springs = false, .tyres = false, .loads = false})) {
-            INFO(words_of(school).name << ": " << m.path());
-            if (!m.found()) continue;
-            ++bars;
-            const End end = m.end;
-            const auto reached = reading(school, to_model(j.vehicle, j.trial, with_bar(c, end, m.value)));
-            CHECK(*reached == Approx(wanted).margin(0.02 * unit));
-            const auto bar = with_rate(j.trial[end], m.value);
-            REQUIRE(bar);
-            if (m.value == 0) continue;
-            Setup setup = j.trial;
-            static_cast<Assembly&>(setup[end]) = *bar;
-            const auto in_steel = reading(school, to_model(j.vehicle, j.trial, assess(j.vehicle, setup).car));
-            CHECK(*in_steel == Approx(wanted).margin(0.15 * unit)); // links give: not all of the bar's own change
-        }
-        CHECK(bars > 0);
+TEST_CASE("what a complaint wants is more or less of one figure, and two complaints have none") {
+    int none = 0;
+    for (int i = 0; i < say::complaint_count; ++i) {
+        const auto c = static_cast<say::Complaint>(i);
+        const auto aim = say::aim_of(c);
+        none += !aim;
+        if (!aim) continue;
+        const bool pushes = c == say::Complaint::PushesEntry || c == say::Complaint::PushesMiddle,
+                   more = pushes || *aim == Aim::Damping || *aim == Aim::FirstLift || *aim == Aim::Holds;
+        const double now = *aim != Aim::Limit ? 0.4 : pushes ? -0.1 : 0.1;
+        CHECK((say::wanted_for(c, now) > now) == more);
     }
+    CHECK(none == 2);
+    CHECK(say::wanted_for(say::Complaint::PushesMiddle, -0.1) == 0); // both ends at once
+    CHECK(say::wanted_for(say::Complaint::PushesMiddle, 0.05) > 0.05);
+    const Job j = plain_car(); // no bar at all, and none so stiff
     CHECK_FALSE(with_rate(j.trial.front, 0)->connected);
     CHECK_FALSE(with_rate(j.trial.front, 1e6));
 }

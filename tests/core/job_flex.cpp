@@ -2,8 +2,8 @@
 #include "core/model/acting.h"
 #include "core/say/balance_words.h"
 #include "core/say/flex_words.h"
+#include "core/study/cures.h"
 #include "core/study/flex.h"
-#include "core/study/means.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>

@@ -184,12 +184,6 @@ TEST_CASE("words by their path, and what goes on Trial whole") {
     CHECK(j.vehicle.loads[0].behind_front_axle.value == Approx(1.2));
     CHECK(j.vehicle.loads[0].left.value == before.vehicle.loads[0].left.value);
     CHECK(j.vehicle.loads[0].height.value == Approx(0.9));
-    AxleSetup from = j.fitted.front;
-    from.stand.camber.value = -0.02;
-    edit::take_means(j, from, "trial/front/stand/pressure", 1.1);
-    CHECK(j.trial.front.stand.camber.value == -0.02);
-    CHECK(j.trial.front.stand.pressure.value == Approx(1.1));
-    CHECK_THROWS_AS(edit::take_means(j, from, "trial/front/bar/wall", 1), BadInput);
     edit::put_axles(j, before.fitted);
     CHECK(j.trial.front == before.fitted.front);
     CHECK(j.trial.name == before.trial.name);

@@ -6,10 +6,10 @@
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/study/choices.h"
+#include "core/study/cures.h"
 #include "core/study/flex.h"
 #include "core/study/launch.h"
 #include "core/study/links.h"
-#include "core/study/means.h"
 #include "core/sure/bands.h"
 #include "store/job_file.h"
 
@@ -72,10 +72,9 @@ double work_out(const job::Job& j, std::string& longest) {
     timed("balance figures", [&] { study::balance_figures(j.vehicle, j.trial, a->car, Ground::Wet); });
     timed("schools", [&] {
         const balance::Model m = model::to_model(j.vehicle, j.trial, a->car);
-        for (const study::School school : study::all_schools) study::reading(school, m);
+        for (const study::Aim school : study::all_schools) study::reading(school, m);
     });
-    timed("other means",
-          [&] { study::same_balance(j.vehicle, j.trial, a->car, Ground::Dry, study::all_schools[0], 0.02, {}); });
+    timed("cures", [&] { study::cures(j.vehicle, j.trial, Ground::Dry, study::Aim::Limit, 0.02); });
     timed("launch", [&] { study::launch(j.vehicle, j.trial); });
     timed("bar sweeps", [&] {
         const balance::Model m = model::to_model(j.vehicle, j.trial, a->car);

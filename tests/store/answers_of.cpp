@@ -14,10 +14,10 @@
 #include "core/say/setup_steps.h"
 #include "core/say/working.h"
 #include "core/study/choices.h"
+#include "core/study/cures.h"
 #include "core/study/hand_sums.h"
 #include "core/study/launch.h"
 #include "core/study/links.h"
-#include "core/study/means.h"
 #include "core/study/outside.h"
 #include "core/sure/draws.h"
 #include "core/sure/questions.h"
@@ -213,16 +213,18 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
                 const BestBar best = best_of(sweep);
                 s("best", best.factor, best.gain, double(best.more_costs));
             }
-            for (const School school : all_schools) {
+            for (const Aim school : all_schools) {
                 const auto now = reading(school, f.model);
                 s(words_of(school).name, now);
                 if (!now) continue;
-                const auto system = school == School::Limit ? units::System::Metric : units::System::Inch;
-                for (const Means& m : same_balance(v, setup, a.car, ground, school, *now * 0.9)) {
-                    const std::string what = words_of(m, v);
-                    s(what, double(m.found()), m.value, m.roll, m.one_wheel, m.limit, m.wet, m.first_lift,
-                      m.articulation, m.link);
-                    s.say(what, answer_of(m, system) + " | " + m.path());
+                const auto system = school == Aim::Limit ? units::System::Metric : units::System::Inch;
+                const std::vector<TyreData> sets = other_tyres(j, setup);
+                const Cures found = cures(v, setup, ground, school, *now * 0.9, {}, sets);
+                for (const Cure& c : found.ways) {
+                    const std::string what = words_of(c, v, sets);
+                    s(what, double(c.answer), c.value, c.share, c.then.roll, c.then.limit, c.then.wet,
+                      c.then.articulation, c.then.link);
+                    s.say(what, answer_of(c, setup, system) + " | " + c.path());
                 }
             }
             for (const balance::Manoeuvre m : balance::all_manoeuvres)

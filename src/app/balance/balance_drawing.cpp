@@ -52,19 +52,24 @@ QPointF BalanceDrawing::at(double y, double z) const {
 }
 
 /// The body is for orientation; its lean about the roll centre, its mass's height and the axle are the car's.
+QPolygonF body_from_behind(const job::Vehicle& v) {
+    const double half = v.rear.track.value / 2 - 0.02, roof = 2.7 * v.cg_height.value,
+                 sill = 1.1 * v.rear.unsprung_height.value;
+    return {{half, sill},        {half, 0.52 * roof},         {0.86 * half, 0.97 * roof}, {0.7 * half, roof},
+            {-0.7 * half, roof}, {-0.86 * half, 0.97 * roof}, {-half, 0.52 * roof},       {-half, sill}};
+}
+
 void BalanceDrawing::paint_body(QPainter& p, double lean, bool ghost) {
     const Theme& t = theme();
     const job::Vehicle& v = document_.computed().vehicle();
-    const double half = v.rear.track.value / 2 - 0.02, roof = 2.7 * v.cg_height.value,
-                 sill = 1.1 * v.rear.unsprung_height.value;
+    const double half = v.rear.track.value / 2 - 0.02, roof = 2.7 * v.cg_height.value;
     const double pivot = (model_->car.front.roll_centre_height + model_->car.rear.roll_centre_height) / 2;
     p.save();
     p.translate(at(0, pivot));
     p.rotate(lean / units::deg); // right side down, which is to the right here
     p.translate(-at(0, pivot));
-    const QPolygonF body{at(half, sill),         at(half, 0.52 * roof), at(0.86 * half, 0.97 * roof),
-                         at(0.7 * half, roof),   at(-0.7 * half, roof), at(-0.86 * half, 0.97 * roof),
-                         at(-half, 0.52 * roof), at(-half, sill)};
+    QPolygonF body;
+    for (const QPointF& place : body_from_behind(v)) body << at(place.x(), place.y());
     p.setPen(ghost ? QPen(QColor("#8793A0"), 1.2, Qt::DashLine) : QPen(t.ink, 1.8));
     p.setBrush(ghost ? QBrush(Qt::NoBrush) : QBrush(t.panel));
     p.drawPolygon(body);

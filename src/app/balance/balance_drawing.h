@@ -2,9 +2,13 @@
 #include "app/document.h"
 #include "core/study/balance.h"
 
+#include <QPolygonF>
 #include <QWidget>
 
 namespace dervish::app {
+
+/// Outline of the body from behind, m: across, up from the ground. For orientation only.
+QPolygonF body_from_behind(const job::Vehicle& vehicle);
 
 /// The car from behind, leaning to scale in a left-hand bend, and what each tyre carries and has spent: the patch's
 /// area is its load, its filling the grip used. Fitted's lean dashed. The centre of mass is dragged sideways for

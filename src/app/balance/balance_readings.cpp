@@ -24,6 +24,25 @@ void paint_waiting(QPainter& p) {
     paint::text(p, {20, 18}, Qt::AlignLeft, QObject::tr("Being worked out …"), 14, theme().soft);
 }
 
+void paint_balance_beam(QPainter& p, QPointF middle, double half, double off, double size) {
+    const Theme& t = theme();
+    const double tip = std::clamp(-off * 120, -14.0, 14.0), rise = std::tan(-tip * units::deg) * half;
+    const QPointF front = middle + QPointF(-half, -rise), rear = middle + QPointF(half, rise);
+    p.setPen(QPen(t.ink, 4, Qt::SolidLine, Qt::RoundCap));
+    p.drawLine(front, rear);
+    p.setPen(QPen(t.ink, 1.8));
+    p.setBrush(t.ground);
+    p.drawPolygon(QPolygonF{middle + QPointF(0, 3), middle + QPointF(11, 24), middle + QPointF(-11, 24)});
+    for (const End end : both_ends) {
+        p.setPen(Qt::NoPen);
+        p.setBrush(axle_colour(end));
+        const QPointF at = end == End::Front ? front : rear;
+        p.drawEllipse(at, size, size);
+        paint::text(p, at, Qt::AlignHCenter, end == End::Front ? QObject::tr("F") : QObject::tr("R"), 13, Qt::white,
+                    true);
+    }
+}
+
 BalanceSums::BalanceSums(Document& document, QObject* parent)
     : QObject(parent), document_(document), both_([this] {
           ++edition_;
@@ -106,24 +125,9 @@ void CurveReading::set_turn(double lateral) {
 void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
     const study::BalanceFigures& f = *sums_.now();
-    const double off = study::balance_of(f.limit()),
-                 tip = std::clamp(-off * 120, -14.0, 14.0); // front low: it gives up
+    const double off = study::balance_of(f.limit());
     paint::text(p, {room.left(), room.top() + 8}, Qt::AlignLeft, tr("Who gives up first"), 14, t.ink, true);
-    const QPointF middle(room.left() + 0.42 * room.width(), room.top() + 54);
-    const double half = 0.36 * room.width(), rise = std::tan(-tip * units::deg) * half;
-    const QPointF front = middle + QPointF(-half, -rise), rear = middle + QPointF(half, rise);
-    p.setPen(QPen(t.ink, 4, Qt::SolidLine, Qt::RoundCap));
-    p.drawLine(front, rear);
-    p.setPen(QPen(t.ink, 1.8));
-    p.setBrush(t.ground);
-    p.drawPolygon(QPolygonF{middle + QPointF(0, 3), middle + QPointF(11, 24), middle + QPointF(-11, 24)});
-    for (const End end : both_ends) {
-        p.setPen(Qt::NoPen);
-        p.setBrush(axle_colour(end));
-        const QPointF at = end == End::Front ? front : rear;
-        p.drawEllipse(at, 15, 15);
-        paint::text(p, at, Qt::AlignHCenter, end == End::Front ? tr("F") : tr("R"), 13, Qt::white, true);
-    }
+    paint_balance_beam(p, room.topLeft() + QPointF(0.42 * room.width(), 54), 0.36 * room.width(), off, 15);
     double y = room.top() + 96;
     const auto line = [&](const QString& words, int pixels, const QColor& colour, bool bold = false) {
         p.setFont(face(pixels, bold));

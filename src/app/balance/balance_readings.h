@@ -90,6 +90,9 @@ private:
     Late<std::array<std::vector<study::BarPoint>, 2>> sweep_; ///< last: it ends before what it posts to
 };
 
+/// A beam that tips to the end that gives up first (front low: it does); `off`: study::balance_of().
+void paint_balance_beam(QPainter& p, QPointF middle, double half, double off, double size);
+
 /// What stands where figures have not come yet.
 void paint_waiting(QPainter& p);
 

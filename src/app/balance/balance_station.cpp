@@ -6,6 +6,7 @@
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
 #include "app/balance/conditions_page.h"
+#include "app/balance/cures_page.h"
 #include "app/balance/manoeuvre_page.h"
 #include "app/balance/ride_reading.h"
 #include "app/balance/use_reading.h"
@@ -30,7 +31,7 @@
 
 namespace dervish::app {
 namespace {
-constexpr int ride_page = 2, bump_page = 3, manoeuvre_page = 4, means_page = 5, conditions_page = 6, schools_page = 7,
+constexpr int ride_page = 2, bump_page = 3, manoeuvre_page = 4, cures_page = 5, conditions_page = 6, schools_page = 7,
               use_page = 8;
 } // namespace
 
@@ -39,22 +40,22 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
       drawing_(new BalanceDrawing(document)), curve_(new CurveReading(document, *sums_)),
       bars_(new BarsReading(document, *sums_)), ride_(new RideReading(document, *sums_)),
       use_(new UseReading(document, *sums_)), manoeuvre_(new ManoeuvrePage(document, *sums_)),
-      conditions_(new ConditionsPage(document)), bump_(new FigureRows("one wheel")),
-      schools_(new FigureRows("schools")), means_(new FigureRows("other means")), fields_(new FieldPanel(document)),
+      conditions_(new ConditionsPage(document)), cures_(new CuresPage(document, *sums_)),
+      bump_(new FigureRows("one wheel")), schools_(new FigureRows("schools")), fields_(new FieldPanel(document)),
       ground_(new QComboBox), pages_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
       turn_(new QSlider(Qt::Horizontal)), evidence_(new QLabel), note_(new QLabel), mind_(new QLabel),
-      means_note_(new QLabel), school_(new QComboBox), cure_(new QComboBox), rule_(new QComboBox),
-      wanted_(new NumberBox(document,
-                            {"wanted balance", "Balance wanted", units::Quantity::Share, job::Tool::Test, -0.5, 0.5}, 0,
-                            0.005)),
-      wanted_unit_(new QLabel), cures_(new QWidget), heard_(new QWidget),
-      player_(new Player(this, [this](int frame) { show_frame(frame); })), later_(new Later(this, [this] {
+      heard_(new QWidget), player_(new Player(this, [this](int frame) { show_frame(frame); })),
+      later_(new Later(this, [this] {
           if (isVisible()) say_pages();
       })) {
     QVBoxLayout* side = lay_station(this, drawing_, build_pages(), 268);
-    auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
-    over->setContentsMargins(18, 10, 0, 0);
-    over->addWidget(build_controls(), 0, Qt::AlignTop);
+    auto* over = new QVBoxLayout(drawing_); // controls that lie on the drawing, and what takes its place
+    over->setContentsMargins(0, 10, 0, 0);
+    auto* controls = build_controls();
+    controls->setContentsMargins(18, 0, 0, 0);
+    over->addWidget(controls, 0, Qt::AlignTop);
+    over->addWidget(cures_->drawing(), 1);
+    cures_->drawing()->hide();
     auto* groups = new QHBoxLayout;
     groups->setSpacing(4);
     int id = 0;
@@ -83,12 +84,7 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     connect(drawing_, &BalanceDrawing::scrubbed, this, &BalanceStation::set_lateral);
     connect(sums_, &BalanceSums::changed, later_, qOverload<>(&QTimer::start));
     new Follow(document_, this, [this] {
-        if (working_means_.started()) { // they are another car's: put on twice they would count twice
-            working_means_.stop();
-            found_.clear();
-            cure_->clear();
-            means_->show_rows({}, 1, tr("The car has changed since: work out again."));
-        }
+        cures_->forget();
         refresh();
         for (QWidget* w : {static_cast<QWidget*>(curve_), static_cast<QWidget*>(bars_), static_cast<QWidget*>(ride_),
                            static_cast<QWidget*>(use_), static_cast<QWidget*>(&manoeuvre_->reading())})
@@ -120,13 +116,17 @@ QWidget* BalanceStation::build_controls() {
     ground_->setMaxVisibleItems(static_cast<int>(std::size(all_grounds)));
     line->addWidget(ground_);
     line->addSpacing(10);
-    line->addWidget(new QLabel(tr("bend")));
+    auto* bend = new QWidget; // of no use to the cures
+    auto* of_bend = new QHBoxLayout(bend);
+    of_bend->setContentsMargins(0, 0, 0, 0);
+    of_bend->addWidget(new QLabel(tr("bend")));
     turn_->setObjectName("bend scrub");
     turn_->setAccessibleName(tr("Lateral acceleration of the bend"));
     turn_->setRange(0, 120);
     turn_->setMaximumWidth(200);
     turn_->setMinimumWidth(60);
-    line->addWidget(turn_, 2);
+    of_bend->addWidget(turn_, 2);
+    line->addWidget(bend, 2);
     line->addStretch(1);
     connect(ground_, &QComboBox::activated, this,
             [this](int chosen) { choose_ground(all_grounds[static_cast<std::size_t>(chosen)]); });
@@ -141,7 +141,7 @@ QWidget* BalanceStation::build_pages() {
                                   {tr("Ride"), ride_},
                                   {tr("Bump"), scrolled(bump_)},
                                   {tr("Manoeuvre"), manoeuvre_},
-                                  {tr("Cures"), build_means()},
+                                  {tr("Cures"), cures_},
                                   {tr("Conditions"), conditions_},
                                   {tr("Schools"), scrolled(schools_)},
                                   {tr("Use"), use_}});
@@ -150,63 +150,12 @@ QWidget* BalanceStation::build_pages() {
             drawing_->show_moment({});
             manoeuvre_->reading().mark(-1);
         }
+        cures_->drawing()->setVisible(page == cures_page);
+        turn_->parentWidget()->setVisible(page != cures_page);
         say_pages();
     });
+    connect(cures_, &CuresPage::field_wanted, this, &BalanceStation::field_wanted);
     return out;
-}
-
-QWidget* BalanceStation::build_means() {
-    auto* whole = new QWidget;
-    whole->setObjectName("ground");
-    auto* column = new QVBoxLayout(whole);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    auto* line = new QHBoxLayout;
-    line->setContentsMargins(20, 4, 20, 0);
-    for (const study::School school : study::all_schools) school_->addItem(tr(say::words_of(school).name));
-    school_->setObjectName("school");
-    school_->setAccessibleName(tr("What balance is judged by"));
-    wanted_->setFixedWidth(70);
-    auto* as_fitted = new QPushButton(tr("as Fitted"));
-    as_fitted->setObjectName("wanted as fitted");
-    connect(school_, &QComboBox::activated, this, [this] { ask_school(); });
-    connect(as_fitted, &QPushButton::clicked, this, &BalanceStation::want_fitted);
-    ask_school();
-    rule_->addItems({tr("anything allowed"), tr("front bar only"), tr("rear bar only"), tr("bars only")});
-    rule_->setObjectName("rule");
-    rule_->setAccessibleName(tr("What the rules allow"));
-    auto* work = new QPushButton(tr("Work out"));
-    work->setObjectName("work out means");
-    line->setSpacing(6);
-    line->addWidget(new QLabel(tr("wanted")));
-    line->addSpacing(4);
-    for (QWidget* w :
-         {static_cast<QWidget*>(school_), static_cast<QWidget*>(wanted_), static_cast<QWidget*>(wanted_unit_),
-          static_cast<QWidget*>(as_fitted), static_cast<QWidget*>(rule_)})
-        line->addWidget(w);
-    line->addWidget(work);
-    line->addStretch();
-    column->addLayout(line);
-    column->addWidget(scrolled(means_), 1);
-    auto* take = new QHBoxLayout(cures_);
-    take->setContentsMargins(20, 0, 20, 4);
-    auto* put = new QPushButton(tr("Put it on Trial"));
-    put->setObjectName("cure on trial");
-    put->setToolTip(
-        tr("A bar goes on Trial with the diameter that does it. Springs, tyres and loads belong to the car, "
-           "in both setups: their field opens."));
-    cure_->setObjectName("cure");
-    cure_->setAccessibleName(tr("Which of these"));
-    take->addWidget(cure_);
-    take->addWidget(put);
-    take->addWidget(means_note_, 1);
-    cures_->hide();
-    column->addWidget(cures_);
-    connect(put, &QPushButton::clicked, this, &BalanceStation::put_on_trial);
-    means_->show_rows({}, 1,
-                      tr("Choose what is wanted; each change that would do it is worked out with what it costs."));
-    connect(work, &QPushButton::clicked, this, &BalanceStation::work_out_means);
-    return whole;
 }
 
 void BalanceStation::build_heard(QVBoxLayout* side) {
@@ -234,6 +183,8 @@ void BalanceStation::build_heard(QVBoxLayout* side) {
     evidence_->setWordWrap(true);
     evidence_->setTextFormat(Qt::RichText);
     evidence_->setStyleSheet("font-size: 12px;");
+    connect(evidence_, &QLabel::linkActivated, this,
+            [this](const QString& complaint) { show_cures(complaint.toInt()); });
     column->addWidget(evidence_);
     side->addWidget(heard_);
 }
@@ -302,13 +253,22 @@ void BalanceStation::say_pages() {
     mind_->setVisible(!mind.isEmpty());
 }
 
+void BalanceStation::show_cures(int complaint) {
+    const auto c = static_cast<say::Complaint>(complaint);
+    const auto aim = say::aim_of(c);
+    if (!aim) return;
+    choose_ground(say::ground_of(c, sums_->ground()));
+    pages_->button(cures_page)->click();
+    if (const auto now = cures_->reading(*aim, document_.look())) cures_->want(*aim, say::wanted_for(c, *now));
+}
+
 void BalanceStation::show_ride() {
     pages_->button(ride_page)->click();
     choose_ground(study::bands_of(document_.computed().vehicle().use).ground);
 }
 
 void BalanceStation::pose(int shot) {
-    static constexpr int page[] = {0, 1, manoeuvre_page, means_page, ride_page, conditions_page, use_page};
+    static constexpr int page[] = {0, 1, manoeuvre_page, cures_page, ride_page, conditions_page, use_page};
     finish();
     pages_->button(page[shot])->click();
     show_group(0);
@@ -321,9 +281,9 @@ void BalanceStation::pose(int shot) {
         manoeuvre_->reading().mark(at.time);
     }
     if (shot == 3) {
-        want_fitted();
-        work_out_means();
-        working_means_.finish();
+        cures_->want_fitted();
+        cures_->work_out();
+        cures_->finish();
     }
     choose_ground(shot == 4 ? Ground::WetPatched : Ground::Dry);
     sums_->finish();
@@ -336,7 +296,7 @@ void BalanceStation::finish() {
     bars_->finish();
     use_->finish();
     manoeuvre_->reading().finish();
-    working_means_.finish();
+    cures_->finish();
     say_pages();
 }
 

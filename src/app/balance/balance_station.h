@@ -1,8 +1,6 @@
 #pragma once
-#include "app/late.h"
 #include "app/shell/station.h"
 #include "core/study/balance.h"
-#include "core/study/means.h"
 
 class QButtonGroup;
 class QComboBox;
@@ -17,12 +15,12 @@ class BalanceDrawing;
 class BalanceSums;
 class BarsReading;
 class ConditionsPage;
+class CuresPage;
 class CurveReading;
 class FieldPanel;
 class FigureRows;
 class Later;
 class ManoeuvrePage;
-class NumberBox;
 class Player;
 class RideReading;
 class UseReading;
@@ -34,7 +32,7 @@ class BalanceStation : public Station {
 public:
     explicit BalanceStation(Document& document, QWidget* parent = nullptr);
     QStringList shot_names() const override {
-        return {"04-balance",      "04-balance-bars",       "04-balance-manoeuvre", "04-balance-means",
+        return {"04-balance",      "04-balance-bars",       "04-balance-manoeuvre", "04-balance-cures",
                 "04-balance-ride", "04-balance-conditions", "04-balance-use"};
     }
     void pose(int shot) override;
@@ -45,24 +43,19 @@ public:
     QString caution_words() const override;
     /// Waits for what follows later: pictures and tests.
     void finish();
+    /// The ways to what a complaint wants, worked out on its ground.
+    void show_cures(int complaint);
     void show_ride(); ///< its page, on the ground of the car's use
 
 private:
     QWidget* build_controls();
     QWidget* build_pages();
-    QWidget* build_means();
     void build_heard(QVBoxLayout* side);
     void show_group(int group);
     void refresh();
     void say_pages();
     void say_bump();
     void say_schools();
-    void ask_school();
-    void want_fitted();
-    void work_out_means();
-    void show_means();
-    QStringList costs(const study::Means& m) const; ///< a line of what is worse, one of what is better
-    void put_on_trial();
     void tell_evidence();
     void choose_ground(Ground ground);
     void set_lateral(double lateral);
@@ -77,18 +70,13 @@ private:
     UseReading* use_;
     ManoeuvrePage* manoeuvre_;
     ConditionsPage* conditions_;
-    FigureRows *bump_, *schools_, *means_;
+    CuresPage* cures_;
+    FigureRows *bump_, *schools_;
     FieldPanel* fields_;
     QComboBox* ground_;
     QButtonGroup *pages_, *groups_;
     QSlider* turn_;
-    QLabel *evidence_, *note_, *mind_, *means_note_;
-    QComboBox *school_, *cure_, *rule_;
-    NumberBox* wanted_;
-    QLabel* wanted_unit_;
-    QWidget* cures_;
-    std::vector<study::Means> found_;
-    Late<std::vector<study::Means>> working_means_{[this] { show_means(); }}; ///< last: it ends before what it posts to
+    QLabel *evidence_, *note_, *mind_;
     QWidget* heard_;
     std::vector<QPushButton*> complaints_;
     Player* player_;

@@ -12,8 +12,8 @@
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/study/choices.h"
+#include "core/study/cures.h"
 #include "core/study/launch.h"
-#include "core/study/means.h"
 #include "core/study/outside.h"
 
 #include <QComboBox>
@@ -57,6 +57,9 @@ void BalanceStation::tell_evidence() {
                         .arg((against ? theme().caution : theme().soft).name(), marks[static_cast<int>(e.kind)],
                              qs(e.words).toHtmlEscaped());
         }
+        if (say::aim_of(c))
+            text += QString("<p style='margin: 1px 0'><a href='%1' style='color: %2'><b>%3</b></a></p>")
+                        .arg(QString::number(i), theme().ink.name(), tr("what would help: cures, side by side"));
     }
     evidence_->setText(text.isEmpty() ? tr("Pick what is felt: the figures that speak to it follow, for and against.")
                                       : text);
@@ -141,8 +144,8 @@ void BalanceStation::say_bump() {
 void BalanceStation::say_schools() {
     const study::BalanceFigures &f = *sums_->now(), *before = sums_->fitted();
     std::vector<FigureRow> rows;
-    for (const study::School school : study::all_schools) {
-        const say::SchoolWords words = say::words_of(school);
+    for (const study::Aim school : study::all_schools) {
+        const say::AimWords words = say::words_of(school);
         const auto told = [&](const balance::Model& model) {
             const auto value = study::reading(school, model);
             const units::Unit unit = units::shown(study::scale_of(school).quantity, document_.units());
@@ -171,123 +174,6 @@ void BalanceStation::say_schools() {
             rows.push_back({what, signed_number(value * units::g / units::deg, 2, "°/g"), {}, Mark::Plain});
     }
     schools_->show_rows(std::move(rows), 1, {}, 0.42);
-}
-
-void BalanceStation::ask_school() {
-    const auto school = static_cast<study::School>(school_->currentIndex());
-    const study::SchoolScale scale = study::scale_of(school);
-    const units::Unit unit = units::shown(scale.quantity, document_.units());
-    wanted_->set_spec(
-        {"wanted balance", "Balance wanted", scale.quantity, job::Tool::Test, -50 * unit.factor, 50 * unit.factor});
-    wanted_->set_value(scale.usual);
-    wanted_unit_->setText(school == study::School::RideFirst ? tr("m/s²") : QString::fromUtf8(unit.symbol.data()));
-    school_->setToolTip(tr(say::words_of(school).reason));
-}
-
-void BalanceStation::want_fitted() {
-    const auto school = static_cast<study::School>(school_->currentIndex());
-    const balance::Model fitted =
-        model::to_model(document_.computed(Look::Fitted).vehicle(), document_.computed(Look::Fitted).setup(),
-                        document_.fitted().car, sums_->ground());
-    if (const auto value = study::reading(school, fitted))
-        wanted_->set_value(units::as_filed(*value, study::scale_of(school).quantity));
-}
-
-void BalanceStation::put_on_trial() {
-    const auto chosen = static_cast<std::size_t>(cure_->currentData().toInt());
-    if (chosen >= found_.size()) return;
-    const study::Means m = found_[chosen];
-    const QString what = qs(say::words_of(m, document_.computed().vehicle())),
-                  to = qs(say::answer_of(m, document_.units()));
-    if (m.lever == study::Means::Lever::Load) { // where it stands is the car's own
-        emit field_wanted(qs(m.path()));
-        return;
-    }
-    if (m.lever == study::Means::Lever::NewBar) { // its figure is what to look for
-        means_note_->setText(tr("Fit a bar there (Bar, Front or Rear) that has %1 on the car.").arg(to));
-        return;
-    }
-    const End end = m.end;
-    const job::Setup setup = document_.looked_setup();
-    if (m.lever != study::Means::Lever::Bar) {
-        document_.edit(tr("%1 %2 on Trial").arg(what, to), {},
-                       [&](job::Job& job) { edit::take_means(job, setup[end], m.path(), m.value); });
-        document_.set_look(Look::Trial);
-        means_note_->setText(tr("On Trial: %1 %2.").arg(what, to));
-        return;
-    }
-    const auto bar = study::with_rate(setup[end], m.value);
-    if (!bar) {
-        means_note_->setText(tr("No diameter up to 100 mm makes this bar %1.").arg(to));
-        return;
-    }
-    document_.edit(tr("%1 %2 on Trial").arg(what, to), {}, [&](job::Job& job) { edit::put_bar(job, end, *bar); });
-    document_.set_look(Look::Trial);
-    means_note_->setText(bar->connected ? tr("On Trial: %1 now %2.")
-                                              .arg(what, qs(units::text(bar->bar.outer_diameter.value,
-                                                                        units::Quantity::Length, document_.units(), 2)))
-                                        : tr("On Trial: %1 off. Tie its links up or take them off.").arg(what));
-}
-
-void BalanceStation::work_out_means() {
-    const auto school = static_cast<study::School>(school_->currentIndex());
-    study::Rules rules;
-    const int rule = rule_->currentIndex();
-    if (rule > 0) rules = {.bars = {rule != 2, rule != 1}, .springs = false, .tyres = false, .loads = false};
-    means_->show_rows({}, 1, tr("Being worked out …"));
-    cures_->hide();
-    working_means_.start(
-        [vehicle = document_.computed().vehicle(), setup = document_.computed().setup(), car = document_.looked().car,
-         ground = sums_->ground(), school, wanted = wanted_->value(),
-         rules](const auto&) { return study::same_balance(vehicle, setup, car, ground, school, wanted, rules); });
-}
-
-QStringList BalanceStation::costs(const study::Means& m) const {
-    const units::Unit length = units::shown(units::Quantity::Length, document_.units()),
-                      rate = units::shown(units::Quantity::Rate, document_.units());
-    const auto symbol = [](const units::Unit& u) { return " " + QString::fromUtf8(u.symbol.data()); };
-    QStringList better, worse;
-    const auto say = [&](const QString& what, double by, bool more_is_better, int decimals, const QString& unit) {
-        if (std::abs(by) < 0.5 * std::pow(10, -decimals)) return;
-        ((by > 0) == more_is_better ? better : worse) << what + " " + signed_number(by, decimals, unit);
-    };
-    say(tr("limit"), m.limit / units::g, true, 3, " g");
-    say(tr("wet"), m.wet / units::g, true, 3, " g");
-    say(tr("lean"), m.roll * units::g / units::deg, false, 1, "°/g");
-    say(tr("one wheel"), m.one_wheel / rate.factor, false, rate.decimals, symbol(rate));
-    say(tr("heads"), m.head, false, 2, " m/s²");
-    say(tr("lift"), m.first_lift / units::g, true, 2, " g");
-    say(tr("ramps"), m.articulation / length.factor, true, document_.units() == units::System::Metric ? 0 : 1,
-        symbol(length));
-    if (std::abs(m.link) >= 1)
-        (m.link > 0 ? worse : better) << tr("links ") + (m.link > 0 ? "+" : "") +
-                                             qs(units::text(m.link, units::Quantity::Force, document_.units(), 0));
-    QStringList out;
-    if (!worse.isEmpty()) out << tr("worse: %1").arg(worse.join(", "));
-    if (!better.isEmpty()) out << tr("better: %1").arg(better.join(", "));
-    return out.isEmpty() ? QStringList{tr("costs nothing that shows")} : out;
-}
-
-void BalanceStation::show_means() {
-    std::vector<FigureRow> rows;
-    found_ = *working_means_.value();
-    cure_->clear();
-    means_note_->clear();
-    for (const study::Means& m : found_) {
-        const QString what = qs(say::words_of(m, document_.computed().vehicle())),
-                      to = qs(say::answer_of(m, document_.units()));
-        if (!m.found()) {
-            rows.push_back({what, {}, to, Mark::Plain});
-            continue;
-        }
-        cure_->addItem(what + " " + to, static_cast<int>(&m - found_.data()));
-        const QStringList lines = costs(m);
-        for (int line = 0; line < lines.size(); ++line)
-            rows.push_back({line == 0 ? what : QString(), line == 0 ? to : QString(), lines[line],
-                            line == 0 && m.limit < -0.005 * units::g ? Mark::Caution : Mark::Plain});
-    }
-    cures_->setVisible(cure_->count() > 0);
-    means_->show_rows(std::move(rows), 1, tr("The rules leave nothing to change."), 0.21);
 }
 
 } // namespace dervish::app

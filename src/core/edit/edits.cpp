@@ -183,23 +183,6 @@ void set_aboard(Job& job, std::size_t index, bool aboard) {
     });
 }
 
-void take_means(Job& job, const AxleSetup& from, const std::string& path, double value) {
-    AxleSetup& a = job.trial[path.starts_with("trial/front/") ? End::Front : End::Rear];
-    a.springs = from.springs;
-    a.stand = from.stand;
-    if (path.ends_with("/springs/rate")) {
-        a.springs.rate.value = units::as_filed(value * a.springs.rate.value, units::Quantity::Rate);
-        for (SpringPoint& p : a.springs.points)
-            p.force.value = units::as_filed(value * p.force.value, units::Quantity::Force);
-    } else if (path.ends_with("/stand/pressure")) {
-        a.stand.pressure.value = units::as_filed(value, units::Quantity::Number);
-    } else if (path.ends_with("/stand/camber")) {
-        a.stand.camber.value = units::as_filed(value, units::Quantity::Angle);
-    } else {
-        throw BadInput(path, "no means that Trial can take", "springs, a pressure or a camber");
-    }
-}
-
 void move_load(Job& job, std::size_t index, double behind, std::optional<double> left, std::optional<double> height) {
     if (index >= job.vehicle.loads.size()) return; // taken back while it was dragged
     Load& l = job.vehicle.loads[index];

@@ -27,10 +27,6 @@ void set_aboard(Job& job, std::size_t index, bool aboard);
 /// Where a load's middle is, m: behind the front axle, to the left or its height.
 void move_load(Job& job, std::size_t index, double behind, std::optional<double> left, std::optional<double> height);
 
-/// What study::same_balance() found, on Trial: springs times a factor, a pressure or a camber. Throws BadInput at
-/// `path` for any other. `from`: that axle of the setup it was found for, which comes on Trial with it.
-void take_means(Job& job, const AxleSetup& from, const std::string& path, double value);
-
 /// Takes a test off, with what waits for it; what waits for later ones moves along with them.
 void remove_test(Job& job, int index);
 

@@ -24,22 +24,34 @@ std::string sentence(const Limit& l) {
     return "Nothing gives up below 2 g";
 }
 
-SchoolWords words_of(School school) {
-    switch (school) {
-    case School::Limit:
-        return {"limit: front beyond rear",
-                "uses the tyre itself, steady; 0: both ends at once, above: the rear gives up first"};
-    case School::Understeer:
+AimWords words_of(Aim aim) {
+    switch (aim) {
+    case Aim::Limit:
+        return {"balance at the limit",
+                "front beyond rear, by the tyre itself, steady; 0: both ends at once, above: the rear gives up first"};
+    case Aim::Understeer:
         return {"understeer at 0.3 g", "how it steers on the road, far from the limit; 1 to 3 is usual"};
-    case School::Share:
-        return {"front share over front mass", "a few points above 0 understeers; leaves the tyres out"};
-    case School::RideFirst:
+    case Aim::Share:
+        return {"front share over mass",
+                "of roll stiffness over that of mass; a few points above 0 understeers; leaves the tyres out"};
+    case Aim::RideFirst:
         return {"ride first: heads tossed",
                 "m/s² on the ground chosen, felt from about 0.3; the balance is whatever that leaves"};
-    case School::Ride:
+    case Aim::Lean:
+        return {"lean", "roll gradient; whatever the balance"};
+    case Aim::Damping:
+        return {"roll damping (S-bends)", "over critical; from about 0.3 it settles in one swing"};
+    case Aim::FirstLift:
+        return {"a wheel lifts at", "sideways; later is higher"};
+    case Aim::Ramps:
+        return {"lifts on ramps at", "diagonal ramps, until a wheel lifts"};
+    case Aim::Holds:
+        return {"holds in a bend", "sideways, on the ground chosen"};
+    case Aim::Ride:
         break;
     }
-    return {"one-wheel ride, rear over front", "5 to 20 % above settles pitch after a bump; says nothing of grip"};
+    return {"rear ride over front",
+            "one wheel's frequency; 5 to 20 % above settles pitch after a bump; says nothing of grip"};
 }
 
 std::string words_of(const balance::Pull& pull, double lateral) {
@@ -88,55 +100,177 @@ std::vector<std::string> validity(const BalanceFigures& f) {
     return out;
 }
 
-std::string words_of(const Means& m, const Vehicle& vehicle) {
-    using L = Means::Lever;
-    const std::string end = name_of(m.end);
-    switch (m.lever) {
+namespace {
+std::string one_or(bool first, const char* one, const char* other) { return first ? one : other; }
+} // namespace
+
+std::string words_of(const Cure& c, const Vehicle& vehicle, const std::vector<TyreData>& sets) {
+    using L = Cure::Lever;
+    const std::string end = c.end ? name_of(*c.end) : "", End = c.end == End::Front ? "Front" : "Rear";
+    const bool known = c.helps(), up = c.value > c.from;
+    switch (c.lever) {
     case L::Bar:
-        return end + " bar";
+        return !known         ? End + " bar"
+               : c.value == 0 ? End + " bar off"
+                              : one_or(up, "Stiffer ", "Softer ") + end + " bar";
     case L::NewBar:
-        return "a " + end + " bar";
+        return "A " + end + " bar";
     case L::Springs:
-        return end + " springs";
+        return known ? one_or(up, "Stiffer ", "Softer ") + end + " springs" : End + " springs";
+    case L::Dampers:
+        return known ? one_or(up, "Firmer dampers", "Softer dampers") : "Dampers";
+    case L::Height:
+        return known ? one_or(up, "Raise the car", "Lower the car") : "Ride height";
     case L::Pressure:
-        return end + " pressure";
+        return known ? one_or(up, "More ", "Less ") + end + " pressure" : End + " pressure";
     case L::Camber:
-        return end + " camber";
+        return End + " camber";
+    case L::Brace:
+        return known ? one_or(up, "Brace the frame", "Brace out") : "Frame's brace";
+    case L::TyreSet:
+        return "Tyres: " + (sets.at(c.item).name.empty() ? "another set" : sets[c.item].name);
     case L::Load:
-        return vehicle.loads.at(m.load).name + ", further back";
+        return (c.from > 0 ? "Without " : "With ") + vehicle.loads.at(c.item).name;
+    case L::LoadBack:
+        return vehicle.loads.at(c.item).name + one_or(!known || up, ", further back", ", further forward");
     }
     return {};
 }
 
-std::string answer_of(const Means& m, units::System system) {
-    using L = Means::Lever;
-    const auto told = [&](double value) {
-        switch (m.lever) {
+std::string answer_of(const Cure& c, const Setup& before, units::System system) {
+    using L = Cure::Lever;
+    using units::Quantity;
+    const auto text = [&](double v, Quantity q, int decimals) {
+        return units::text(v, q, system, decimals + (q == Quantity::Length && system != units::System::Metric ? 2 : 0));
+    };
+    const auto number = [&](double v, Quantity q, int decimals) { // without its unit
+        const std::string whole = text(v, q, decimals);
+        return whole.substr(0, whole.find(' '));
+    };
+    const auto to = [&](double was, double is, Quantity q, int decimals) {
+        return number(was, q, decimals) + " to " + text(is, q, decimals);
+    };
+    const auto degrees = [](double v) { return units::fixed(v / units::deg, 1) + "°"; };
+    const auto percent = [](double v) { return units::fixed(100 * v, 0) + " %"; };
+    const auto plain = [&](double v) {
+        switch (c.lever) {
         case L::Bar:
         case L::Springs:
-            return "× " + units::fixed(value, 2);
+        case L::Dampers:
+            return "× " + units::fixed(v, 2);
         case L::NewBar:
-            return units::text(value, units::Quantity::TorsionalRate, system);
+        case L::Brace:
+            return text(v, Quantity::TorsionalRate, 0);
         case L::Pressure:
-            return units::fixed(100 * value, 0) + " %";
+            return percent(v);
         case L::Camber:
-            return units::fixed(value / units::deg, 1) + "°";
+            return degrees(v);
+        case L::Height:
+        case L::LoadBack:
+            return text(v, Quantity::Length, 0);
+        case L::TyreSet:
         case L::Load:
-            return units::text(value, units::Quantity::Length, system, 0);
+            break;
         }
         return std::string();
     };
-    switch (m.answer) {
-    case Means::Answer::Found:
-        return told(m.value);
-    case Means::Answer::AsItIs:
+    std::string out;
+    switch (c.answer) {
+    case Cure::Answer::AsItIs:
         return "as it is";
-    case Means::Answer::OutOfReach:
-        return "not within " + told(m.low) + " to " + told(m.high);
-    case Means::Answer::NoReading:
+    case Cure::Answer::NoReading:
         return "the car has no such reading here";
+    case Cure::Answer::Nothing:
+        return c.low == c.high ? "does not help" : "does not help between " + plain(c.low) + " and " + plain(c.high);
+    case Cure::Answer::Whole:
+    case Cure::Answer::Part:
+        break;
     }
-    return {};
+    switch (c.lever) {
+    case L::Bar:
+        out = c.value == 0 ? "links off"
+                           : to(before[*c.end].bar.outer_diameter.value, (*c.to)[*c.end].bar.outer_diameter.value,
+                                Quantity::Length, 1);
+        break;
+    case L::Springs:
+        out = to(before[*c.end].springs.rate.value, (*c.to)[*c.end].springs.rate.value, Quantity::Rate, 1);
+        break;
+    case L::Dampers:
+        out = plain(c.value) + ", bump and rebound, all round";
+        break;
+    case L::Height:
+        out = text(std::abs(c.value), Quantity::Length, 0) + " by the springs, both ends";
+        break;
+    case L::Pressure:
+        out = percent(c.from) + " to " + percent(c.value) + " of the nominal";
+        break;
+    case L::Camber:
+        out = degrees(c.from) + " to " + degrees(c.value);
+        break;
+    case L::Brace:
+        out = to(c.from, c.value, Quantity::TorsionalRate, 0);
+        break;
+    case L::NewBar:
+        out = plain(c.value) + " on the car, to be had";
+        break;
+    case L::LoadBack:
+        out = text(std::abs(c.value), Quantity::Length, 0);
+        break;
+    case L::TyreSet:
+        out = "all round";
+        break;
+    case L::Load:
+        break;
+    }
+    if (c.answer == Cure::Answer::Part)
+        out += (out.empty() ? "" : "; ") + ("does " + units::fixed(100 * std::min(c.share, 9.99), 0) + " % of it");
+    return out;
+}
+
+std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::System system) {
+    using units::Quantity;
+    std::vector<CostLine> out;
+    // `good`: 1 where more is better.
+    const auto line = [&](const char* what, double was, double is, int good, const char* more, const char* less,
+                          auto&& text) {
+        const std::string value = text(is), size = text(std::abs(is - was)), by = size.substr(0, size.find(' '));
+        const bool same = size == text(0.0);
+        const double change = is - was;
+        const std::string way = change > 0 ? std::string(more) + ", +" : std::string(less) + ", −";
+        out.push_back({what, value, same ? "as now" : way + by, same ? 0 : (change > 0) == (good > 0) ? 1 : -1});
+    };
+    const auto in = [&](Quantity q, int decimals) {
+        return [=](double v) { return units::text(v, q, system, decimals); };
+    };
+    const auto g = [](double v) { return units::fixed(v / units::g, 3) + " g"; };
+    const int fine = system == units::System::Metric ? 0 : 2;
+    line("lean at 0.5 g", now.lean, then.lean, -1, "more", "less",
+         [](double v) { return units::fixed(v / units::deg, 1) + "°"; });
+    line("holds, dry", now.limit, then.limit, 1, "more", "less", g);
+    line("holds, wet", now.wet, then.wet, 1, "more", "less", g);
+    const std::size_t end =
+        std::abs(then.one_wheel[1] - now.one_wheel[1]) > std::abs(then.one_wheel[0] - now.one_wheel[0]);
+    line(end == 0 ? "one wheel, front" : "one wheel, rear", now.one_wheel[end], then.one_wheel[end], -1, "rougher",
+         "smoother", in(Quantity::Rate, 1));
+    line("heads tossed", now.head, then.head, -1, "more", "less",
+         [](double v) { return units::fixed(v, 2) + " m/s²"; });
+    if (now.first_lift && then.first_lift)
+        line("a wheel lifts at", *now.first_lift, *then.first_lift, 1, "later", "sooner",
+             [](double v) { return units::fixed(v / units::g, 2) + " g"; });
+    else
+        out.push_back({"a wheel lifts", then.first_lift ? units::fixed(*then.first_lift / units::g, 2) + " g" : "never",
+                       !now.first_lift == !then.first_lift ? "as now"
+                       : then.first_lift                   ? "did not"
+                                                           : "did",
+                       !now.first_lift == !then.first_lift ? 0
+                       : then.first_lift                   ? -1
+                                                           : 1});
+    line("ramps", now.articulation, then.articulation, 1, "later", "sooner", in(Quantity::Length, fine));
+    line("largest link force", now.link, then.link, -1, "more", "less", in(Quantity::Force, 0));
+    if (now.damping && then.damping)
+        line("roll damping", *now.damping, *then.damping, 1, "more", "less",
+             [](double v) { return units::fixed(v, 2); });
+    return out;
 }
 
 } // namespace dervish::say

@@ -1,6 +1,6 @@
 #pragma once
 #include "core/study/balance.h"
-#include "core/study/means.h"
+#include "core/study/cures.h"
 
 namespace dervish::say {
 using namespace study;
@@ -19,14 +19,24 @@ std::vector<std::string> validity(const BalanceFigures& figures);
 /// What the turn that holds more does, where the two differ by over 0.005 g.
 std::optional<std::string> other_turn(const BalanceFigures& figures);
 
-/// What a school of tuners goes by, and why: "understeer at 0.3 g".
-struct SchoolWords {
+/// What is wanted, by a school of tuners or of the car: "understeer at 0.3 g", and why.
+struct AimWords {
     const char *name, *reason;
 };
-SchoolWords words_of(School school);
+AimWords words_of(Aim aim);
 
-/// What a means changes, "front bar", "Water tank, further back"; and to what: "× 0.62", "−2.1°", or why not.
-std::string words_of(const Means& means, const Vehicle& vehicle);
-std::string answer_of(const Means& means, units::System system);
+/// What a cure changes, "Softer front bar", "Leave Roof box"; `sets`: as given to cures().
+std::string words_of(const Cure& cure, const Vehicle& vehicle, const std::vector<TyreData>& sets);
+/// From what to what, "26 to 21.9 mm", "× 1.27", and how much of what is wanted that does where it is not all; or why
+/// not. `before`: the setup that the cures are of.
+std::string answer_of(const Cure& cure, const Setup& before, units::System system);
+
+/// A figure of a car with a cure beside what it is now: "lean at 0.5 g", 4.6, "more, +0.5"; whether that is better (1),
+/// worse (−1) or neither.
+struct CostLine {
+    std::string what, value, change;
+    int better;
+};
+std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::System system);
 
 } // namespace dervish::say

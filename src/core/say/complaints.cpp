@@ -355,4 +355,53 @@ std::vector<Evidence> evidence(Complaint c, const Vehicle& v, const Setup& s, co
     return out;
 }
 
+std::optional<Aim> aim_of(Complaint c) {
+    switch (c) {
+    case Complaint::PushesEntry:
+    case Complaint::PushesMiddle:
+    case Complaint::LetsGoExit:
+    case Complaint::LetsGoLifted:
+        return Aim::Limit;
+    case Complaint::Leans:
+    case Complaint::Wind:
+        return Aim::Lean;
+    case Complaint::Rocks:
+    case Complaint::TossesHeads:
+        return Aim::RideFirst;
+    case Complaint::SlowToSet:
+    case Complaint::Floats:
+        return Aim::Damping;
+    case Complaint::LiftsWheel:
+        return Aim::FirstLift;
+    case Complaint::Skates:
+    case Complaint::Skips:
+        return Aim::Holds;
+    case Complaint::Knocks:
+    case Complaint::LetsGoSuddenly:
+        break;
+    }
+    return {};
+}
+
+double wanted_for(Complaint c, double now) {
+    switch (c) {
+    case Complaint::PushesEntry:
+    case Complaint::PushesMiddle:
+        return now < -0.01 ? 0 : now + 0.02;
+    case Complaint::LetsGoExit:
+    case Complaint::LetsGoLifted:
+        return now > 0.01 ? 0 : now - 0.02;
+    case Complaint::SlowToSet:
+    case Complaint::Floats:
+        return std::max(0.3, 1.2 * now);
+    case Complaint::LiftsWheel:
+        return 1.1 * now;
+    case Complaint::Skates:
+    case Complaint::Skips:
+        return 1.05 * now;
+    default:
+        return 0.85 * now;
+    }
+}
+
 } // namespace dervish::say

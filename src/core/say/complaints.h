@@ -1,4 +1,5 @@
 #pragma once
+#include "core/study/cures.h"
 #include "core/sure/compare.h"
 
 /// What is felt, and which figures speak to it.
@@ -48,5 +49,11 @@ struct EvidenceBands {
 std::vector<Evidence> evidence(Complaint complaint, const Vehicle& vehicle, const Setup& setup,
                                const Assessment& assessment, const BalanceFigures& figures,
                                const EvidenceBands& bands = {}, units::System system = units::System::Metric);
+
+/// What a complaint wants of the car, and how much of it from what it has now: both ends giving up at once, or a step
+/// that is felt (15 % less lean and tossing, a fifth more damping, at least 0.3; a wheel lifted a tenth later; 5 %
+/// more held). Nothing: no one figure stands for it.
+std::optional<Aim> aim_of(Complaint complaint);
+double wanted_for(Complaint complaint, double now);
 
 } // namespace dervish::say

@@ -1,0 +1,342 @@
+#include "core/study/cures.h"
+
+#include "core/model/tyres.h"
+#include "core/num/root.h"
+#include "core/study/choices.h"
+#include "core/study/difference.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+
+namespace dervish::study {
+
+AimScale scale_of(Aim aim) {
+    using units::deg, units::g, units::Quantity;
+    switch (aim) {
+    case Aim::Limit:
+        return {Quantity::Share, 0, {}};
+    case Aim::Understeer:
+        return {Quantity::RollGradient, 2 * deg / g, {}};
+    case Aim::Share:
+        return {Quantity::Share, 0.03, {}};
+    case Aim::RideFirst:
+        return {Quantity::Number, 0.3, "m/s²"};
+    case Aim::Lean:
+        return {Quantity::RollGradient, 4.5 * deg / g, {}};
+    case Aim::Damping:
+        return {Quantity::Number, 0.3, "of critical"};
+    case Aim::FirstLift:
+        return {Quantity::Number, 0.8, "g"};
+    case Aim::Ramps:
+        return {Quantity::Length, 0.4, {}};
+    case Aim::Holds:
+        return {Quantity::Number, 0.8, "g"};
+    case Aim::Ride:
+        break;
+    }
+    return {Quantity::Share, 0.1, {}};
+}
+
+std::optional<double> reading(Aim aim, const balance::Model& m) {
+    switch (aim) {
+    case Aim::Limit:
+        return balance_of(balance::outright_limit(m));
+    case Aim::Understeer: {
+        const auto u = balance::understeer(m);
+        return u ? std::optional(u->whole) : std::nullopt;
+    }
+    case Aim::Share: {
+        const car::Loaded l = car::loaded(m.car);
+        const double front = l.share[0] + m.car.front.unsprung_mass, rear = l.share[1] + m.car.rear.unsprung_mass;
+        return car::roll_and_share(m.car).second - front / (front + rear);
+    }
+    case Aim::Ride: {
+        const car::Loaded l = car::loaded(m.car);
+        return balance::bump(m.car.rear, l.share[1]).one_wheel / balance::bump(m.car.front, l.share[0]).one_wheel - 1;
+    }
+    case Aim::RideFirst:
+        return ride_of(m).head;
+    case Aim::Lean: {
+        const double gradient = car::roll_and_share(m.car).first;
+        return std::isfinite(gradient) ? std::optional(gradient) : std::nullopt;
+    }
+    case Aim::Damping:
+        return balance::roll_damping(m);
+    case Aim::FirstLift: {
+        const double lift = car::handling(m.car).first_lift;
+        return std::isfinite(lift) ? std::optional(lift / units::g) : std::nullopt;
+    }
+    case Aim::Ramps:
+        return flex::climb(m.car, {}).height;
+    case Aim::Holds:
+        return balance::outright_limit(m).lateral / units::g;
+    }
+    return {};
+}
+
+std::string Cure::path() const {
+    const std::string on = end ? "trial/" + std::string(name_of(*end)) + "/" : "trial/";
+    switch (lever) {
+    case Lever::Bar:
+        return on + "bar/outer_diameter";
+    case Lever::NewBar:
+        return on + "bar";
+    case Lever::Springs:
+        return on + "springs/rate";
+    case Lever::Dampers:
+        return "trial/front/dampers/bump_damping";
+    case Lever::Height:
+        return "trial/front/stand/lift";
+    case Lever::Pressure:
+        return on + "stand/pressure";
+    case Lever::Camber:
+        return on + "stand/camber";
+    case Lever::Brace:
+        return "trial/brace/torsion";
+    case Lever::TyreSet:
+        return "trial/front/tyres/grip";
+    case Lever::Load:
+    case Lever::LoadBack:
+        return "vehicle/loads/" + std::to_string(item) + "/behind_front_axle";
+    }
+    return {};
+}
+
+namespace {
+using L = Cure::Lever;
+
+/// What can be changed by one number. `to`: the setup with it; where the car itself changes, `change` has it in its
+/// place. A whole thing, that is changed or not, has its one value at `low` and `high`.
+struct Lever {
+    L lever;
+    std::optional<End> end;
+    std::size_t item;
+    double from, low, high;
+    std::function<Setup(double)> to;
+    std::function<void(car::Car&, double)> change = {};
+    bool whole() const { return low == high; }
+};
+
+Measured& scale(Measured& m, double by, units::Quantity quantity) {
+    m.value = units::as_filed(by * m.value, quantity);
+    return m;
+}
+
+std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::Model& model, const Rules& rules,
+                          const std::vector<TyreData>& sets) {
+    std::vector<Lever> out;
+    using units::Quantity;
+    const auto with = [&setup](auto&& change) {
+        return [&setup, change](double x) {
+            Setup s = setup;
+            change(s, x);
+            return s;
+        };
+    };
+    for (const End end : both_ends) {
+        if (!rules.bars[end]) continue;
+        if (setup[end].fitted && setup[end].connected)
+            out.push_back({L::Bar, end, 0, 1, 0, 6, with([end](Setup& s, double f) {
+                               const auto bar = with_rate(s[end], f);
+                               if (!bar) throw BadInput("bar/outer_diameter", "no such bar", "up to 100 mm");
+                               static_cast<Assembly&>(s[end]) = *bar;
+                           })});
+        else // none acts: a factor of nothing is nothing, so by what a new one has on the car
+            out.push_back(
+                {L::NewBar, end, 0, 0, 0, 3000 / units::deg, with([](Setup&, double) {}), [end](car::Car& c, double k) {
+                     car::Axle& a = c[end];
+                     a.bar_base = a.track;
+                     a.bar << 1, -1, -1, 1; // K t² = roll stiffness
+                     a.bar *= k / (a.track * a.track);
+                 }});
+    }
+    if (rules.springs)
+        for (const End end : both_ends)
+            out.push_back({L::Springs, end, 0, 1, 0.5, 2.5, with([end](Setup& s, double f) {
+                               SpringData& springs = s[end].springs;
+                               scale(springs.rate, f, Quantity::Rate);
+                               for (SpringPoint& p : springs.points) scale(p.force, f, Quantity::Force);
+                           })});
+    if (rules.dampers)
+        out.push_back({L::Dampers, {}, 0, 1, 0.5, 2.5, with([model](Setup& s, double f) {
+                           for (const End end : both_ends) {
+                               DamperData& d = s[end].dampers;
+                               const balance::AxleGrip& now = model.axle[end];
+                               d.bump_damping.value = units::as_filed(f * now.bump_damping, Quantity::Damping);
+                               d.rebound_damping.value = units::as_filed(f * now.rebound_damping, Quantity::Damping);
+                           }
+                       })});
+    if (rules.height)
+        out.push_back({L::Height, {}, 0, 0, -0.06, 0.06, with([](Setup& s, double by) {
+                           for (AxleSetup& a : s.both())
+                               a.stand.lift.value = units::as_filed(a.stand.lift.value + by, Quantity::Length);
+                       })});
+    if (rules.tyres)
+        for (const End end : both_ends)
+            out.push_back(
+                {L::Pressure, end, 0, setup[end].stand.pressure.value, 0.7, 1.5, with([end](Setup& s, double p) {
+                     s[end].stand.pressure.value = units::as_filed(p, Quantity::Number);
+                 })});
+    if (rules.tyres)
+        for (const End end : both_ends)
+            if (v[end].kind == AxleKind::Independent)
+                out.push_back({L::Camber, end, 0, setup[end].stand.camber.value, -6 * units::deg, 3 * units::deg,
+                               with([end](Setup& s, double c) {
+                                   s[end].stand.camber.value = units::as_filed(c, Quantity::Angle);
+                               })});
+    if (rules.braces && std::isfinite(model.car.chassis_torsion))
+        out.push_back(
+            {L::Brace, {}, 0, setup.brace.torsion.value, 0, 5 * model.car.chassis_torsion, with([](Setup& s, double k) {
+                 s.brace.torsion.value = units::as_filed(k, Quantity::TorsionalRate);
+             })});
+    if (rules.tyres)
+        for (std::size_t i = 0; i < sets.size(); ++i)
+            out.push_back({L::TyreSet, {}, i, 0, 1, 1, with([set = sets[i]](Setup& s, double) {
+                               for (AxleSetup& a : s.both()) a.tyres = set;
+                           })});
+    if (!rules.loads) return out;
+    for (std::size_t i = 0, aboard = 0; i < v.loads.size(); ++i) {
+        const Load& load = v.loads[i];
+        const bool is = is_aboard(load, setup);
+        const std::size_t at = aboard;
+        aboard += is;
+        if (load.mass.value <= 0) continue;
+        out.push_back({L::Load, {}, i, double(is), double(!is), double(!is), with([id = load.id](Setup& s, double put) {
+                           std::erase(s.aboard, id);
+                           if (put > 0) s.aboard.push_back(id);
+                       })});
+        if (!is) continue;
+        out.push_back({L::LoadBack, {}, i, 0, -1.5, 1.5, with([](Setup&, double) {}), [at](car::Car& c, double by) {
+                           c.loads[at].x -= by;
+                       }});
+    }
+    return out;
+}
+
+/// The largest force in a link of either bar in a settled bend, N.
+double link_force(const car::Car& car, const car::State& bend) {
+    double out = 0;
+    for (const End end : both_ends)
+        if (const auto& law = car[end].linkage)
+            out = std::max(out, (*law)({bend.wheels[wheel_at(end, 0)].travel, bend.wheels[wheel_at(end, 1)].travel})
+                                    .link.cwiseAbs()
+                                    .maxCoeff());
+    return out;
+}
+
+Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
+    const balance::Model m = to_model(v, setup, car);
+    const car::Loaded l = car::loaded(m.car);
+    const car::Handling h = car::handling(m.car);
+    const balance::Limit limit = balance::outright_limit(m);
+    const car::State bend = car::settle(m.car, {.lateral_acceleration = 0.5 * units::g});
+    Costs out;
+    out.lean = (bend.roll[0] + bend.roll[1]) / 2;
+    out.roll = h.roll_gradient;
+    out.one_wheel = {balance::bump(m.car.front, l.share[0]).one_wheel_rate,
+                     balance::bump(m.car.rear, l.share[1]).one_wheel_rate};
+    out.limit = limit.lateral;
+    out.balance = balance_of(limit);
+    out.wet = balance::outright_limit(to_model(v, setup, car, Ground::Wet)).lateral;
+    if (std::isfinite(h.first_lift)) out.first_lift = h.first_lift;
+    out.articulation = flex::climb(m.car, {}).height;
+    out.head = ride_of(to_model(v, setup, car, Ground::DryPatched)).head;
+    out.link = link_force(m.car, bend);
+    out.damping = balance::roll_damping(m);
+    return out;
+}
+} // namespace
+
+Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, double wanted, const Rules& rules,
+            const std::vector<TyreData>& sets, const std::function<bool()>& cancelled) {
+    Cars cars;
+    const car::Car built = cars.with(vehicle, setup);
+    const balance::Model model = to_model(vehicle, setup, built, ground);
+    Cures out{0, wanted, costs_of(vehicle, setup, built), {}};
+    const std::optional<double> now = reading(aim, model);
+    out.now = now.value_or(wanted);
+    const double way = wanted - out.now;
+    for (const Lever& lever : levers(vehicle, setup, model, rules, sets)) {
+        if (cancelled && cancelled()) break;
+        const auto changed = [&](double x) {
+            const Setup to = lever.to(x);
+            check_stand(vehicle, to);
+            std::pair<Setup, car::Car> made{to, lever.change ? built : cars.with(vehicle, to)};
+            if (lever.change) lever.change(made.second, x);
+            car::check(made.second);
+            return made;
+        };
+        const auto off = [&](double x) { // not a number where there is no such car
+            try {
+                const auto [s, c] = changed(x);
+                const auto value = reading(aim, to_model(vehicle, s, c, ground));
+                return value ? *value - wanted : std::nan("");
+            } catch (const BadInput&) {
+                return std::nan("");
+            }
+        };
+        Cure cure{lever.lever, Cure::Answer::Nothing, lever.end, lever.item, lever.from, lever.from, lever.low,
+                  lever.high};
+        out.ways.push_back(cure);
+        Cure& found = out.ways.back();
+        if (!now) {
+            found.answer = Cure::Answer::NoReading;
+            continue;
+        }
+        if (std::abs(way) < 1e-6 * std::max(1e-3, std::abs(wanted))) {
+            found.answer = Cure::Answer::AsItIs;
+            continue;
+        }
+        double best = lever.from, best_off = -way;
+        for (const double end : {lever.low, lever.high}) {
+            // As far that way as there is such a car.
+            double x = end, at = off(x);
+            for (int i = 0; !lever.whole() && !std::isfinite(at) && i < 6; ++i) at = off(x = (x + lever.from) / 2);
+            if (!std::isfinite(at)) continue;
+            if (!lever.whole() && (at > 0) != (-way > 0)) {
+                best = root_between(off, lever.from, x, -way, at, 1e-7 * (lever.high - lever.low));
+                best_off = off(best);
+                if (std::isfinite(best_off)) break;
+                best = lever.from;
+                best_off = -way;
+            } else if (std::abs(at) < std::abs(best_off)) {
+                best = x;
+                best_off = at;
+            }
+        }
+        found.share = (best_off + way) / way;
+        if (found.share < 0.02) continue;
+        try {
+            const auto [s, c] = changed(best);
+            found.then = costs_of(vehicle, s, c);
+            if (!lever.change) found.to = s;
+            found.value = best;
+            found.answer = std::abs(found.share - 1) < 0.01 ? Cure::Answer::Whole : Cure::Answer::Part;
+        } catch (const BadInput&) { // not on every ground
+        }
+    }
+    return out;
+}
+
+std::vector<TyreData> other_tyres(const Job& job, const Setup& setup) {
+    std::vector<TyreData> out;
+    const auto alike = [](TyreData a, const TyreData& b) { // whatever they are called
+        static_cast<Part&>(a) = b;
+        return a == b;
+    };
+    const auto take = [&](const TyreData& set) {
+        const bool stands = alike(setup.front.tyres, set) && alike(setup.rear.tyres, set);
+        if (!stands && std::ranges::none_of(out, [&](const TyreData& other) { return alike(other, set); }))
+            out.push_back(set);
+    };
+    for (const TyreData& spare : job.spares.tyres) take(spare);
+    std::vector<const Setup*> setups{&job.fitted, &job.trial, &job.standard};
+    for (const Setup& kept : job.kept) setups.push_back(&kept);
+    for (const Setup* s : setups)
+        if (s != &job.standard || s->front.tyres.rate.value > 0)
+            for (const AxleSetup& a : s->both()) take(a.tyres);
+    return out;
+}
+
+} // namespace dervish::study

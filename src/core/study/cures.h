@@ -1,0 +1,83 @@
+#pragma once
+#include "core/study/balance.h"
+
+#include <functional>
+
+/// What is wanted of a car, and each way to it: whole setups, with what each costs elsewhere.
+namespace dervish::study {
+using namespace model;
+
+/// What a car is judged by. By the first five schools of tuners judge its balance.
+enum class Aim { Limit, Understeer, Share, Ride, RideFirst, Lean, Damping, FirstLift, Ramps, Holds };
+inline constexpr Aim all_schools[] = {Aim::Limit, Aim::Understeer, Aim::Share, Aim::Ride, Aim::RideFirst};
+inline constexpr Aim all_aims[] = {Aim::Limit, Aim::Understeer, Aim::Share,     Aim::Ride,  Aim::RideFirst,
+                                   Aim::Lean,  Aim::Damping,    Aim::FirstLift, Aim::Ramps, Aim::Holds};
+/// What a reading is told in, and a wanted value to begin with, SI.
+struct AimScale {
+    units::Quantity quantity;
+    double usual;
+    std::string unit; ///< of a plain number: "m/s²", "g"
+};
+AimScale scale_of(Aim aim);
+/// By limit: balance_of(); understeer gradient, rad per m/s²; front share of transfer less front share of mass; rear
+/// over front one-wheel ride frequency less 1; ride first: what tosses heads on the model's ground (ride_of()), m/s²,
+/// whatever the balance; roll gradient, rad per m/s²; damping of the body's roll, over critical (balance::
+/// roll_damping()); lateral acceleration at which a wheel lifts, g; lift height on diagonal ramps, m; the outright
+/// limit, g. Nothing where the car has none (0.3 g is more than it holds, no wheel lifts).
+std::optional<double> reading(Aim aim, const balance::Model& model);
+
+/// What a car is like where a change may cost something.
+struct Costs {
+    double lean = 0, roll = 0;         ///< at half a g on dry ground, rad; gradient, rad per m/s²
+    PerAxle<double> one_wheel{};       ///< rate that one wheel feels over a bump, N/m
+    double limit = 0, wet = 0;         ///< the outright limit, dry and wet, m/s²
+    double balance = 0;                ///< balance_of() there, dry
+    std::optional<double> first_lift;  ///< lateral acceleration at which a wheel lifts, m/s²
+    double articulation = 0;           ///< lift height on diagonal ramps, m
+    double head = 0;                   ///< what tosses heads on a patched road (Ride::head), m/s²
+    double link = 0;                   ///< largest link force in a bend of half a g, N; 0 where no link is computed
+    std::optional<double> damping = 0; ///< of the body's roll
+};
+
+/// A change that would bring what is wanted, or part of it.
+struct Cure {
+    /// NewBar: where none acts, so that a factor of it would be nothing. LoadBack: where a load stands is the car's
+    /// own.
+    enum class Lever { Bar, NewBar, Springs, Dampers, Height, Pressure, Camber, Brace, TyreSet, Load, LoadBack };
+    /// Whole: it brings what is wanted. Part: so much of it is in reach. AsItIs: nothing is wanted.
+    enum class Answer { Whole, Part, AsItIs, Nothing, NoReading };
+    Lever lever;
+    Answer answer;
+    std::optional<End> end; ///< nothing: of the whole car
+    std::size_t item = 0;   ///< of the vehicle's loads, or of the tyre sets given
+    /// A bar's, springs' or dampers' factor, a new bar's roll stiffness on the car (N·m/rad), the pressure or camber
+    /// itself, how much higher the body (m), torsion added (N·m/rad), how much further back a load (m), a load aboard
+    /// or not; and what it is now.
+    double value = 0, from = 0;
+    double low = 0, high = 0;  ///< between what it was looked for
+    double share = 0;          ///< of the change wanted
+    std::optional<Setup> to{}; ///< with it; nothing where the car itself would change, or a bar is still to be had
+    Costs then{};
+    bool helps() const { return answer == Answer::Whole || answer == Answer::Part; }
+    /// Of what it changes: "trial/front/bar/outer_diameter", "trial/rear/springs/rate".
+    std::string path() const;
+};
+struct Rules {
+    PerAxle<bool> bars{true, true};
+    bool springs = true, dampers = true, height = true, tyres = true, braces = true, loads = true;
+};
+struct Cures {
+    double now = 0, wanted = 0; ///< of the aim's reading
+    Costs costs;                ///< as it is
+    std::vector<Cure> ways;     ///< an axle's beside the other's
+};
+/// Each way to reading(aim) = wanted, solved on the car of the setup it would make; bars only where the rules allow it.
+/// `sets`: other tyres at hand. Throws BadInput where the setup itself cannot be.
+/// Example: cures(job.vehicle, job.trial, Ground::Wet, Aim::Limit, 0).ways[0].to.
+Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, double wanted, const Rules& rules = {},
+            const std::vector<TyreData>& sets = {}, const std::function<bool()>& cancelled = {});
+
+/// Tyres of the job that do not stand on the setup: of its other setups, and spare.
+std::vector<TyreData> other_tyres(const Job& job, const Setup& setup);
+
+} // namespace dervish::study
