@@ -92,6 +92,15 @@ private:
     std::shared_ptr<const job::Job> before_, after_;
 };
 
+namespace {
+bool only_described(const job::Job& job) {
+    const bool recorded = std::ranges::any_of(job.book, [](const job::Entry& e) {
+        return e.kind == job::EntryKind::Fitted || e.kind == job::EntryKind::Found;
+    });
+    return !recorded && job::nothing_tried(job);
+}
+} // namespace
+
 Document::Document(QObject* parent) : QObject(parent), bands_timer_(new QTimer(this)), draws_timer_(new QTimer(this)) {
     for (QTimer* timer : {bands_timer_, draws_timer_}) timer->setSingleShot(true);
     bands_timer_->setInterval(0);   // they move while one drags
@@ -109,6 +118,8 @@ void Document::set_units(units::System system) {
     emit changed();
 }
 
+bool Document::describes() const { return look_ == Look::Fitted && only_described(*job_); }
+
 void Document::set_look(Look look) {
     if (look_ == look) return;
     look_ = look;
@@ -119,6 +130,11 @@ void Document::set_look(Look look) {
 void Document::edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change) {
     auto next = std::make_shared<job::Job>(*job_);
     change(*next);
+    if (describes() && next->fitted == job_->fitted && !(next->trial == job_->trial)) { // the change was of Fitted
+        const std::string name = next->fitted.name;
+        next->fitted = next->trial;
+        next->fitted.name = name;
+    }
     edit::keep_parts(*job_, *next);
     take_up_drafts(*next);
     edit::keep_parts(*job_, *next);
@@ -409,11 +425,11 @@ void Document::replace(store::JobFile file, const std::filesystem::path& path) {
     attachments_ = std::make_shared<const store::Members>(std::move(file.attachments));
     path_ = path;
     stamp_ = path.empty() ? store::Stamp{} : store::stamp_of(path);
-    look_ = Look::Trial;
+    look_ = only_described(file.job) ? Look::Fitted : Look::Trial;
     show_job(std::make_shared<const job::Job>(std::move(file.job)));
 }
 
-void Document::start_new() { replace({job::blank(), {}}, {}); }
+void Document::start_new(job::Job job) { replace({std::move(job), {}}, {}); }
 
 void Document::open(const std::filesystem::path& path) { replace(store::load(path), path); }
 

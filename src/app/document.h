@@ -53,6 +53,10 @@ public:
     void set_units(units::System system);
     Look look() const { return look_; }
     void set_look(Look look);
+    /// Nothing was fitted or tried yet: Fitted is looked at to be filled in, and Trial follows it.
+    bool describes() const;
+    /// Whether what is looked at may be changed where it stands: a Fitted that is a record may not.
+    bool may_change() const { return look_ == Look::Trial || describes(); }
 
     /// Changes the job as one undoable step. Steps with the same non-empty `merge` that follow each other are one.
     void edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change);
@@ -115,7 +119,7 @@ public:
     void finish_bands();
     void finish_draws(); ///< and for the drawn cars behind the bands' sides
 
-    void start_new();
+    void start_new(job::Job job = job::blank());
     void open(const std::filesystem::path& path); ///< throws BadInput; the open job is then untouched
     void save(const std::filesystem::path& path); ///< throws BadInput
     /// Whether the file at path() is no longer the one that was opened or saved last.

@@ -13,8 +13,8 @@
 namespace dervish::app {
 namespace {
 
-/// What waits for the window's thread, and the bell it listens to. Not an event of Qt's: no object of Qt's goes from one
-/// thread to another, so that the thread sanitizer sees the whole of the hand-over.
+/// What waits for the window's thread, and the bell it listens to. Not an event of Qt's: no object of Qt's goes from
+/// one thread to another, so that the thread sanitizer sees the whole of the hand-over.
 class Waiting {
 public:
     void add(std::function<void()> what) {

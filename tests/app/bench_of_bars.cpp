@@ -1,3 +1,5 @@
+#include "app/balance/balance_station.h"
+#include "core/say/complaints.h"
 #include "core/study/assess.h"
 #include <catch2/catch.hpp>
 
@@ -38,7 +40,7 @@ TEST_CASE("callipers and a tape, an empty job: a rate with a band in a handful o
     bench.click("rail Bar");
     int entries = 0;
     const auto enter = [&](const char* field, const char* value) {
-        bench.type(QString("trial/front/bar/") + field, value);
+        bench.type(QString("fitted/front/bar/") + field, value); // the car as it is
         ++entries;
     };
     // As measured: solid 21.4 mm, 905 mm between the arms, eye at 231 mm, arm 250 mm, bends of 45 mm.
@@ -48,7 +50,7 @@ TEST_CASE("callipers and a tape, an empty job: a rate with a band in a handful o
     enter("eyes/0/arm_length", "231");
     enter("bend_radius", "45");
     bench.click("Mounts");
-    bench.type("trial/front/mounts/spacing", "640");
+    bench.type("fitted/front/mounts/spacing", "640");
     ++entries;
     CHECK_FALSE(bench.document().old());
     CHECK(bench.job().drafts.empty());
@@ -61,6 +63,25 @@ TEST_CASE("callipers and a tape, an empty job: a rate with a band in a handful o
     const Ink ink = Ink::of(*bench.window.findChild<BarDrawing*>());
     CHECK(ink.says(QString::fromStdString(units::fixed(rate(bench) / 1e3, 1))));
     CHECK(ink.says("± "));
+    // And on to something that would help: three clicks from what is heard to a Trial, the car as it is untouched.
+    const job::Setup car = bench.job().fitted;
+    CHECK(job::nothing_tried(bench.job()));
+    bench.click("rail Balance");
+    auto& station = *static_cast<BalanceStation*>(bench.window.station("Balance"));
+    bench.click("heard leans");
+    station.finish();
+    auto* told = bench.find<QLabel>("evidence");
+    QTRY_VERIFY(told->text().contains("<a href="));
+    emit told->linkActivated(QString::number(static_cast<int>(say::Complaint::Leans)));
+    station.finish();
+    const double before = bench.document().looked().outcomes[study::RollGradient];
+    bench.click("cure on trial");
+    CHECK(bench.document().look() == Look::Trial);
+    CHECK(bench.job().fitted == car);
+    CHECK_FALSE(job::nothing_tried(bench.job()));
+    CHECK(bench.document().looked().outcomes[study::RollGradient] == Approx(0.85 * before).epsilon(0.002));
+    bench.document().undo().undo();
+    CHECK(job::nothing_tried(bench.job()));
 }
 
 TEST_CASE("a bar entered by sizes goes on as a walk with the same rate, and the walk is edited in its table",

@@ -2,8 +2,8 @@
 #include "core/edit/parts.h"
 #include <catch2/catch.hpp>
 
-#include "app/widgets/number_edit.h"
 #include "app/shell/stations.h"
+#include "app/widgets/number_edit.h"
 #include "bench_window.h"
 #include "core/job/fields.h"
 
@@ -29,6 +29,7 @@ TEST_CASE("a new car's eleven measured values by keyboard alone, marked measured
     Bench bench(false);
     Keys keys{bench};
     keys.press(Qt::Key_N, Qt::ControlModifier);
+    QTest::keyClick(bench.window.findChild<QDialog*>("new car"), Qt::Key_Return); // its kind as it stands
     keys.press(Qt::Key_M, Qt::ControlModifier);
     keys.press(Qt::Key_1, Qt::AltModifier);
     keys.press(Qt::Key_Return);                                       // into the fields

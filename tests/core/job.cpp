@@ -230,4 +230,30 @@ TEST_CASE("every outcome of either bar is that bar's own, two unlike bars on unl
     CHECK(a.outcomes[LinkMargin] == std::min(a.outcomes[FrontLinkMargin], a.outcomes[RearLinkMargin]));
 }
 
+TEST_CASE("a new car of every kind, drive and suspension computes, and every figure of it is a guess with a spread") {
+    for (const CarKind kind : all_car_kinds)
+        for (const Driven driven : {Driven::Front, Driven::Rear, Driven::All})
+            for (const AxleKind rear : {AxleKind::Independent, AxleKind::Solid})
+                for (const bool bars : {true, false}) {
+                    NewCar asked{"tried", kind, driven, {AxleKind::Independent, rear}, {bars, bars}};
+                    if (rear == AxleKind::Solid && kind == CarKind::OffRoad) asked.suspension.front = rear;
+                    Job j = new_car(asked);
+                    INFO(name_of(kind) << (bars ? "" : " without bars"));
+                    CHECK(nothing_tried(j));
+                    model::check(j);
+                    const study::Assessment a = study::assess(j.vehicle, j.trial);
+                    CHECK((a.outcomes[study::RollGradient] > 0.5 * units::deg / units::g &&
+                           a.outcomes[study::RollGradient] < 14 * units::deg / units::g));
+                    CHECK((a.outcomes[study::FrontShare] > 0.2 && a.outcomes[study::FrontShare] < 0.9));
+                    CHECK(j.vehicle.handling.driven == driven);
+                    CHECK(j.fitted.front.fitted == bars);
+                    for (const FieldRef& f : fields(j)) {
+                        INFO(f.path);
+                        CHECK(f.value->source == Source::Assumed);
+                    }
+                    CHECK(j.vehicle.wheelbase.sigma > 0);
+                    CHECK(j.vehicle.front.roll_centre_height.sigma > 0);
+                }
+}
+
 } // namespace tests::of_job

@@ -55,8 +55,10 @@ QPointF BalanceDrawing::at(double y, double z) const {
 QPolygonF body_from_behind(const job::Vehicle& v) {
     const double half = v.rear.track.value / 2 - 0.02, roof = 2.7 * v.cg_height.value,
                  sill = 1.1 * v.rear.unsprung_height.value;
-    return {{half, sill},        {half, 0.52 * roof},         {0.86 * half, 0.97 * roof}, {0.7 * half, roof},
-            {-0.7 * half, roof}, {-0.86 * half, 0.97 * roof}, {-half, 0.52 * roof},       {-half, sill}};
+    const bool box = roof > 0.62 * v.wheelbase.value; // else its sides fall in towards the roof
+    const double side = box ? 0.86 : 0.7, top = box ? 0.7 : 0.56, waist = box ? 0.52 : 0.6;
+    return {{half, sill},        {half, waist * roof},        {side * half, 0.97 * roof}, {top * half, roof},
+            {-top * half, roof}, {-side * half, 0.97 * roof}, {-half, waist * roof},      {-half, sill}};
 }
 
 void BalanceDrawing::paint_body(QPainter& p, double lean, bool ghost) {

@@ -384,10 +384,10 @@ void CuresPage::put_on_trial() {
         return;
     }
     const job::Setup base = found_->of.setup(), to = *way->to;
+    document_.set_look(Look::Trial);
     document_.edit(tr("%1 on Trial").arg(what), {}, [&](job::Job& job) {
         for (const study::Difference& d : study::differences(base, to)) job.trial = study::with(job.trial, to, d);
     });
-    document_.set_look(Look::Trial);
     note_->setText(tr("On Trial: %1.").arg(what));
 }
 

@@ -296,7 +296,7 @@ void BarDrawing::mousePressEvent(QMouseEvent* event) {
     if (nearest != spots_.end() && QLineF(nearest->place, pressed_).length() < 11) {
         const Spot& spot = *nearest;
         if (spot.what.endsWith("eye")) {
-            if (document_.look() != Look::Trial) return;
+            if (!document_.may_change()) return;
             const bool both = !(event->modifiers() & Qt::ControlModifier), left = spot.what.startsWith("left");
             document_.edit(tr("eye"), {}, [&](job::Job& job) {
                 const job::Assembly& a = job.trial[end_];
@@ -309,7 +309,7 @@ void BarDrawing::mousePressEvent(QMouseEvent* event) {
         return;
     }
     if (std::abs(pressed_.y() - handle_.y()) < 14 && std::abs(pressed_.x() - handle_.x()) < 70 &&
-        document_.look() == Look::Trial) {
+        document_.may_change()) {
         drag_ = Drag::Diameter;
         dragged_from_ = assembly().bar.outer_diameter.value;
         emit part_picked("bar");

@@ -141,7 +141,7 @@ void BarStation::estimate_bush(double shore, double outer, double length) {
 }
 
 void BarStation::ask_bush() {
-    if (document_.look() != Look::Trial) return;
+    if (!document_.may_change()) return;
     QDialog card(this);
     card.setObjectName("bush card");
     card.setWindowTitle(tr("Estimate the bush"));

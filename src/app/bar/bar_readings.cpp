@@ -238,7 +238,7 @@ void BarReadings::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void BarReadings::mousePressEvent(QMouseEvent* event) {
-    if (document_.look() != Look::Trial) return;
+    if (!document_.may_change()) return;
     for (const auto& [box, eyes] : cells_)
         if (box.contains(event->position()))
             document_.edit(tr("eyes"), {},

@@ -192,45 +192,50 @@ void BarStation::show_group(const QString& group) {
 }
 
 void BarStation::refresh() {
-    const bool trial = document_.look() == Look::Trial;
+    const bool open = document_.may_change();
     const job::Assembly& a = document_.looked_setup()[drawing_->end()];
     fitted_->setChecked(a.fitted);
     connected_->setChecked(a.connected);
-    fitted_->setEnabled(trial);
-    connected_->setEnabled(trial);
+    fitted_->setEnabled(open);
+    connected_->setEnabled(open);
     const QString name = QString::fromStdString(a.bar.name);
     if (name_->text() != name) name_->setText(name);
-    name_->setReadOnly(!trial);
+    name_->setReadOnly(!open);
     const bool sizes = a.bar.form == job::Form::Sizes, in_bar = group_ == "bar", clamped = a.held == job::Held::Clamped;
-    eye_buttons_->setVisible(in_bar && trial && sizes && !clamped);
+    eye_buttons_->setVisible(in_bar && open && sizes && !clamped);
     form_tools_->setVisible(in_bar);
     arms_tools_->setVisible(in_bar && sizes && !clamped);
     held_tools_->setVisible(group_ == "mounts");
     end_tools_->setVisible(group_ == "links" && !clamped && a.links.pickups == job::Pickups::UnderEyes);
     bush_tools_->setVisible(group_ == "mounts" && !clamped);
     joint_tools_->setVisible(group_ == "links" && !clamped);
-    bush_->setVisible(group_ == "mounts" && !clamped && trial);
-    csv_tools_->setVisible(in_bar && trial);
+    bush_->setVisible(group_ == "mounts" && !clamped && open);
+    csv_tools_->setVisible(in_bar && open);
     form_->setCurrentIndex(static_cast<int>(a.bar.form));
     arms_->setCurrentIndex(static_cast<int>(a.bar.arms));
     held_->setCurrentIndex(static_cast<int>(a.held));
     end_->setCurrentIndex(static_cast<int>(a.links.end));
     bush_kind_->setCurrentIndex(static_cast<int>(a.mounts.kind));
     joint_kind_->setCurrentIndex(static_cast<int>(a.links.joints));
-    for (QComboBox* box : {form_, arms_, held_, end_, bush_kind_, joint_kind_}) box->setEnabled(trial);
-    fields_->show_fields(field_paths(), trial);
-    list_->show_list(drawing_->end(), in_bar ? a.bar.form : job::Form::Sizes, trial);
-    note_->setVisible(!trial);
-    note_->setText(tr("This is what is on the car. It changes by “Fit it”, or by “Found so” when the car is found "
-                      "different. Press T for Trial."));
+    for (QComboBox* box : {form_, arms_, held_, end_, bush_kind_, joint_kind_}) box->setEnabled(open);
+    fields_->show_fields(field_paths(), open);
+    list_->show_list(drawing_->end(), in_bar ? a.bar.form : job::Form::Sizes, open);
+    note_->setVisible(!open || document_.describes());
+    if (document_.describes())
+        note_->setText(
+            tr("This is the car as it is. Nothing was fitted or tried yet, so what you type here describes it; "
+               "press T for Trial to try something."));
+    else
+        note_->setText(tr("This is what is on the car. It changes by “Fit it”, or by “Found so” when the car is found "
+                          "different. Press T for Trial."));
 }
 
 bool BarStation::go_to(const QString& path) {
     if (!path.startsWith("trial/") || path.contains("/plan/")) return false;
-    document_.set_look(Look::Trial);
+    if (!document_.describes()) document_.set_look(Look::Trial);
     show_axle(path.startsWith("trial/front") ? End::Front : End::Rear);
     show_group(path.section('/', 2, 2));
-    fields_->focus(path);
+    fields_->focus(document_.look_path() + path.mid(5));
     return true;
 }
 

@@ -160,7 +160,7 @@ void ChoicesReading::paintEvent(QPaintEvent*) {
 
 void ChoicesReading::mousePressEvent(QMouseEvent* event) {
     if (stock_title_.contains(event->position())) return edit_stock();
-    if (document_.look() != Look::Trial) return;
+    if (!document_.may_change()) return;
     for (const auto& [box, s] : places_)
         if (box.contains(event->position())) {
             document_.edit(tr("size of the bar"), {}, [this, size = s](job::Job& job) {

@@ -57,16 +57,31 @@ QPointF CarDrawing::plan_place(const job::Load& l) const { return plan(-l.behind
 
 double CarDrawing::block(const job::Load& l) const { return std::max(9.0, scale_ * std::cbrt(l.mass.value / 250) / 2); }
 
+namespace {
+/// Outline of the body, m ahead of the front axle and up: a box, a car with a bonnet, or a low one, by how high it is
+/// over its wheelbase.
+QPolygonF body_from_the_side(const job::Vehicle& v) {
+    const double l = v.wheelbase.value, h = 2.7 * v.cg_height.value, sill = 1.05 * v.front.unsprung_height.value,
+                 back = -l - tail;
+    if (h > 0.62 * l)
+        return {{nose, sill}, {nose, 0.52 * h}, {nose - 0.35, 0.58 * h}, {nose - 1.0, h}, {back, h}, {back, sill}};
+    if (h > 0.545 * l)
+        return {{nose, sill},   {nose, 0.5 * h},       {-0.15 * l, 0.63 * h}, {-0.38 * l, h},
+                {-0.85 * l, h}, {-1.08 * l, 0.66 * h}, {back, 0.64 * h},      {back, sill}};
+    return {{nose, sill},   {nose, 0.46 * h},      {-0.28 * l, 0.7 * h}, {-0.44 * l, h},
+            {-0.64 * l, h}, {-0.84 * l, 0.74 * h}, {back, 0.68 * h},     {back, sill}};
+}
+} // namespace
+
 void CarDrawing::paint_side(QPainter& p) {
     const Theme& t = theme();
     const job::Vehicle& v = document_.job().vehicle;
     const double wheelbase = v.wheelbase.value;
-    const double roof = 2.7 * v.cg_height.value, sill = v.front.unsprung_height.value * 1.05;
     p.setPen(QPen(t.ink, 1.4));
     p.drawLine(side(nose + 0.15, 0), side(-wheelbase - tail - 0.15, 0));
     // The body is for orientation only and is drawn faint; wheels, axles, masses and heights are the car's.
-    const QPolygonF body{side(nose, sill),       side(nose, 0.52 * roof),       side(nose - 0.35, 0.58 * roof),
-                         side(nose - 1.0, roof), side(-wheelbase - tail, roof), side(-wheelbase - tail, sill)};
+    QPolygonF body;
+    for (const QPointF& place : body_from_the_side(v)) body << side(place.x(), place.y());
     p.setPen(QPen(t.soft, 1));
     p.setBrush(t.panel);
     p.drawPolygon(body);

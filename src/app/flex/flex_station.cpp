@@ -319,8 +319,8 @@ void FlexStation::put_on_trial() {
         return;
     }
     const bool strapped = !(state.vehicle == document_.job().vehicle);
-    document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) { edit::put_axles(job, state.setup); });
     document_.set_look(Look::Trial);
+    document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) { edit::put_axles(job, state.setup); });
     taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(name) +
                     (strapped ? tr(" Its straps are left off: let the car's out too.") : QString()));
 }

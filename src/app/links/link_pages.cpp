@@ -97,7 +97,7 @@ void PlanPage::take(std::optional<double> length, const QString& what) {
 void PlanPage::say() {
     const job::AxleSetup& a = assembly();
     const QString own = document_.look_path() + "/" + name_of(end_) + "/";
-    const bool trial = document_.look() == Look::Trial;
+    const bool trial = document_.may_change();
     fields_->show_fields({own + "stand/lift_by", own + "stand/lift", own + "plan/off_square"}, trial, true);
     level_->setVisible(trial);
     kept_->setVisible(trial);
@@ -252,8 +252,7 @@ RestPage::RestPage(Document& document, QWidget* parent) : LinkPage(document, "li
 
 void RestPage::say() {
     const QString end = document_.look_path() + (QString("/") + name_of(end_) + "/");
-    fields_->show_fields({end + "links/right_longer", end + "bar/bent", end + "plan/preload"},
-                         document_.look() == Look::Trial);
+    fields_->show_fields({end + "links/right_longer", end + "bar/bent", end + "plan/preload"}, document_.may_change());
     const job::Setup& setup = document_.computed().setup();
     const auto rest = study::rest_state(document_.computed().vehicle(), setup, end_);
     if (!rest) {

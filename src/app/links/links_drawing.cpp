@@ -422,7 +422,7 @@ void LinksDrawing::mousePressEvent(QMouseEvent* event) {
     if (QLineF(pressed_, pickup_).length() < 14) {
         drag_ = Drag::Wheel;
         dragged_from_ = own_;
-    } else if (QLineF(pressed_, handle_).length() < 16 && document_.look() == Look::Trial) {
+    } else if (QLineF(pressed_, handle_).length() < 16 && document_.may_change()) {
         drag_ = Drag::Link;
         dragged_from_ = (*sides_)[side_].end.link;
     }

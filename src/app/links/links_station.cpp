@@ -253,7 +253,7 @@ void LinksStation::scrub() {
 }
 
 void LinksStation::refresh() {
-    const bool trial = document_.look() == Look::Trial;
+    const bool trial = document_.may_change();
     const End end = drawing_->end();
     const job::AxleData& axle = document_.job().vehicle[end];
     const job::Setup& setup = document_.looked_setup();
@@ -341,7 +341,7 @@ bool LinksStation::go_to(const QString& path) {
                        (path.contains("/plan/") || path.contains("/links/") || path.contains("/stand/lift"));
     if (!linkage && !links) return false;
     const End end = path.contains("/front/") ? End::Front : End::Rear;
-    if (links) document_.set_look(Look::Trial);
+    if (links && !document_.describes()) document_.set_look(Look::Trial);
     show_end(end, drawing_->side());
     if (path.contains("/plan/") || path.contains("/stand/lift"))
         pages_->button(path.endsWith("/preload") ? 3 : 1)->click();

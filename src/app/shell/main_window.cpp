@@ -9,6 +9,7 @@
 #include "app/shell/differs_card.h"
 #include "app/shell/draws_card.h"
 #include "app/shell/find_box.h"
+#include "app/shell/new_car_card.h"
 #include "app/shell/stations.h"
 #include "app/shell/tally.h"
 #include "app/shell/theme.h"
@@ -145,7 +146,7 @@ void MainWindow::build_actions() {
         return action;
     };
     add(tr("New job"), QKeySequence::New, [this] {
-        if (may_leave()) document_.start_new();
+        if (may_leave()) ask_new_car(this, document_);
     });
     add(tr("Open …"), QKeySequence::Open, [this] {
         const QString path =

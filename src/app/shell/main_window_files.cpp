@@ -1,4 +1,5 @@
 #include "app/shell/main_window.h"
+#include "app/words.h"
 
 #include <QCryptographicHash>
 #include <QDialog>
@@ -9,6 +10,7 @@
 #include <QLockFile>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QSocketNotifier>
 #include <QStandardPaths>
@@ -90,9 +92,21 @@ bool MainWindow::may_replace() {
     return box.clickedButton() == over;
 }
 
+namespace {
+/// A job's name as a file's: what no file may be called by is left out.
+QString file_name(const std::string& name) {
+    QString out = qs(name).simplified();
+    out.remove(QRegularExpression("[^\\w .,()-]", QRegularExpression::UseUnicodePropertiesOption));
+    while (out.startsWith('.')) out.remove(0, 1);
+    out = out.simplified().left(80);
+    return (out.isEmpty() ? QString("job") : out) + ".dervish";
+}
+} // namespace
+
 bool MainWindow::save_as() {
-    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), QDir::homePath() + "/job.dervish",
-                                                tr("Dervish jobs (*.dervish)"));
+    QString path =
+        QFileDialog::getSaveFileName(this, tr("Save the job"), QDir::homePath() + "/" + file_name(document_.job().name),
+                                     tr("Dervish jobs (*.dervish)"));
     if (path.isEmpty()) return false;
     if (QFileInfo(path).suffix().isEmpty()) path += ".dervish";
     if (!save_to(path.toStdString())) return false;

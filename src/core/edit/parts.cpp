@@ -70,6 +70,11 @@ void follow_fitted(const Setup& fitted, const Setup& was, const Setup& before, S
 } // namespace
 
 void keep_parts(const Job& before, Job& after) {
+    if (nothing_tried(before) && after.trial == before.trial) { // it follows whole
+        const std::string name = after.trial.name;
+        after.trial = after.fitted;
+        after.trial.name = name;
+    }
     follow_fitted(after.fitted, before.fitted, before.trial, after.trial);
     follow_fitted(after.fitted, before.fitted, before.standard, after.standard);
     if (before.kept.size() == after.kept.size())

@@ -9,8 +9,8 @@ using namespace job;
 /// Settles what was changed between `before` and `after`, part by part. Changed on Fitted: a correction, which follows
 /// to every setup, the shelf and the spares. Changed elsewhere, while the part also stands where it was not changed: a
 /// new part drawn up from it, with an id of its own. Snapshots stay as they were. How wheels stand on Fitted is
-/// followed by every setup that stood so too. Example: Job after = before; after.trial.front.bar.outer_diameter.value =
-/// 0.028; keep_parts(before, after);
+/// followed by every setup that stood so too, and all of it by a Trial in which nothing was tried. Example: Job after =
+/// before; after.trial.front.bar.outer_diameter.value = 0.028; keep_parts(before, after);
 void keep_parts(const Job& before, Job& after);
 
 /// Where else the part of Trial stands that the field at `path` ("trial/front/bar/wall") is of: "Fitted", "the

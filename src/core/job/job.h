@@ -458,4 +458,23 @@ const Setup& setup_named(const Job& job, const std::string& name);
 /// An empty job that computes: a plain car and bars of assumed sizes, everything marked assumed.
 Job blank();
 
+/// What is asked of a car before anything is measured.
+enum class CarKind { Small, Family, TwoSeater, Van, OffRoad, SingleSeater };
+inline constexpr CarKind all_car_kinds[] = {CarKind::Small, CarKind::Family,  CarKind::TwoSeater,
+                                            CarKind::Van,   CarKind::OffRoad, CarKind::SingleSeater};
+const char* name_of(CarKind kind); ///< "small car"
+struct NewCar {
+    std::string name = "New job";
+    CarKind kind = CarKind::Family;
+    Driven driven = Driven::Front;
+    PerAxle<AxleKind> suspension{AxleKind::Independent, AxleKind::Independent};
+    PerAxle<bool> bar{true, true};
+};
+/// A job to begin from: every figure a guess of its kind of car (docs/model.md, "A new car"), marked assumed. Fitted
+/// and Trial are the same.
+Job new_car(const NewCar& asked);
+
+/// Trial is what Fitted is, whatever they are called.
+bool nothing_tried(const Job& job);
+
 } // namespace dervish::job
