@@ -198,9 +198,15 @@ TEST_CASE("found so writes what it was found to be, asks for clock, date and why
 TEST_CASE("giving up the sheet changes nothing") {
     Bench bench;
     const job::Job before = bench.job();
-    QTimer::singleShot(0, &bench.window, [&] { bench.window.findChild<QDialog*>("fit sheet")->reject(); });
+    QString changes;
+    QTimer::singleShot(0, &bench.window, [&] {
+        auto* sheet = bench.window.findChild<QDialog*>("fit sheet");
+        changes = sheet->findChild<QLabel*>("what changes")->text();
+        sheet->reject();
+    });
     bench.click("fit it");
     CHECK(bench.job() == before);
+    CHECK((changes.contains("Front bar and links") && changes.contains("26 mm")));
 }
 
 TEST_CASE("find goes to any field by part of its name, runs actions, and does nothing for what is nowhere") {
@@ -226,6 +232,20 @@ TEST_CASE("find goes to any field by part of its name, runs actions, and does no
     CHECK(bench.find<QLineEdit>(QString("vehicle/loads/%1/mass").arg(water)));
     look_for("inch and pound");
     CHECK(bench.document().units() == units::System::Inch);
+    look_for("lower"); // as a shop calls it
+    CHECK(bench.find<QLineEdit>("trial/front/stand/lift"));
+    look_for("sway thicker front");
+    CHECK(bench.find<QLineEdit>("trial/front/bar/outer_diameter"));
+    look_for("slalom"); // a reading
+    CHECK(bench.find<QPushButton>("reading Manoeuvre")->isChecked());
+    trigger(bench, "Find anything");
+    auto* open_box = open_window<QDialog>("find");
+    open_box->findChild<QLineEdit*>()->setText("nobody's word");
+    CHECK(open_box->findChild<QLabel*>("nothing found")->isVisible());
+    open_box->findChild<QLineEdit*>()->setText("undo");
+    CHECK_FALSE(open_box->findChild<QLabel*>("nothing found")->isVisible());
+    open_box->close();
+    QCoreApplication::processEvents();
     const job::Job before = bench.job();
     look_for("flux capacitor");
     CHECK(bench.job() == before);

@@ -5,6 +5,8 @@
 #include "app/widgets/field_panel.h"
 #include "app/widgets/number_edit.h"
 #include "app/words.h"
+#include "core/say/difference_words.h"
+#include "core/study/difference.h"
 
 #include <QDate>
 #include <QDialog>
@@ -14,7 +16,9 @@
 #include <QLineEdit>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace dervish::app {
 namespace {
@@ -118,6 +122,24 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
                         "wheels at equal height. Final tightening at ride height, to the vehicle maker's torque "
                         "figures. Check full lock, full bump and full "
                         "droop for clearance. Local rules and a licensed professional decide what is allowed.")));
+    QString changes;
+    const job::Job& job = document.job();
+    for (const study::Difference& d : study::differences(job.fitted, job.trial)) {
+        const say::DifferenceWords told = say::words_of(d, job.vehicle, job.fitted, job.trial, document.units());
+        changes += "<p style='margin: 2px 0'><b>" + qs(told.name).toHtmlEscaped() + "</b> " +
+                   qs(told.detail).toHtmlEscaped() + "</p>";
+    }
+    auto* list = words(changes, 12);
+    list->setObjectName("what changes");
+    list->setTextFormat(Qt::RichText);
+    auto* scroll = new QScrollArea;
+    scroll->setWidget(list);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFixedHeight(std::clamp(list->heightForWidth(500) + 8, 24, 170));
+    column->addWidget(scroll);
+    card.setMinimumWidth(560);
     const units::Unit unit = units::shown(units::Quantity::Distance, document.units());
     auto* grid = new QGridLayout;
     const job::FieldSpec clock{"odometer", "On the clock", units::Quantity::Distance, job::Tool::Test, 0, 1e10};

@@ -40,6 +40,7 @@
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QTableWidget>
@@ -180,8 +181,7 @@ void MainWindow::build_actions() {
     add(tr("Inch lengths, N/mm rates"), {}, [this] { document_.set_units(units::System::InchMetricRates); });
     add(tr("Day or night garage"), {}, [this] { change_theme(); });
     job_menu_->addSeparator();
-    add(tr("Find anything …"), {},
-        [this] { show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); }); });
+    add(tr("Find anything …"), {}, [this] { find(); });
     add(tr("Working of a tally figure"), {}, [this] { show_working(this, document_, tally_->asked()); });
     add(tr("What differs …"), {}, [this] { show_differences(this, document_); });
     add(tr("Bands by drawing cars …"), {}, [this] { (new DrawsCard(document_, this))->show(); });
@@ -229,6 +229,20 @@ void MainWindow::show_station(const QString& title) {
     if (within && !s->isAncestorOf(focusWidget())) setFocus(); // the caret does not stay behind, nor jump to a button
     rail_->button(static_cast<int>(std::find(stations_.begin(), stations_.end(), s) - stations_.begin()))
         ->setChecked(true);
+}
+
+void MainWindow::find() {
+    std::vector<std::pair<QString, QAbstractButton*>> readings;
+    for (const StationKind& kind : station_kinds())
+        for (auto* button : station(kind.title)->findChildren<QAbstractButton*>(QRegularExpression("^reading ")))
+            readings.emplace_back(tr(kind.title) + ": " + button->text(), button);
+    show_find(
+        this, document_, actions_, readings, [this](const QString& path) { go_to_field(path); },
+        [this](QAbstractButton* reading) {
+            for (const StationKind& kind : station_kinds())
+                if (station(kind.title)->isAncestorOf(reading)) show_station(kind.title);
+            reading->click();
+        });
 }
 
 void MainWindow::go_to_field(const QString& path) {
@@ -315,7 +329,7 @@ bool MainWindow::take_key(QWidget* at, QKeyEvent* key) {
     else if (text == "M")
         current()->measure_next();
     else if (text == "/")
-        show_find(this, document_, actions_, [this](const QString& path) { go_to_field(path); });
+        find();
     else if (text == "?")
         tell_keys();
     else if (text == "[" || text == "]")

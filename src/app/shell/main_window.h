@@ -26,6 +26,7 @@ class MainWindow : public QMainWindow {
 
 public:
     explicit MainWindow(QWidget* parent = nullptr);
+    void find();
     void go_to_field(const QString& path); ///< wherever it is entered
     ~MainWindow() override;
 

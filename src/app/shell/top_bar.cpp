@@ -96,6 +96,19 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     refresh();
 }
 
+namespace {
+/// Words broken where the second line begins; only what two lines do not hold is cut.
+QStringList in_two_lines(const QString& words, const QFontMetrics& by, int room) {
+    if (by.horizontalAdvance(words) <= room) return {words};
+    qsizetype at = -1;
+    for (qsizetype i = words.indexOf(' '); i >= 0 && by.horizontalAdvance(words.left(i)) <= room;
+         i = words.indexOf(' ', i + 1))
+        at = i;
+    if (at < 0) return {by.elidedText(words, Qt::ElideRight, room)};
+    return {words.left(at), by.elidedText(words.mid(at + 1), Qt::ElideRight, room)};
+}
+} // namespace
+
 void TopBar::refresh() {
     const job::Job& job = document_.job();
     const int room = std::max(100, width() - 856);
@@ -103,13 +116,15 @@ void TopBar::refresh() {
     complaint_->setText(QFontMetrics(face(12)).elidedText(qs(job.complaint), Qt::ElideRight, room));
     complaint_->setToolTip(qs(job.complaint));
     const auto setup = [](QPushButton* button, const QString& role, const std::string& name, bool chosen, bool dashed) {
-        button->setText(role + "\n" + QFontMetrics(face(13)).elidedText(qs(name), Qt::ElideRight, 178));
+        const QStringList lines = in_two_lines(qs(name), QFontMetrics(face(12)), 178);
+        button->setText(role + "\n" + lines.join('\n'));
         button->setToolTip(qs(name));
         button->setChecked(chosen);
         const Theme& t = theme();
         const QString style =
 
-            QString("QPushButton { text-align: left; padding: 2px 12px; font-weight: normal; border: %1px %2 %3; %4 } "
+            QString("QPushButton { text-align: left; padding: 0 12px; font-size: 12px; font-weight: normal; border: "
+                    "%1px %2 %3; %4 } "
                     "QPushButton:focus { border: 2px solid %3; }")
                 .arg(chosen ? 2 : 1)
                 .arg(dashed ? "dashed" : "solid", t.ink.name(),
@@ -117,13 +132,15 @@ void TopBar::refresh() {
         if (button->styleSheet() != style) button->setStyleSheet(style); // polishing is slow
     };
     setup(fitted_, tr("FITTED"), job.fitted.name, document_.look() == Look::Fitted, true);
-    setup(trial_, tr("TRIAL"), job.trial.name, document_.look() == Look::Trial, false);
-    job::Setup named_alike = job.trial;
-    named_alike.name = job.fitted.name;
-    const bool differs = !(named_alike == job.fitted);
+    const bool differs = !job::nothing_tried(job);
+    setup(trial_, tr("TRIAL"), differs ? job.trial.name : tr("nothing tried, as Fitted").toStdString(),
+          document_.look() == Look::Trial, false);
     fit_->setEnabled(differs && !document_.old());
     found_->setEnabled(differs && !document_.old());
-    state_->setText((document_.unsaved() ? tr("unsaved") : tr("saved")) + "\n" +
+    state_->setText((document_.unsaved()        ? tr("unsaved")
+                     : document_.path().empty() ? tr("no file yet")
+                                                : tr("saved")) +
+                    "\n" +
                     (document_.units() == units::System::Metric ? tr("mm · N/mm")
                      : document_.units() == units::System::Inch ? tr("in · lbf/in")
                                                                 : tr("in · N/mm")));
