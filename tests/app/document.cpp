@@ -317,6 +317,16 @@ TEST_CASE("the window and the last job are remembered") {
     next.window.remember();
     CHECK(next.window.station("Car")->isVisible());
     CHECK(next.document().units() == units::System::Inch);
+    auto* recent = next.window.findChild<QMenu*>("recent");
+    emit recent->aboutToShow();
+    REQUIRE(recent->actions().size() == 1);
+    CHECK(recent->actions()[0]->text() == "mine");
+    recent->actions()[0]->trigger();
+    CHECK(next.document().path() == std::filesystem::path(file.toStdString()));
+    QFile::remove(file); // what is gone is not offered
+    emit recent->aboutToShow();
+    REQUIRE(recent->actions().size() == 1);
+    CHECK_FALSE(recent->actions()[0]->isEnabled());
     QSettings().clear();
 }
 

@@ -59,8 +59,14 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     auto* groups = new QHBoxLayout;
     groups->setSpacing(4);
     int id = 0;
-    for (const QString& word : {tr("Heard"), tr("Front"), tr("Rear"), tr("Whole"), tr("Ground")}) {
+    for (const auto& [word, hint] :
+         {std::pair{tr("Felt"), tr("What the driver feels, and the figures for and against it")},
+          {tr("Front"), tr("Tyres and wheels of the front")},
+          {tr("Rear"), tr("Tyres and wheels of the rear")},
+          {tr("Whole"), tr("What the car is for, its drive, brakes and inertia")},
+          {tr("Ground"), tr("Grip and roughness of the ground chosen")}}) {
         groups->addWidget(chip(groups_, id, word, "balance group " + QString::number(id), 6));
+        groups_->button(id)->setToolTip(hint);
         ++id;
     }
     groups_->button(0)->setChecked(true);
@@ -136,15 +142,17 @@ QWidget* BalanceStation::build_controls() {
 }
 
 QWidget* BalanceStation::build_pages() {
-    QWidget* out = paged(pages_, {{tr("Limit"), curve_},
-                                  {tr("Bars"), bars_},
-                                  {tr("Ride"), ride_},
-                                  {tr("Bump"), scrolled(bump_)},
-                                  {tr("Manoeuvre"), manoeuvre_},
-                                  {tr("Cures"), cures_},
-                                  {tr("Conditions"), conditions_},
-                                  {tr("Schools"), scrolled(schools_)},
-                                  {tr("Use"), use_}});
+    QWidget* out = paged(
+        pages_, {{tr("Limit"), curve_, tr("Which end gives up first, and how it steers up to there")},
+                 {tr("Bars"), bars_, tr("The limit with each bar from none to rigid, and how sure the best is")},
+                 {tr("Ride"), ride_, tr("What the road does to loads, seats and heads")},
+                 {tr("Bump"), scrolled(bump_), tr("One wheel over a bump, and a kerb that rocks the car")},
+                 {tr("Manoeuvre"), manoeuvre_, tr("Lane changes, S-bends, kerbs and gusts over time")},
+                 {tr("Cures"), cures_, tr("Every change that would bring what is wanted, with what it costs")},
+                 {tr("Conditions"), conditions_, tr("The limit on every ground, with nothing and everything aboard")},
+                 {tr("Schools"), scrolled(schools_),
+                  tr("What different schools of tuners judge a car by, and what each reads here")},
+                 {tr("Use"), use_, tr("How much lean a use bears, and where this car stands")}});
     connect(pages_, &QButtonGroup::idClicked, this, [this](int page) {
         if (page != manoeuvre_page) {
             drawing_->show_moment({});

@@ -150,10 +150,13 @@ QWidget* BarStation::build_reading() {
         }
     });
     pages_ = new QButtonGroup(this);
-    return paged(
-        pages_,
-        {{tr("Stiffness"), readings_}, {tr("Travel"), travel_}, {tr("Choices"), choices_}, {tr("Rig check"), rig_}},
-        out);
+    return paged(pages_,
+                 {{tr("Stiffness"), readings_,
+                   tr("Where the bar gives way, each eye's rate, and what the hand formulas leave out")},
+                  {tr("Travel"), travel_, tr("Force and rate of the bar over its whole travel, as it bends and turns")},
+                  {tr("Choices"), choices_, tr("Other tubes and sizes of the same rate, and what a shop has")},
+                  {tr("Rig check"), rig_, tr("The bar on a bench: type what was read and see whether the sum holds")}},
+                 out);
 }
 
 const job::Assembly& BarStation::assembly() const {

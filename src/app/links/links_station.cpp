@@ -142,13 +142,14 @@ QWidget* LinksStation::build_pages() {
             QMessageBox::warning(this, tr("Not written"), QString::fromStdString(e.what()));
         }
     });
-    return paged(pages_,
-                 {{tr("Through travel"), sweep_},
-                  {tr("Length"), plan_},
-                  {tr("Limits"), limits_},
-                  {tr("At rest"), rest_},
-                  {tr("Set-up"), steps_}},
-                 out);
+    return paged(
+        pages_,
+        {{tr("Through travel"), sweep_, tr("Angle, arm, motion ratio and force from droop to bump")},
+         {tr("Length"), plan_, tr("How long the links must be at this ride height, and with how many turns")},
+         {tr("Limits"), limits_, tr("How near joints, threads and the car's other parts come, at any travel and lock")},
+         {tr("At rest"), rest_, tr("What twists the bar while the car stands, and what takes it out")},
+         {tr("Set-up"), steps_, tr("Setting up links step by step, with what was read at each")}},
+        out);
 }
 
 void LinksStation::write_sweep(const QString& file) {

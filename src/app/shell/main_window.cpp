@@ -154,6 +154,10 @@ void MainWindow::build_actions() {
             QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Dervish jobs (*.dervish *.json)"));
         if (!path.isEmpty() && may_leave()) open(path);
     });
+    QMenu* recent = job_menu_->addMenu(tr("Open recent"));
+    recent->setObjectName("recent");
+    recent->setToolTipsVisible(true);
+    connect(recent, &QMenu::aboutToShow, this, [this, recent] { fill_recent(recent); });
     add(tr("Open the demo job"), {}, [this] {
         if (may_leave()) open(demo_path());
     });
@@ -457,7 +461,7 @@ void MainWindow::remember() {
     });
     if (!document_.path().empty()) mark_open(document_.path());
     if (!document_.path().empty() && document_.path() != std::filesystem::path(demo_path().toStdString()))
-        QSettings().setValue("job", QString::fromStdString(document_.path().string()));
+        remember_file();
     restoreGeometry(QSettings().value("window").toByteArray());
     document_.set_units(static_cast<units::System>(QSettings().value("units", 0).toInt()));
     show_station(QSettings().value("station", "Bar").toString());

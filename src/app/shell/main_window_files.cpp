@@ -8,6 +8,7 @@
 #include <QFileInfo>
 #include <QLabel>
 #include <QLockFile>
+#include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QRegularExpression>
@@ -30,7 +31,7 @@ bool MainWindow::open(const QString& path) {
     if (remembers_ && !mark_open(file)) return false;
     try {
         document_.open(file);
-        if (remembers_) QSettings().setValue("job", QString::fromStdString(document_.path().string()));
+        remember_file();
         if (recovery_->started()) recovery_->forget();
         return true;
     } catch (const BadInput& e) {
@@ -38,6 +39,31 @@ bool MainWindow::open(const QString& path) {
         tell(tr("This job cannot be opened"), e);
         return false;
     }
+}
+
+void MainWindow::remember_file() {
+    if (!remembers_ || document_.path().empty()) return;
+    const QString path = QString::fromStdString(document_.path().string());
+    QSettings s;
+    s.setValue("job", path);
+    QStringList recent = s.value("recent").toStringList();
+    recent.removeAll(path);
+    recent.prepend(path);
+    s.setValue("recent", QStringList(recent.mid(0, 8)));
+}
+
+void MainWindow::fill_recent(QMenu* menu) {
+    menu->clear();
+    const QStringList recent = QSettings().value("recent").toStringList();
+    for (const QString& path : recent) {
+        if (!QFileInfo::exists(path)) continue;
+        QAction* action = menu->addAction(QFileInfo(path).completeBaseName());
+        action->setToolTip(path);
+        connect(action, &QAction::triggered, this, [this, path] {
+            if (may_leave()) open(path);
+        });
+    }
+    if (menu->isEmpty()) menu->addAction(tr("no job was opened or saved yet"))->setEnabled(false);
 }
 
 bool MainWindow::mark_open(const std::filesystem::path& file) {
@@ -118,7 +144,7 @@ bool MainWindow::save_to(const std::filesystem::path& path) {
     try {
         document_.save(path);
         recovery_->forget();
-        if (remembers_) QSettings().setValue("job", QString::fromStdString(path.string()));
+        remember_file();
         return true;
     } catch (const BadInput& e) {
         tell(tr("Not saved"), e);

@@ -29,10 +29,12 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     auto* mark = new QToolButton;
     mark->setObjectName("job menu");
     mark->setIcon(QIcon(icon("mark", theme().ink, {40, 40})));
-    mark->setIconSize({38, 38});
+    mark->setIconSize({27, 27});
+    mark->setText(tr("Menu"));
+    mark->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     mark->setPopupMode(QToolButton::InstantPopup);
     mark->setMenu(job_menu);
-    mark->setStyleSheet("QToolButton { border: none; background: transparent; padding: 0; } "
+    mark->setStyleSheet("QToolButton { border: none; background: transparent; padding: 0; font-size: 12px; } "
                         "QToolButton::menu-indicator { image: none; }");
     mark->setToolTip(tr("The job: open, save, units, look"));
     mark->setAccessibleName(tr("Job menu"));

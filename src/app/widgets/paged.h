@@ -5,15 +5,20 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
-#include <utility>
 #include <vector>
 
 namespace dervish::app {
 
+/// A reading: what its chip says, itself, and what it shows in a plain sentence.
+struct Page {
+    QString word;
+    QWidget* page;
+    QString hint;
+};
+
 /// A station's second reading: a chip a page, in `group` by their order and named "reading …", over the page; `beside`
 /// to the right of the chips.
-inline QWidget* paged(QButtonGroup* group, const std::vector<std::pair<QString, QWidget*>>& pages,
-                      QWidget* beside = nullptr) {
+inline QWidget* paged(QButtonGroup* group, const std::vector<Page>& pages, QWidget* beside = nullptr) {
     auto* whole = new QWidget;
     whole->setObjectName("ground");
     auto* column = new QVBoxLayout(whole);
@@ -24,10 +29,11 @@ inline QWidget* paged(QButtonGroup* group, const std::vector<std::pair<QString, 
     chips->setSpacing(3);
     auto* stack = new QStackedWidget;
     int id = 0;
-    for (const auto& [word, page] : pages) {
+    for (const auto& [word, page, hint] : pages) {
         QPushButton* button = chip(group, id, word, "reading " + word);
         button->setChecked(id++ == 0);
         button->setStyleSheet("padding: 2px 6px;");
+        button->setToolTip(hint);
         chips->addWidget(button);
         stack->addWidget(page);
     }
