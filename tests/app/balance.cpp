@@ -141,7 +141,7 @@ TEST_CASE(
     CHECK_FALSE(page.found()); // not a second time
     CHECK_FALSE(bench.find<QPushButton>("cure on trial")->isEnabled());
     CHECK(bench.job() == once);
-    CHECK(Ink::of(*page.drawing()).says("The car has changed since"));
+    CHECK(Ink::of(*page.drawing()).says("The car or its ground has changed since"));
     const double after = study::balance_of(
         balance::outright_limit(model::to_model(bench.job().vehicle, bench.job().trial, bench.document().trial().car)));
     CHECK(before < wanted - 0.01);
@@ -324,6 +324,14 @@ TEST_CASE("another school's goal, Fitted's own reading, and springs go on Trial 
         bench.click("cure on trial");
         return true;
     };
+    auto* ground = bench.find<QComboBox>("ground");
+    ground->setCurrentIndex(static_cast<int>(Ground::Wet));
+    emit ground->activated(ground->currentIndex());
+    CHECK_FALSE(page.found()); // they were of the dry
+    ground->setCurrentIndex(static_cast<int>(Ground::Dry));
+    emit ground->activated(ground->currentIndex());
+    bench.click("work out cures");
+    station(bench).finish();
     const job::Job before = bench.job();
     REQUIRE((take("Stiffer rear springs") || take("Softer rear springs")));
     CHECK(bench.job().fitted == before.fitted); // the car is as it was

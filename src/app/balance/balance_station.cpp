@@ -205,6 +205,7 @@ void BalanceStation::show_group(int group) {
 }
 
 void BalanceStation::choose_ground(Ground ground) {
+    if (ground != sums_->ground()) cures_->forget(); // they are of the other
     ground_->setCurrentIndex(static_cast<int>(index(ground)));
     sums_->set_ground(ground);
     set_lateral(drawing_->lateral());

@@ -364,7 +364,7 @@ void CuresPage::tell() {
         : unread ? tr("The car has no such reading here: it tips, no wheel lifts, or 0.3 g is more than it holds.")
         : found_ ? tr("Nothing that may be changed brings the car nearer to it.")
         : working_.started() ? tr("Being worked out …")
-        : changed_since_     ? tr("The car has changed since: work out again.")
+        : changed_since_     ? tr("The car or its ground has changed since: work out again.")
                          : tr("Choose below what is wanted and work it out: each change that would do it comes as a "
                               "whole setup, with "
                               "what it costs."));

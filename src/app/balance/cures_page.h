@@ -94,7 +94,7 @@ public:
     std::optional<double> reading(study::Aim aim, Look look) const; ///< of a setup on the ground chosen
     void want_fitted();
     void work_out();
-    void forget(); ///< the car has changed: put on twice they would count twice
+    void forget(); ///< car or ground have changed: put on twice they would count twice
     void finish(); ///< waits for it: pictures and tests
     const CuresFound* found() const { return found_ ? &*found_ : nullptr; }
 
