@@ -56,10 +56,17 @@ void StatesReading::paint_card(QPainter& p, std::size_t state, double most) cons
     p.drawRoundedRect(box, 3, 3);
     const QRectF value = paint::text(p, {box.right() - 6, box.top() + 12}, Qt::AlignRight,
                                      reached(r, sums_.protocol(), document_.units()), 12, t.ink, true);
-    paint::text_within(p, {box.left() + 6, box.top() + 12}, value.left() - box.left() - 10,
-                       qs(say::name_of(r.of, document_.units())), 12, t.ink);
+    double y = box.top() + 12;
+    for (const QString& line :
+         paint::in_two_lines(qs(say::name_of(r.of, document_.units())), QFontMetrics(face(12)),
+                             static_cast<int>(value.left() - box.left() - 10), static_cast<int>(box.width() - 12))) {
+        paint::text(p, {box.left() + 6, y}, Qt::AlignLeft, line, 12, t.ink);
+        y += 15;
+    }
+    const double head = y - 5 - box.top(); // under it the bars
     const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
-    const double zero = box.top() + 22 + (box.height() - 34) / 2, room = (box.height() - 34) / 2 - 12;
+    const double tall_room = box.height() - head - 12, zero = box.top() + head + tall_room / 2,
+                 room = tall_room / 2 - 12;
     const double each = box.width() / 5.2;
     p.setPen(QPen(t.ink, 1));
     p.drawLine(QPointF(box.left() + 8, zero), QPointF(box.right() - 8, zero));

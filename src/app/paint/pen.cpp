@@ -57,6 +57,16 @@ QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, i
     return text(p, at, Qt::AlignLeft, metrics.elidedText(words, Qt::ElideRight, room), pixels, colour);
 }
 
+QStringList in_two_lines(const QString& words, const QFontMetrics& by, int first, int second) {
+    if (by.horizontalAdvance(words) <= first) return {words};
+    qsizetype at = -1;
+    for (qsizetype i = words.indexOf(' '); i >= 0 && by.horizontalAdvance(words.left(i)) <= first;
+         i = words.indexOf(' ', i + 1))
+        at = i;
+    if (at < 0) return {by.elidedText(words, Qt::ElideRight, first)};
+    return {words.left(at), by.elidedText(words.mid(at + 1), Qt::ElideRight, second)};
+}
+
 void Labels::place(QPainter& p, QPointF place, const QString& head, const QString& whole) {
     const QString rest = QFontMetricsF(face(12)).elidedText(whole, Qt::ElideRight, room_.width() / 2);
     const double width = std::max(QFontMetricsF(face(13, true)).horizontalAdvance(head),

@@ -20,6 +20,10 @@ QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, 
 /// The same, cut with an ellipsis where it would be wider than `room`.
 QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, int pixels, const QColor& colour);
 
+/// Words broken at a space where the second line begins, each line within its room, px; only what two lines do not hold
+/// is cut.
+QStringList in_two_lines(const QString& words, const QFontMetrics& by, int first, int second);
+
 /// Labels of two lines, each with a thin line to the place it speaks of, set where they cover neither each other nor
 /// the drawing.
 class Labels {

@@ -2,6 +2,7 @@
 #include "core/edit/edits.h"
 #include "core/edit/setups.h"
 
+#include "app/paint/pen.h"
 #include "app/shell/cards.h"
 #include "app/shell/differs_card.h"
 #include "app/shell/theme.h"
@@ -98,19 +99,6 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     refresh();
 }
 
-namespace {
-/// Words broken where the second line begins; only what two lines do not hold is cut.
-QStringList in_two_lines(const QString& words, const QFontMetrics& by, int room) {
-    if (by.horizontalAdvance(words) <= room) return {words};
-    qsizetype at = -1;
-    for (qsizetype i = words.indexOf(' '); i >= 0 && by.horizontalAdvance(words.left(i)) <= room;
-         i = words.indexOf(' ', i + 1))
-        at = i;
-    if (at < 0) return {by.elidedText(words, Qt::ElideRight, room)};
-    return {words.left(at), by.elidedText(words.mid(at + 1), Qt::ElideRight, room)};
-}
-} // namespace
-
 void TopBar::refresh() {
     const job::Job& job = document_.job();
     const int room = std::max(100, width() - 856);
@@ -118,7 +106,7 @@ void TopBar::refresh() {
     complaint_->setText(QFontMetrics(face(12)).elidedText(qs(job.complaint), Qt::ElideRight, room));
     complaint_->setToolTip(qs(job.complaint));
     const auto setup = [](QPushButton* button, const QString& role, const std::string& name, bool chosen, bool dashed) {
-        const QStringList lines = in_two_lines(qs(name), QFontMetrics(face(12)), 178);
+        const QStringList lines = paint::in_two_lines(qs(name), QFontMetrics(face(12)), 178, 178);
         button->setText(role + "\n" + lines.join('\n'));
         button->setToolTip(qs(name));
         button->setChecked(chosen);
