@@ -83,7 +83,7 @@ Json cures(const job::Job& job, const std::string& name, Ground ground, study::A
             {"ground", name_of(ground)},
             {"aim", say::words_of(aim).name},
             {"unit", study::scale_of(aim).unit.empty() ? std::string(unit.symbol) : study::scale_of(aim).unit},
-            {"now", units::rounded(found.now / unit.factor)},
+            {"now", found.now ? Json(units::rounded(*found.now / unit.factor)) : Json()},
             {"wanted", units::rounded(wanted)},
             {"ways", ways}};
 }

@@ -96,7 +96,8 @@ int main(int argc, char** argv) {
     cures_command->add_option("--ground", ground, "under the car")
         ->check(CLI::IsMember(grounds))
         ->capture_default_str();
-    CLI::Option* const put_option = cures_command->add_option("--put", put, "the way, from 1, that goes on Trial");
+    CLI::Option* const put_option =
+        cures_command->add_option("--put", put, "the way, from 1, that goes on Trial")->check(CLI::PositiveNumber);
     CLI::Option* const to_option = cures_command->add_option("--to", put_to, "a new job file with it");
     put_option->needs(to_option);
     to_option->needs(put_option);

@@ -268,7 +268,8 @@ void BalanceStation::show_cures(int complaint) {
     if (!aim) return;
     choose_ground(say::ground_of(c, sums_->ground()));
     pages_->button(cures_page)->click();
-    if (const auto now = cures_->reading(*aim, document_.look())) cures_->want(*aim, say::wanted_for(c, *now));
+    const auto now = cures_->reading(*aim, document_.look());
+    cures_->want(*aim, now ? say::wanted_for(c, *now) : study::scale_of(*aim).usual); // it tells that there is none
 }
 
 void BalanceStation::show_ride() {

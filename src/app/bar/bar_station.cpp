@@ -261,6 +261,7 @@ void BarStation::show_shelf() {
     for (std::size_t i = 0; i < shelf.size(); ++i)
         connect(menu.addAction(tr("Try %1").arg(QString::fromStdString(shelf[i].bar.name))), &QAction::triggered, this,
                 [this, i] {
+                    document_.set_look(Look::Trial); // it is tried, not what is on the car
                     document_.edit(tr("bar from the shelf"), {},
                                    [&](job::Job& job) { edit::try_from_shelf(job, drawing_->end(), i); });
                 });

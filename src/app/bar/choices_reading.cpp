@@ -163,9 +163,10 @@ void ChoicesReading::mousePressEvent(QMouseEvent* event) {
     if (!document_.may_change()) return;
     for (const auto& [box, s] : places_)
         if (box.contains(event->position())) {
-            document_.edit(tr("size of the bar"), {}, [this, size = s](job::Job& job) {
-                edit::set_size(job, end_, size.outer_diameter, size.wall);
-            });
+            const auto size = s;
+            document_.set_look(Look::Trial); // another size is tried, not what is on the car
+            document_.edit(tr("size of the bar"), {},
+                           [&](job::Job& job) { edit::set_size(job, end_, size.outer_diameter, size.wall); });
             return;
         }
 }

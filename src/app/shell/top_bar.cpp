@@ -155,6 +155,7 @@ void TopBar::choose_trial() {
     if (!document_.job().kept.empty()) menu.addSeparator();
     for (const job::Setup& s : document_.job().kept)
         connect(menu.addAction(tr("Try “%1”").arg(qs(s.name))), &QAction::triggered, this, [this, name = s.name] {
+            document_.set_look(Look::Trial); // it is tried, not what is on the car
             document_.edit(tr("kept setup"), {}, [&](job::Job& job) { edit::try_kept(job, name); });
         });
     menu.exec(QCursor::pos());

@@ -118,10 +118,12 @@ struct Lever {
     bool whole() const { return low == high; }
 };
 
-Measured& scale(Measured& m, double by, units::Quantity quantity) {
-    m.value = units::as_filed(by * m.value, quantity);
-    return m;
+/// What is planned was measured by nobody; its spread stays.
+void set(Measured& m, double value, units::Quantity quantity) {
+    m.value = units::as_filed(value, quantity);
+    m.source = Source::Assumed;
 }
+void scale(Measured& m, double by, units::Quantity quantity) { set(m, by * m.value, quantity); }
 
 std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::Model& model, const Rules& rules,
                           const std::vector<TyreData>& sets) {
@@ -163,32 +165,29 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
                            for (const End end : both_ends) {
                                DamperData& d = s[end].dampers;
                                const balance::AxleGrip& now = model.axle[end];
-                               d.bump_damping.value = units::as_filed(f * now.bump_damping, Quantity::Damping);
-                               d.rebound_damping.value = units::as_filed(f * now.rebound_damping, Quantity::Damping);
+                               set(d.bump_damping, f * now.bump_damping, Quantity::Damping);
+                               set(d.rebound_damping, f * now.rebound_damping, Quantity::Damping);
+                               for (Measured* m : {&d.bump_damping, &d.rebound_damping}) // it was the usual one
+                                   if (m->sigma == 0) m->sigma = 0.25 * m->value;
                            }
                        })});
     if (rules.height)
         out.push_back({L::Height, {}, 0, 0, -0.06, 0.06, with([](Setup& s, double by) {
-                           for (AxleSetup& a : s.both())
-                               a.stand.lift.value = units::as_filed(a.stand.lift.value + by, Quantity::Length);
+                           for (AxleSetup& a : s.both()) set(a.stand.lift, a.stand.lift.value + by, Quantity::Length);
                        })});
     if (rules.tyres)
         for (const End end : both_ends)
-            out.push_back(
-                {L::Pressure, end, 0, setup[end].stand.pressure.value, 0.7, 1.5, with([end](Setup& s, double p) {
-                     s[end].stand.pressure.value = units::as_filed(p, Quantity::Number);
-                 })});
+            out.push_back({L::Pressure, end, 0, setup[end].stand.pressure.value, 0.7, 1.5,
+                           with([end](Setup& s, double p) { set(s[end].stand.pressure, p, Quantity::Number); })});
     if (rules.tyres)
         for (const End end : both_ends)
             if (v[end].kind == AxleKind::Independent)
                 out.push_back({L::Camber, end, 0, setup[end].stand.camber.value, -6 * units::deg, 3 * units::deg,
-                               with([end](Setup& s, double c) {
-                                   s[end].stand.camber.value = units::as_filed(c, Quantity::Angle);
-                               })});
+                               with([end](Setup& s, double c) { set(s[end].stand.camber, c, Quantity::Angle); })});
     if (rules.braces && std::isfinite(model.car.chassis_torsion))
         out.push_back(
             {L::Brace, {}, 0, setup.brace.torsion.value, 0, 5 * model.car.chassis_torsion, with([](Setup& s, double k) {
-                 s.brace.torsion.value = units::as_filed(k, Quantity::TorsionalRate);
+                 set(s.brace.torsion, k, Quantity::TorsionalRate);
              })});
     if (rules.tyres)
         for (std::size_t i = 0; i < sets.size(); ++i)
@@ -253,10 +252,9 @@ Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, 
     Cars cars;
     const car::Car built = cars.with(vehicle, setup);
     const balance::Model model = to_model(vehicle, setup, built, ground);
-    Cures out{0, wanted, costs_of(vehicle, setup, built), {}};
     const std::optional<double> now = reading(aim, model);
-    out.now = now.value_or(wanted);
-    const double way = wanted - out.now;
+    Cures out{now, wanted, costs_of(vehicle, setup, built), {}};
+    const double way = wanted - now.value_or(wanted);
     for (const Lever& lever : levers(vehicle, setup, model, rules, sets)) {
         if (cancelled && cancelled()) break;
         const auto changed = [&](double x) {

@@ -67,7 +67,8 @@ struct Rules {
     bool springs = true, dampers = true, height = true, tyres = true, braces = true, loads = true;
 };
 struct Cures {
-    double now = 0, wanted = 0; ///< of the aim's reading
+    std::optional<double> now; ///< of the aim's reading; nothing where the car has none
+    double wanted = 0;
     Costs costs;                ///< as it is
     std::vector<Cure> ways;     ///< an axle's beside the other's
 };
