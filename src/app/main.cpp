@@ -5,6 +5,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QFileInfo>
+#include <QScreen>
 #include <QSettings>
 #include <QTimer>
 #include <cstdio>
@@ -12,8 +13,12 @@
 using namespace dervish::app;
 
 int main(int argc, char** argv) {
-    for (int i = 1; i < argc; ++i) // pictures need no display
-        if (QByteArray(argv[i]) == "--shots") qputenv("QT_QPA_PLATFORM", "offscreen");
+    bool pictures = false;
+    for (int i = 1; i < argc; ++i) pictures = pictures || QByteArray(argv[i]) == "--shots";
+    if (pictures)
+        qputenv("QT_QPA_PLATFORM", "offscreen"); // they need no display
+    else
+        use_text_size();
     Application app(argc, argv);
     QApplication::setApplicationName("dervish");
     QApplication::setOrganizationName("dervish");
@@ -44,6 +49,8 @@ int main(int argc, char** argv) {
         std::fprintf(stderr, "dervish: %s\n", e.what());
         if (shots) return 2;
     }
+    // The first time with its frame on the screen.
+    window.resize(window.size().boundedTo(window.screen()->availableSize() - QSize(8, 40)));
     window.remember();
     if (!options.isSet("job") && !options.isSet("demo")) {
         const QString last = QSettings().value("job").toString();

@@ -311,7 +311,7 @@ TEST_CASE("scrubbing and playing move the drawing, not the job") {
     CHECK(bench.document().undo().count() == 0);
 }
 
-TEST_CASE("a station prints on one page with its job, its setup and the caution") {
+TEST_CASE("a station prints in lines and letters, and whole what it shows only by scrolling") {
     Bench bench;
     const QString path = bench.folder.filePath("page.pdf");
     for (const StationKind& kind : station_kinds()) {
@@ -325,8 +325,16 @@ TEST_CASE("a station prints on one page with its job, its setup and the caution"
         REQUIRE(file.open(QIODevice::ReadOnly));
         const QByteArray bytes = file.readAll();
         CHECK(bytes.startsWith("%PDF"));
-        CHECK(bytes.count("/Type /Page\n") == 1);
+        const bool scrolls = std::ranges::any_of(
+            bench.window.station(station)->findChildren<QScrollArea*>(), [](const QScrollArea* area) {
+                return area->isVisible() && area->widget()->height() > area->viewport()->height() + 2;
+            });
+        CHECK((bytes.count("/Type /Page\n") > 1) == scrolls);
         CHECK(bytes.size() > 20000); // the picture is in it
+        CHECK(bytes.size() < 300000);
+        const QRegularExpression image("/Subtype /Image\n/Width (\\d+)");
+        for (auto at = image.globalMatch(QString::fromLatin1(bytes)); at.hasNext();)
+            CHECK(at.next().captured(1).toInt() <= 200); // icons and marks; no station
     }
 }
 
@@ -475,7 +483,7 @@ TEST_CASE("the tally tells how sure a change from Fitted is") {
     bench.document().finish_bands();
     REQUIRE(bench.document().change_sigma());
     const Ink trial = Ink::of(bench.window.tally());
-    CHECK(trial.says(QString::fromUtf8("1.5 ± 0.2 from fitted")));
+    CHECK(trial.says(QString::fromUtf8("1.5 ± 0.2")));
     CHECK(trial.says("0.01 cannot say"));
     bench.document().set_look(Look::Fitted);
     bench.document().finish_bands();

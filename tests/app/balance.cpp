@@ -69,18 +69,18 @@ TEST_CASE("a use is chosen, what it wants is changed, and the window says where 
     auto* reading = bench.window.findChild<UseReading*>();
     reading->finish();
     CHECK(Ink::of(*reading).says("Use: road"));
-    CHECK(Ink::of(*reading).says("leans more than it bears")); // 8.1 degrees per g
-    CHECK(Ink::of(*reading).says("dots: the bars that hold most"));
+    CHECK(Ink::of(*reading).says("leans too much")); // 8.1 degrees per g
+    CHECK(Ink::of(*reading).says("dots: best bars"));
     bench.click("balance group 3");
     auto* use = bench.find<QComboBox>("vehicle/use/use");
     use->setCurrentIndex(static_cast<int>(job::Use::Rocks));
     emit use->activated(use->currentIndex());
     reading->finish();
     CHECK(Ink::of(*reading).says("Use: rocks"));
-    CHECK_FALSE(Ink::of(*reading).says("leans more than it bears"));
+    CHECK_FALSE(Ink::of(*reading).says("leans too much"));
     bench.type("vehicle/use/lean_most", "7.5");
     reading->finish();
-    CHECK(Ink::of(*reading).says("leans more than it bears"));
+    CHECK(Ink::of(*reading).says("leans too much"));
     bench.type("vehicle/use/lean_most", "usual");
     CHECK(bench.job().vehicle.use.lean_most == job::Measured{job::by_use});
 }

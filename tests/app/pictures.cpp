@@ -234,8 +234,7 @@ TEST_CASE("the measuring list counts where numbers come from, and a click goes t
         }
     CHECK(bench.find<QLineEdit>("vehicle/rear/track")->hasFocus());
     bench.type("vehicle/rear/track", "2");
-    ink = Ink::of(*list);
-    CHECK(ink.says("waits"));
+    CHECK(QTest::qWaitFor([&] { return Ink::of(*list).says("waits"); }, 2000));
 }
 
 TEST_CASE("the tally: value, band, change from Fitted, and old while a field waits") {

@@ -138,9 +138,9 @@ void BalanceDrawing::paint_car(QPainter& p, const QRectF& room) {
     if (fitted_ && !moment_)
         paint::text(p, {left, room.top() + 30}, Qt::AlignLeft,
                     tr("Fitted %1").arg(qs(units::text(fitted_->lean(), units::Quantity::Angle, document_.units(), 1))),
-                    12, t.soft);
+                    13, t.soft);
     if (moment_)
-        paint::text(p, {left, room.top() + 30}, Qt::AlignLeft, tr("%1 s").arg(qs(units::fixed(moment_->time, 2))), 12,
+        paint::text(p, {left, room.top() + 30}, Qt::AlignLeft, tr("%1 s").arg(qs(units::fixed(moment_->time, 2))), 13,
                     t.soft);
 }
 
@@ -148,7 +148,7 @@ void BalanceDrawing::paint_patches(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
     paint::text(p, {room.left(), room.top() + 4}, Qt::AlignLeft, tr("What each tyre carries, and has spent"), 14, t.ink,
                 true);
-    paint::text(p, {room.left(), room.top() + 22}, Qt::AlignLeft, tr("area: load · filled: grip used"), 12, t.soft);
+    paint::text(p, {room.left(), room.top() + 22}, Qt::AlignLeft, tr("area: load · filled: grip used"), 13, t.soft);
     double all = 0;
     PerWheel<double> load{}, used{};
     for (std::size_t w = 0; w < 4; ++w) {
@@ -186,10 +186,10 @@ void BalanceDrawing::paint_patches(QPainter& p, const QRectF& room) {
                         qs(units::text(load[w], units::Quantity::Force, document_.units(), 0)), 13, t.ink, true);
             if (used[w] >= 0)
                 paint::text(p, {x, middle.y() + 9}, Qt::AlignLeft,
-                            gone ? tr("slides") : tr("%1 % used").arg(std::lround(100 * used[w])), 12,
+                            gone ? tr("slides") : tr("%1 % used").arg(std::lround(100 * used[w])), 13,
                             gone ? t.caution : t.soft, gone);
         }
-        paint::text(p, {x, middle.y() - 26}, Qt::AlignLeft, tr(car::wheel_names[w]), 11, t.soft);
+        paint::text(p, {x, middle.y() - 26}, Qt::AlignLeft, tr(car::wheel_names[w]), 13, t.soft);
     }
 }
 
@@ -215,7 +215,7 @@ void BalanceDrawing::paintEvent(QPaintEvent*) {
     paint::text_within(p, {20, height() - 11.0}, width() - 40,
                        tr("from behind, to scale · dashed: as fitted · drag the mass sideways for another bend · "
                           "outside tyres are to the right"),
-                       12, t.soft);
+                       13, t.soft);
 }
 
 void BalanceDrawing::mousePressEvent(QMouseEvent* event) {

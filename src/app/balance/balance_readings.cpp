@@ -122,6 +122,18 @@ void CurveReading::set_turn(double lateral) {
     update();
 }
 
+QString phases_of(const study::BalanceFigures& f) {
+    static const QString ends[] = {QObject::tr("front"), QObject::tr("rear"), QObject::tr("tips"), QObject::tr("none")};
+    static const QString names[] = {QObject::tr("braking"), QString(), QObject::tr("under power"),
+                                    QObject::tr("throttle lifted")};
+    QStringList out;
+    for (const std::size_t i : {0u, 2u, 3u})
+        out << QObject::tr("%1: %2 at %3 g")
+                   .arg(names[i], ends[static_cast<int>(f.phase[i].first)],
+                        qs(units::fixed(f.phase[i].lateral / per_g, 2)));
+    return out.join(" · ");
+}
+
 void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     const Theme& t = theme();
     const study::BalanceFigures& f = *sums_.now();
@@ -146,23 +158,17 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
             line(tr("Which end is not sure: what differs between the ends leaves ± %1 %, what both share is "
                     "not in it.")
                      .arg(std::lround(100 * band)),
-                 12, t.caution);
+                 13, t.caution);
     }
     if (sums_.fitted()) {
         balance::Limit fitted = sums_.fitted()->limit();
         if (fitted.turn == f.limit().turn) fitted.turn = balance::Turn::Left; // the turn is said above
-        line(tr("Fitted: %1").arg(qs(say::sentence(fitted))), 12, t.soft);
+        line(tr("Fitted: %1").arg(qs(say::sentence(fitted))), 13, t.soft);
     }
-    QStringList phases;
-    static const QString ends[] = {tr("front"), tr("rear"), tr("tips"), tr("none")};
-    static const QString names[] = {tr("braking"), QString(), tr("under power"), tr("throttle lifted")};
-    for (const std::size_t i : {0u, 2u, 3u})
-        phases << tr("%1: %2 at %3 g")
-                      .arg(names[i], ends[static_cast<int>(f.phase[i].first)],
-                           qs(units::fixed(f.phase[i].lateral / per_g, 2)));
-    line(phases.join(" · "), 12, t.soft);
-    if (y + 18 > room.bottom()) return; // a small window tells it under Schools
-    line(qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", 12, t.soft);
+    if (y + 34 > room.bottom()) return; // a small window tells these under Schools
+    line(phases_of(f), 13, t.soft);
+    if (y + 18 > room.bottom()) return;
+    line(qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", 13, t.soft);
 }
 
 void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
@@ -225,12 +231,12 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     paint::text_within(p, {room.left() - 20, room.top() - 26}, room.width() + 20, tr("Steering beyond the bend's own"),
                        14, t.ink);
     paint::text_within(p, {room.left() - 20, room.top() - 9}, room.width() + 20,
-                       tr("° over lateral g, left-hand bend · dashed: fitted · band 90 %"), 12, t.soft);
+                       tr("° over lateral g · dashed: fitted · band 90 %"), 13, t.soft);
     paint::text_within(p, {room.left() - 20, room.bottom() + 30}, room.width() + 20,
-                       f.understeer ? tr("understeer %1 °/g at 0.3 g; its terms are under Schools")
+                       f.understeer ? tr("understeer %1 °/g at 0.3 g (see Schools)")
                                           .arg(qs(units::fixed(f.understeer->whole * per_g / per_deg, 2)))
                                     : tr("no understeer gradient: it does not hold 0.3 g here"),
-                       12, t.soft);
+                       13, t.soft);
 }
 
 void CurveReading::paintEvent(QPaintEvent*) {
@@ -307,7 +313,7 @@ double BarsReading::paint_words(QPainter& p, const QRectF& room, End end) const 
     double y = room.top();
     const auto row = [&](const QString& what, const QString& value) {
         const QRectF v = paint::text(p, {room.right(), y}, Qt::AlignRight, value, 13, t.ink, true);
-        paint::text_within(p, {room.left(), y}, v.left() - room.left() - 6, what, 12, t.soft);
+        paint::text_within(p, {room.left(), y}, v.left() - room.left() - 6, what, 13, t.soft);
         y += 18;
     };
     paint::text(p, {room.left(), y}, Qt::AlignLeft, end == End::Front ? tr("Front bar") : tr("Rear bar"), 14,
@@ -358,8 +364,10 @@ void BarsReading::paintEvent(QPaintEvent*) {
     const QRectF room(70, 34, width() - 70 - words - 40, height() - 34 - 44);
     const paint::Axes at(room, {0, 1}, {least, most});
     at.frame(p);
-    for (const double f : {0.0, 0.5, 1.0, 2.0, 5.0, 1000.0})
+    for (const double f : {0.0, 0.5, 1.0, 2.0, 5.0, 1000.0}) {
+        if (f == 0.5 && room.width() < 300) continue; // no room for the words beside it
         at.under(p, from_none_to_rigid(f), f == 1 ? tr("as now") : times_now(f));
+    }
     at.upright(p, from_none_to_rigid(1), QPen(t.soft, 1, Qt::DotLine));
     for (const double level : {least + pad, highest}) at.beside(p, level, qs(units::fixed(level / per_g, 2)) + " g");
     paint::text(p, {20, 10}, Qt::AlignLeft,
@@ -384,8 +392,9 @@ void BarsReading::paintEvent(QPaintEvent*) {
     }
     paint_whiskers(p, at);
     paint::text_within(p, {20, height() - 12.0}, width() - words - 60,
-                       tr("dots: who gives up first · above: the best, and where it is in 90 of 100 such cars"), 12,
-                       t.soft);
+                       width() < 600 ? tr("dots: who gives up first")
+                                     : tr("dots: who gives up first · above: the best, with its band"),
+                       13, t.soft);
 }
 
 } // namespace dervish::app

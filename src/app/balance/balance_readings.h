@@ -96,4 +96,7 @@ void paint_balance_beam(QPainter& p, QPointF middle, double half, double off, do
 /// What stands where figures have not come yet.
 void paint_waiting(QPainter& p);
 
+/// Who gives up first braking, under power and with the throttle lifted, and where.
+QString phases_of(const study::BalanceFigures& f);
+
 } // namespace dervish::app

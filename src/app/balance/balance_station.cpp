@@ -76,7 +76,7 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
     mind_->setObjectName("keep in mind");
     mind_->setWordWrap(true);
     mind_->setTextFormat(Qt::RichText);
-    mind_->setStyleSheet("font-size: 12px;");
+    mind_->setStyleSheet("font-size: 13px;");
     side->addWidget(mind_);
     note_->setWordWrap(true);
     note_->setText(
@@ -177,7 +177,7 @@ void BalanceStation::build_heard(QVBoxLayout* side) {
         auto* chip = new QPushButton(tr(words));
         chip->setCheckable(true);
         chip->setObjectName(QString("heard ") + words);
-        chip->setStyleSheet("QPushButton { text-align: left; padding: 3px 6px; font-size: 12px; font-weight: normal; } "
+        chip->setStyleSheet("QPushButton { text-align: left; padding: 3px 4px; font-size: 13px; font-weight: normal; } "
                             "QPushButton:checked { font-weight: bold; }");
         chip->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         connect(chip, &QPushButton::clicked, this, [this, words](bool on) {
@@ -190,7 +190,7 @@ void BalanceStation::build_heard(QVBoxLayout* side) {
     evidence_->setObjectName("evidence");
     evidence_->setWordWrap(true);
     evidence_->setTextFormat(Qt::RichText);
-    evidence_->setStyleSheet("font-size: 12px;");
+    evidence_->setStyleSheet("font-size: 13px;");
     connect(evidence_, &QLabel::linkActivated, this,
             [this](const QString& complaint) { show_cures(complaint.toInt()); });
     column->addWidget(evidence_);

@@ -38,7 +38,7 @@ ConditionsPage::ConditionsPage(Document& document, QWidget* parent)
         new QLabel(tr("edge: the end that gives up first, and what the other has left · triangle: another end "
                       "than dry as now, or it tips · small: as fitted"));
     legend->setWordWrap(true);
-    legend->setStyleSheet("font-size: 12px; color: " + theme().soft.name());
+    legend->setStyleSheet("font-size: 13px; color: " + theme().soft.name());
     line->addWidget(legend, 1);
     button_->setObjectName("conditions with bands");
     button_->setFixedWidth(128);
@@ -137,7 +137,7 @@ void ConditionsPage::paint_grid(QPainter& p) const {
                  wide = (picture_->width() - left - 10 - gap * 2) / 3,
                  high = std::min(30.0, (picture_->height() - top) / grounds);
     for (std::size_t load = 0; load < 3; ++load)
-        paint::text(p, {left + static_cast<double>(load) * (wide + gap) + 14, 9}, Qt::AlignLeft, load_words()[load], 12,
+        paint::text(p, {left + static_cast<double>(load) * (wide + gap) + 14, 9}, Qt::AlignLeft, load_words()[load], 13,
                     theme().soft);
     for (std::size_t i = 0; i < grounds; ++i) {
         const double y = top + static_cast<double>(i) * high;
@@ -165,7 +165,7 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
         paint::text(p, {box.left() + (narrow ? 10 : 14), y}, Qt::AlignLeft, in_g(l.lateral), 15, t.ink, true);
     QString rest = " g";
     if (ground < bands_.size()) rest = " ± " + in_g(band_90 * bands_[ground][load].sigma[0]) + " g";
-    double at = paint::text(p, {big.right() + 1, y}, Qt::AlignLeft, rest, 12, t.soft).right() + (narrow ? 3 : 12);
+    double at = paint::text(p, {big.right() + 1, y}, Qt::AlignLeft, rest, 13, t.soft).right() + (narrow ? 3 : 12);
     const QString end = l.first == Gives::Front ? (narrow ? tr("F") : tr("front,")) : (narrow ? tr("R") : tr("rear,"));
     const QString who = l.first == Gives::Tips      ? (narrow ? tr("tips") : tr("tips over"))
                         : l.first == Gives::Nothing ? (narrow ? tr("holds") : tr("holds on"))
@@ -179,7 +179,7 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
     }
     const bool room = !narrow || ground >= bands_.size();
     const QString before = document_.look() == Look::Trial && room ? in_g(was.lateral) : QString();
-    const QRectF small = paint::text(p, {box.right() - (narrow ? 2 : 6), y}, Qt::AlignRight, before, 12, t.soft);
+    const QRectF small = paint::text(p, {box.right() - (narrow ? 2 : 6), y}, Qt::AlignRight, before, 13, t.soft);
     paint::text_within(p, {at, y}, small.left() - at - 2, who, narrow ? 12 : 13, marked ? t.caution : t.soft);
 }
 

@@ -100,14 +100,14 @@ void CuresDrawing::paint_card(QPainter& p, std::size_t which) {
     }
     double y = table + step / 2;
     for (const say::CostLine& line : lines) {
-        paint::text(p, {left, y}, Qt::AlignLeft, qs(line.what), 12, t.ink);
+        paint::text(p, {left, y}, Qt::AlignLeft, qs(line.what), 13, t.ink);
         const double middle = box.left() + 0.66 * box.width();
         const QColor colour = line.better < 0 ? t.caution : t.soft;
         if (box.width() < 340) { // no room for both
-            paint::text(p, {box.right() - 12, y}, Qt::AlignRight, qs(line.change), 12, colour);
+            paint::text(p, {box.right() - 12, y}, Qt::AlignRight, qs(line.change), 13, colour);
         } else {
             paint::text(p, {middle, y}, Qt::AlignRight, qs(line.value), 13, t.ink, true);
-            paint::text(p, {middle + 8, y}, Qt::AlignLeft, qs(line.change), 12, colour);
+            paint::text(p, {middle + 8, y}, Qt::AlignLeft, qs(line.change), 13, colour);
         }
         y += step;
     }
@@ -208,17 +208,17 @@ void WaysList::paintEvent(QPaintEvent*) {
         study::Cure all = cure; // its amount alone: how much it does stands before it
         all.answer = study::Cure::Answer::Whole;
         paint::text_within(p, {amount, y}, cost - amount - 8,
-                           qs(say::answer_of(all, found_->of.setup(), document_.units())), 12, t.soft);
+                           qs(say::answer_of(all, found_->of.setup(), document_.units())), 13, t.soft);
         if (!wide) continue;
         QString worst;
         for (const say::CostLine& line : say::cost_lines(found_->cures.costs, cure.then, document_.units()))
             if (line.better < 0 && worst.isEmpty()) worst = qs(line.what) + ": " + qs(line.change);
         paint::text_within(p, {cost, y}, width() - cost - 18, worst.isEmpty() ? tr("costs nothing that shows") : worst,
-                           12, worst.isEmpty() ? t.soft : t.caution);
+                           13, worst.isEmpty() ? t.soft : t.caution);
     }
     if (!no.isEmpty())
         paint::text_within(p, {name, row_height_ * (static_cast<double>(helping_.size()) + 0.5)}, width() - 40.0,
-                           tr("Do not help: %1").arg(no.join(", ").toLower()), 12, t.soft);
+                           tr("Do not help: %1").arg(no.join(", ").toLower()), 13, t.soft);
 }
 
 CuresPage::CuresPage(Document& document, BalanceSums& sums, QWidget* parent)

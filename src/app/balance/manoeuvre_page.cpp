@@ -95,10 +95,10 @@ void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QStrin
     if (fitted) at.line(p, fitted->moments, place, paint::fitted_pen());
     at.line(p, now.moments, place, paint::now_pen(t.ink));
     if (marked_ >= 0) at.upright(p, marked_, QPen(t.ink, 1.4));
-    paint::text_within(p, {room.left(), room.top() - 10}, room.width(), title, 12, t.soft);
+    paint::text_within(p, {room.left(), room.top() - 10}, room.width(), title, 13, t.soft);
     for (const double v : {low, high})
         at.beside(p, v, qs(units::fixed(v / unit, std::abs(v / unit) < 10 ? 1 : 0)), v == low ? -5 : 6);
-    at.under(p, end, qs(units::fixed(end, 1)) + " s", 11, Qt::AlignRight);
+    at.under(p, end, qs(units::fixed(end, 1)) + " s", 12, Qt::AlignRight);
 }
 
 namespace {
@@ -196,10 +196,10 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     double y = 16;
     const double x = width() - words;
     const auto row = [&](const QString& what, const QString& value, const QString& before, bool bad = false) {
-        const QRectF b = paint::text(p, {width() - 16.0, y}, Qt::AlignRight, before, 12, t.soft);
+        const QRectF b = paint::text(p, {width() - 16.0, y}, Qt::AlignRight, before, 13, t.soft);
         const double edge = before.isEmpty() && !fitted ? width() - 16.0 : std::min(b.left() - 8, width() - 76.0);
         const QRectF v = paint::text(p, {edge, y}, Qt::AlignRight, value, 13, bad ? t.caution : t.ink, true);
-        paint::text_within(p, {x, y}, v.left() - x - 6, what, 12, t.soft);
+        paint::text_within(p, {x, y}, v.left() - x - 6, what, 13, t.soft);
         y += 20;
     };
     const bool began = now.moments.size() > 1;

@@ -51,8 +51,8 @@ void RideReading::paint_comfort(QPainter& p, const QRectF& room) const {
             fill.setAlpha(14 + 22 * shade++);
             p.fillRect(QRectF(QPointF(across(zone.from), y - 7), QPointF(across(zone.to) - 1.5, y + 7)), fill);
             const double wide = across(zone.to) - across(zone.from);
-            if (QFontMetricsF(face(12)).horizontalAdvance(zone.words) < wide + 3)
-                paint::text(p, {(across(zone.from) + across(zone.to)) / 2, y + 17}, Qt::AlignHCenter, zone.words, 12,
+            if (QFontMetricsF(face(13)).horizontalAdvance(zone.words) < wide + 3)
+                paint::text(p, {(across(zone.from) + across(zone.to)) / 2, y + 17}, Qt::AlignHCenter, zone.words, 13,
                             t.soft);
         }
         if (was) {
@@ -124,13 +124,13 @@ void RideReading::paint_tones(QPainter& p, const QRectF& room) const {
         // Where the ridge is low: heads are tossed slowly, wheels hop fast.
         const bool right = line.row == 2;
         paint::text(p, {right ? room.right() - 2 : room.left() + 2, ground - high + 12},
-                    right ? Qt::AlignRight : Qt::AlignLeft, line.words, 12, line.colour);
+                    right ? Qt::AlignRight : Qt::AlignLeft, line.words, 13, line.colour);
     }
     for (const double f : {0.5, 1.0, 2.0, 5.0, 10.0, 20.0}) {
         p.setPen(QPen(t.rule, 1, Qt::DotLine));
         p.drawLine(QPointF(x(std::log(f)), room.top() + 24), QPointF(x(std::log(f)), room.bottom() - 20));
         const QString words = f == 20 ? tr("20 Hz") : qs(units::trimmed(f, 1));
-        paint::text(p, {x(std::log(f)), room.bottom() - 9}, f == 0.5 ? Qt::AlignLeft : Qt::AlignHCenter, words, 12,
+        paint::text(p, {x(std::log(f)), room.bottom() - 9}, f == 0.5 ? Qt::AlignLeft : Qt::AlignHCenter, words, 13,
                     t.soft);
     }
 }
@@ -145,7 +145,7 @@ void RideReading::paint_swings(QPainter& p, const QRectF& room) const {
                                           tr("± %1 · %2 %").arg(std::lround(100 * left)).arg(std::lround(100 * right)),
                                           14, std::max(left, right) > hops ? t.caution : t.ink, true);
         paint::text_within(p, {room.left(), y}, number.left() - room.left() - 6,
-                           end == End::Front ? tr("front wheels' loads") : tr("rear wheels' loads"), 12, t.soft);
+                           end == End::Front ? tr("front wheels' loads") : tr("rear wheels' loads"), 13, t.soft);
         y += 19;
     }
     const balance::Shaken::Sickness& sick = sums_.now()->sickness;
@@ -154,7 +154,7 @@ void RideReading::paint_swings(QPainter& p, const QRectF& room) const {
         paint::text(p, {room.right(), y}, Qt::AlignRight,
                     sicken < 1 ? tr("under 1 of 100") : tr("about %1 of 100").arg(std::lround(sicken)), 14,
                     sicken > 5 ? t.caution : t.ink, true);
-    paint::text_within(p, {room.left(), y}, number.left() - room.left() - 6, tr("sick in an hour"), 12, t.soft);
+    paint::text_within(p, {room.left(), y}, number.left() - room.left() - 6, tr("sick in an hour"), 13, t.soft);
 }
 
 double RideReading::swing(std::size_t wheel) const {
@@ -170,10 +170,10 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
     double y = room.top() + 32;
     const auto row = [&](const QString& what, const auto& value, bool bad = false) {
         const QRectF before =
-            paint::text(p, {room.right(), y}, Qt::AlignRight, was ? value(*was) : QString(), 12, t.soft);
+            paint::text(p, {room.right(), y}, Qt::AlignRight, was ? value(*was) : QString(), 13, t.soft);
         const double right = was ? room.right() - std::max(60.0, before.width() + 10) : room.right();
         const QRectF now = paint::text(p, {right, y}, Qt::AlignRight, value(f), 13, bad ? t.caution : t.ink, true);
-        paint::text_within(p, {room.left(), y}, now.left() - room.left() - 6, what, 12, t.soft);
+        paint::text_within(p, {room.left(), y}, now.left() - room.left() - 6, what, 13, t.soft);
         y += 19;
     };
     const auto none = [] { return QString("–"); };
@@ -183,7 +183,7 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
             what, [&](const Figures& of) { return of.letting_go ? text(*of.letting_go) : none(); }, bad);
     };
     const auto degrees = [](double a) { return qs(units::fixed(a / units::deg, 1)) + "°"; };
-    if (was) paint::text(p, {room.right(), room.top() + 8}, Qt::AlignRight, tr("Fitted"), 12, t.soft);
+    if (was) paint::text(p, {room.right(), room.top() + 8}, Qt::AlignRight, tr("Fitted"), 13, t.soft);
     row(tr("it holds"), [](const Figures& of) { return in_g(of.limit().lateral); });
     row(tr("on a plane"), [](const Figures& of) { return in_g(of.on_plane); });
     const auto& go = f.letting_go;
@@ -216,7 +216,7 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
                        leaves         ? tr("wheels hop at %1: felt less than told").arg(speed)
                        : road.plane() ? tr("ride on a good road at %1").arg(speed)
                                       : tr("at %1, as the ground has it").arg(speed),
-                       12, leaves ? t.caution : t.soft);
+                       13, leaves ? t.caution : t.soft);
 }
 
 void RideReading::paintEvent(QPaintEvent*) {

@@ -64,21 +64,21 @@ void UseReading::paint_scales(QPainter& p, const QRectF& room) const {
     const QRectF title = paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft,
                                      tr("Use: %1").arg(tr(words.name)), 14, t.ink, true);
     paint::text_within(p, {title.right() + 12, title.center().y()}, room.right() - title.right() - 12,
-                       tr("chosen under Whole"), 12, t.soft);
-    const Scale scales[] = {{tr("lean"), tr("flatter than it wants"), tr("leans more than it bears"), bands.lean,
-                             &study::UseFigures::lean, lean_unit, 1, tr("°/g")},
+                       tr("chosen under Whole"), 13, t.soft);
+    const Scale scales[] = {{tr("lean"), tr("too flat"), tr("leans too much"), bands.lean, &study::UseFigures::lean,
+                             lean_unit, 1, tr("°/g")},
                             {tr("rear over front"), tr("front gives up too soon"), tr("rear gives up too soon"),
                              bands.balance, &study::UseFigures::balance, 0.01, 0, "%"},
                             {tr("heads, %1").arg(tr(name_of(bands.ground))),
                              {},
-                             tr("tossed more than it bears"),
+                             tr("tossed too much"),
                              bands.head,
                              &study::UseFigures::head,
                              1,
                              2,
                              tr("m/s²")},
                             {tr("reserve to tipping"),
-                             tr("tips too near its limit"),
+                             tr("tips too soon"),
                              {},
                              bands.reserve,
                              &study::UseFigures::reserve,
@@ -100,7 +100,7 @@ void UseReading::paint_scales(QPainter& p, const QRectF& room) const {
                                              : tr("never tips"),
                         14, side ? t.caution : t.ink, true);
         const QRectF label = paint::text(p, {room.left(), y}, Qt::AlignLeft, s.what, 13, t.ink);
-        paint::text_within(p, {label.right() + 12, y}, told.left() - label.right() - 24, verdict, 12,
+        paint::text_within(p, {label.right() + 12, y}, told.left() - label.right() - 24, verdict, 13,
                            side ? t.caution : t.soft);
         // From a little below the least to a little above the most of what is to be seen.
         double low = s.figure == &study::UseFigures::balance ? -0.1 : 0, high = 0;
@@ -131,7 +131,7 @@ void UseReading::paint_scales(QPainter& p, const QRectF& room) const {
         y += step;
     }
     p.setPen(t.soft);
-    p.setFont(face(12));
+    p.setFont(face(13));
     p.drawText(QRectF(room.left(), room.bottom() - 32, room.width(), 34), Qt::AlignLeft | Qt::TextWordWrap,
                tr(words.reason));
 }
@@ -144,10 +144,10 @@ void UseReading::paint_match(QPainter& p, const QRectF& room) const {
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Bars for the tyres"), 14, t.ink, true);
     double high = 0;
     for (const study::Match& m : match) high = std::max({high, std::abs(m.now.at.lean()), std::abs(m.best.at.lean())});
-    const paint::Axes at(QRectF(room.left() + 26, room.top() + 40, room.width() - 26, room.height() - 94),
+    const paint::Axes at(QRectF(room.left() + 26, room.top() + 40, room.width() - 26, room.height() - 108),
                          {match.front().grip - 0.05, match.back().grip + 0.05}, {0, 1.15 * high + 1e-9});
     at.frame(p);
-    paint::text_within(p, {room.left(), room.top() + 28}, room.width(), tr("lean at the limit, °"), 12, t.soft);
+    paint::text_within(p, {room.left(), room.top() + 28}, room.width(), tr("lean at the limit, °"), 13, t.soft);
     at.beside(p, 0, "0");
     at.beside(p, high, qs(units::fixed(high / units::deg, 1)));
     for (const study::Match& m : match)
@@ -161,19 +161,20 @@ void UseReading::paint_match(QPainter& p, const QRectF& room) const {
         p.setBrush(t.ink);
         p.drawEllipse(dot, 3.5, 3.5);
     }
-    const double y = room.bottom() - 32;
-    paint::text_within(p, {room.left(), y + 4}, room.width(), tr("grip of the tyres; dots: the bars that hold most"),
-                       12, t.soft);
+    const double y = room.bottom() - 46;
+    paint::text_within(p, {room.left(), y + 4}, room.width(), tr("tyres' grip; dots: best bars"), 13, t.soft);
     const auto pair = [](const study::Match& m) {
         const auto factor = [](double f) { return f == 0 ? tr("none") : "× " + qs(units::trimmed(f, 1)); };
         return tr("front %1, rear %2").arg(factor(m.bars.front), factor(m.bars.rear));
     };
     const auto same = [](const study::Match& a, const study::Match& b) { return a.bars == b.bars; };
     const study::Match &hard = match.front(), &sticky = match.back();
-    paint::text_within(p, {room.left(), y + 22}, room.width(),
-                       same(hard, sticky) ? tr("hard or sticky: %1").arg(pair(hard))
-                                          : tr("hard: %1 · sticky: %2").arg(pair(hard), pair(sticky)),
-                       12, t.ink);
+    if (same(hard, sticky)) {
+        paint::text_within(p, {room.left(), y + 22}, room.width(), tr("hard or sticky: %1").arg(pair(hard)), 13, t.ink);
+    } else {
+        paint::text_within(p, {room.left(), y + 20}, room.width(), tr("hard: %1").arg(pair(hard)), 13, t.ink);
+        paint::text_within(p, {room.left(), y + 36}, room.width(), tr("sticky: %1").arg(pair(sticky)), 13, t.ink);
+    }
 }
 
 } // namespace dervish::app

@@ -271,14 +271,14 @@ void BarDrawing::paintEvent(QPaintEvent*) {
     link_force_ = shape.link_force;
     paint_waiting(p);
     if (document_.old())
-        paint::text_within(p, {20, height() - 14.0}, width() - 40, tr("Old picture: ") + document_.waiting(), 12,
+        paint::text_within(p, {20, height() - 14.0}, width() - 40, tr("Old picture: ") + document_.waiting(), 13,
                            theme().caution);
     else
-        paint::text_within(p, {20, height() - 14.0}, width() - 40,
-                           tr("to scale · dashed: as fitted · drag beside the bar to turn it, its middle for another "
-                              "diameter · click an "
-                              "eye to use it, Ctrl: one side"),
-                           11, theme().soft);
+        paint::text_within(
+            p, {20, height() - 14.0}, width() - 40,
+            tr("to scale · dashed: as fitted · drag beside it to turn it, its middle for another diameter · "
+               "click an eye to use it"),
+            13, theme().soft);
 }
 
 QPointF BarDrawing::part_place(const QString& what) const {

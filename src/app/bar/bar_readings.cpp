@@ -80,15 +80,14 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::Bar
         if (i < 8 || shares[i].share > 0) parts.push_back({tr(shares[i].name), shares[i].share, colours[i]});
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft,
                 room.width() < 220 ? tr("Where it gives") : tr("Where the stiffness goes"), 14, t.ink, true);
-    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("give of the whole, share of each part"),
-                       12, t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("share of each part"), 13, t.soft);
     double x = room.left();
     for (const Part& part : parts) {
         const QRectF box(x, room.top() + 42, room.width() * part.share, 26);
         p.fillRect(box.adjusted(0, 0, -1, 0), part.colour);
         if (box.width() > 26)
             paint::text(p, {box.left() + 6, box.center().y()}, Qt::AlignLeft, QString::number(100 * part.share, 'f', 0),
-                        12, part.colour.lightnessF() > 0.55 ? QColor("#1E2A38") : QColor("#FFFFFF"), true);
+                        13, part.colour.lightnessF() > 0.55 ? QColor("#1E2A38") : QColor("#FFFFFF"), true);
         x += box.width();
     }
     const int columns = room.width() < 300 ? 1 : 2; // a narrow window lists them below each other
@@ -98,9 +97,9 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::Bar
         const QPointF at(room.left() + (i % columns) * column,
                          room.top() + 88 - (columns == 1 ? 4 : 0) + (i / columns) * pitch);
         p.fillRect(QRectF(at - QPointF(0, 6), QSizeF(11, 11)), parts[part].colour);
-        paint::text(p, at + QPointF(18, 0), Qt::AlignLeft, parts[part].name, 12, t.ink);
-        paint::text(p, at + QPointF(column - (columns == 1 ? 2 : 18), 0), Qt::AlignRight,
-                    QString::number(100 * parts[part].share, 'f', 1) + " %", 12, t.ink);
+        const QRectF share = paint::text(p, at + QPointF(column - (columns == 1 ? 2 : 14), 0), Qt::AlignRight,
+                                         QString::number(100 * parts[part].share, 'f', 1) + " %", 13, t.ink);
+        paint::text_within(p, at + QPointF(18, 0), share.left() - at.x() - 24, parts[part].name, 13, t.ink);
         shares_.push_back(QRectF(at - QPointF(0, pitch / 2), QSizeF(column - 8, pitch)));
     }
     const double lost = l.mounts + l.brackets + l.links();
@@ -111,7 +110,7 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::Bar
                         .arg(QString::fromStdString(
                                  units::fixed(figures.link_rate * lost / (1 - lost) / rate.factor, rate.decimals)),
                              QString::fromUtf8(rate.symbol.data())),
-                    12, t.soft);
+                    13, t.soft);
 }
 
 void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
@@ -119,14 +118,16 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
     const job::AxleSetup& a = assembly();
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Eye ladder"), 14, t.ink, true);
-    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft,
-                tr("%1 at the eye; click to use").arg(QString::fromUtf8(rate.symbol.data())), 12, t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(),
+                       tr("%1 at the eye; click to use").arg(QString::fromUtf8(rate.symbol.data())), 13, t.soft);
     const int n = static_cast<int>(ladder_.size());
     cells_.clear();
-    const double w = width() < 760 ? 44 : 54, h = 26, left = room.left() + 48, top = room.top() + 62;
-    paint::text(p, {left, top - 13}, Qt::AlignLeft, tr("right eye 1 (outer) …"), 11, t.soft);
+    const double w = width() < 760 ? 38 : 54, h = 26, left = room.left() + 48, top = room.top() + 62;
+    for (int r = 0; r < n && r < 4; ++r) // from the outermost in
+        paint::text(p, {left + r * (w + 4) + w / 2, top - 13}, Qt::AlignHCenter,
+                    r == 0 ? tr("right 1") : QString::number(r + 1), 13, t.soft);
     for (int l = 0; l < n && l < 4; ++l) {
-        paint::text(p, {room.left(), top + l * (h + 4) + h / 2}, Qt::AlignLeft, tr("left %1").arg(l + 1), 12, t.soft);
+        paint::text(p, {room.left(), top + l * (h + 4) + h / 2}, Qt::AlignLeft, tr("left %1").arg(l + 1), 13, t.soft);
         for (int r = 0; r < n && r < 4; ++r) {
             const QRectF box(left + r * (w + 4), top + l * (h + 4), w, h);
             const bool used = l == a.left_eye && r == a.right_eye;
@@ -142,15 +143,15 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
     }
     if (a.left_eye != a.right_eye)
         paint::text(p, room.topLeft() + QPointF(0, 184), Qt::AlignLeft, tr("Staggered: it also works in pure bump."),
-                    12, t.soft);
+                    13, t.soft);
 }
 
 void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
     const Theme& t = theme();
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Three sums"), 14, t.ink, true);
-    paint::text(p, room.topLeft() + QPointF(0, 27), Qt::AlignLeft,
-                tr("%1 at the left eye").arg(QString::fromUtf8(rate.symbol.data())), 12, t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(),
+                       tr("%1 at the left eye").arg(QString::fromUtf8(rate.symbol.data())), 13, t.soft);
     const std::pair<QString, double> rows[] = {{tr("twist only"), figures.twist_only},
                                                {tr("textbook"), figures.textbook},
                                                {tr("full frame"), figures.eye_rate}};
@@ -161,7 +162,7 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::B
                     QString::fromStdString(units::fixed(rows[i].second / rate.factor, rate.decimals)), 14, t.ink,
                     i == 2);
     }
-    p.setFont(face(12));
+    p.setFont(face(13));
     p.setPen(t.soft);
     const QRectF rest(room.left(), y - 8, room.width(), room.top() + 178 - (y - 8));
     QString why = QString::fromStdString(say::why_sums_differ(figures));
@@ -174,7 +175,7 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::B
             .arg(QString::fromStdString(units::fixed(figures.one_side / rate.factor, rate.decimals)),
                  document_.band_text(study::FrontOneSide, end_, rate.factor, rate.decimals),
                  QString::fromStdString(units::text(figures.mass, units::Quantity::Mass, document_.units(), 2))),
-        12, t.soft);
+        13, t.soft);
 }
 
 void BarReadings::paintEvent(QPaintEvent*) {
@@ -192,8 +193,8 @@ void BarReadings::paintEvent(QPaintEvent*) {
     }
     const QRectF room = QRectF(rect()).adjusted(20, 14, -20, -8);
     const bool narrow = room.width() < 720;
-    const double first = room.width() * (narrow ? 0.35 : 0.40),
-                 second = 48 + (narrow ? 48 : 58) *
+    const double first = room.width() * (narrow ? 0.29 : 0.40),
+                 second = 48 + (narrow ? 42 : 58) *
                                    std::clamp<double>(static_cast<double>(figures->laid.left_eye.size()), 2.2, 4),
                  gap = narrow ? 12 : 22;
     paint_ledger(p, QRectF(room.topLeft(), QSizeF(first, room.height())), *figures);

@@ -118,7 +118,7 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     paint::text(p, {20, 80}, Qt::AlignLeft,
                 tr("at %1 of body roll, right side down")
                     .arg(QString::fromStdString(units::text(roll_, units::Quantity::Angle, units::System::Metric, 1))),
-                12, t.soft);
+                13, t.soft);
     if (!figures) return;
     const auto& before = this->figures(true);
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
@@ -130,7 +130,7 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     paint::text(p, {right, 20}, Qt::AlignRight,
                 a.held == job::Held::Clamped ? tr("roll-mode rate at the arms' ends")
                                              : tr("roll-mode rate at the eye, links apart"),
-                12, t.soft);
+                13, t.soft);
     paint::text(p, {right, 46}, Qt::AlignRight, fixed(figures->eye_rate, rate.decimals), 30,
                 document_.old() ? t.soft : axle_colour(end_), true);
     const auto band = [&](study::Outcome of_front, double factor, int decimals) {
@@ -139,7 +139,7 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     paint::text(p, {right, 70}, Qt::AlignRight, unit + band(study::FrontRate, rate.factor, rate.decimals), 13, t.soft);
     const auto row = [&](double y, const QString& what, const QString& value) {
         const QRectF v = paint::text(p, {right, y}, Qt::AlignRight, value, 13, t.ink, true);
-        paint::text(p, {std::min(v.left() - 8, right - 122), y}, Qt::AlignRight, what, 12, t.soft);
+        paint::text(p, {std::min(v.left() - 8, right - 122), y}, Qt::AlignRight, what, 13, t.soft);
     };
     row(90, tr("at the wheel"),
         fixed(figures->wheel_rate, rate.decimals) + band(study::FrontWheelRate, rate.factor, rate.decimals) + " " +

@@ -73,68 +73,72 @@ void ChoicesReading::take_up() {
 QString ChoicesReading::now_words(double now) const {
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     const auto number = [&](double si) { return qs(units::fixed(si / rate.factor, rate.decimals)); };
-    QString out = tr("from %1 ± %2 %3")
+    QString out = tr("%1 ± %2 %3")
                       .arg(number(now), number(now * document_.relative_band(study::FrontRate, end_)),
                            QString::fromUtf8(rate.symbol.data()));
-    if (const auto& standard = document_.standard(end_))
-        out += tr(", %1 × standard").arg(qs(units::fixed(now / standard->eye_rate, 2)));
+    if (const auto& standard = document_.standard(end_); standard && width() > 700)
+        out += tr(", × standard %1").arg(qs(units::fixed(now / standard->eye_rate, 2)));
     return out;
 }
 
 void ChoicesReading::paint_worths(QPainter& p, const QRectF& room, double now) {
     const Theme& t = theme();
-    paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("What a change is worth"), 14, t.ink, true);
-    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), now_words(now), 12, t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 8), room.width(), tr("What a change is worth"), 14, t.ink, true);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), now_words(now), 13, t.soft);
     double y = room.top() + 50;
-    const double middle = room.left() + 0.66 * room.width(), scale = 0.18 * room.width() / 0.3;
+    const bool narrow = room.width() < 160; // no room for the bars
+    const double middle = room.left() + 0.7 * room.width(), scale = 0.11 * room.width() / 0.3;
     for (const study::Worth& w : worths_) {
         if (y > room.bottom()) break;
         const double by = w.rate / now - 1;
-        paint::text_within(p, {room.left(), y}, 0.5 * room.width(), qs(say::words_of(w, worths_in_)), 12, t.ink);
+        paint::text_within(p, {room.left(), y}, (narrow ? 0.64 : 0.56) * room.width(), qs(say::words_of(w, worths_in_)),
+                           13, t.ink);
         const double x = std::clamp(by, -0.28, 0.28) * scale;
-        p.fillRect(QRectF(std::min(middle, middle + x), y - 5, std::abs(x), 10), axle_colour(end_));
+        if (!narrow) p.fillRect(QRectF(std::min(middle, middle + x), y - 5, std::abs(x), 10), axle_colour(end_));
         paint::text(p, {room.right(), y}, Qt::AlignRight,
-                    (by > 0 ? "+" : "") + QString::number(100 * by, 'f', 1) + " %", 12, t.ink);
+                    (by > 0 ? "+" : "") + QString::number(100 * by, 'f', narrow ? 0 : 1) + " %", 13, t.ink);
         y += 20;
     }
     p.setPen(QPen(t.ink, 1));
-    p.drawLine(QPointF(middle, room.top() + 40), QPointF(middle, y - 10));
+    if (!narrow) p.drawLine(QPointF(middle, room.top() + 40), QPointF(middle, y - 10));
 }
 
 void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QString& title, const QString& below,
                                        const std::vector<study::Substitute>& list, double now, double mass) {
     const Theme& t = theme();
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, title, 14, t.ink, true);
-    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), below, 12, t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), below, 13, t.soft);
     const double w = room.width();
+    const bool narrow = w < 220;
+    const double rate = narrow ? 0.63 : 0.54, weight = narrow ? 0.79 : 0.78;
+    const units::Unit unit = units::shown(units::Quantity::Mass, document_.units());
     double y = room.top() + 48;
     const auto head = [&](double part, const QString& words) {
-        paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, 11, t.soft);
+        paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, 13, t.soft);
     };
-    head(0.52, tr("rate"));
-    head(0.77, tr("mass"));
+    head(rate, tr("rate"));
+    head(weight, QString::fromUtf8(unit.symbol.data()));
     head(1.0, tr("stress"));
     y += 18;
     for (const study::Substitute& s : list) {
         if (y > room.bottom() - 4) break;
-        paint::text_within(p, {room.left(), y}, 0.34 * w, size_text(s, document_.units()), 13, t.ink);
+        paint::text_within(p, {room.left(), y}, (rate - 0.22) * w, size_text(s, document_.units()), 13, t.ink);
         const auto cell = [&](double part, const QString& words) {
-            paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, 12, t.ink);
+            paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, narrow ? 11 : 13, t.ink);
         };
         const double by = 100 * (s.rate / now - 1);
-        cell(0.52, std::abs(by) < 0.05
+        cell(rate, std::abs(by) < 0.05
                        ? tr("same")
                        : (by > 0 ? "+" : "") + QString::number(by, 'f', std::abs(by) < 10 ? 1 : 0) + " %");
         const double heavier = s.mass - mass;
-        cell(0.77,
-             std::abs(heavier) < 1e-3 * mass
-                 ? tr("same")
-                 : (heavier > 0 ? "+" : "") + qs(units::text(heavier, units::Quantity::Mass, document_.units(), 2)));
-        cell(1.0, "× " + QString::number(s.stress, 'f', 2));
+        cell(weight, std::abs(heavier) < 1e-3 * mass
+                         ? tr("same")
+                         : (heavier > 0 ? "+" : "") + qs(units::fixed(heavier / unit.factor, 2)));
+        cell(1.0, (narrow ? "" : "× ") + QString::number(s.stress, 'f', 2));
         places_.push_back({QRectF(room.left(), y - 9, w, 18), s});
         y += 19;
     }
-    if (list.empty()) paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("none that fits"), 12, t.soft);
+    if (list.empty()) paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("none that fits"), 13, t.soft);
 }
 
 void ChoicesReading::paintEvent(QPaintEvent*) {
@@ -145,12 +149,14 @@ void ChoicesReading::paintEvent(QPaintEvent*) {
         paint::text(p, {20, 24}, Qt::AlignLeft, tr("No bar on this axle, nothing to choose from."), 13, theme().soft);
         return;
     }
-    const QRectF room = QRectF(rect()).adjusted(20, 8, -20, -6);
-    const double gap = 24, w = (room.width() - 2 * gap) / 3;
-    paint_worths(p, QRectF(room.left(), room.top(), w, room.height()), figures->eye_rate);
-    paint_substitutes(p, QRectF(room.left() + w + gap, room.top(), w, room.height()), tr("Tubes of the same rate"),
+    const QRectF room = QRectF(rect()).adjusted(width() < 640 ? 12 : 20, 8, width() < 640 ? -12 : -20, -6);
+    const bool narrow = room.width() < 600;
+    const double gap = narrow ? 14 : 24, first = narrow ? 0.27 * room.width() : (room.width() - 2 * gap) / 3,
+                 w = (room.width() - first - 2 * gap) / 2, second = room.left() + first + gap;
+    paint_worths(p, QRectF(room.left(), room.top(), first, room.height()), figures->eye_rate);
+    paint_substitutes(p, QRectF(second, room.top(), w, room.height()), tr("Tubes of the same rate"),
                       tr("click one to try it"), tubes_, figures->eye_rate, figures->mass);
-    const QRectF third(room.left() + 2 * (w + gap), room.top(), w, room.height());
+    const QRectF third(second + w + gap, room.top(), w, room.height());
     stock_title_ = QRectF(third.left(), third.top(), w, 38);
     paint_substitutes(p, third, tr("Nearest in stock"),
                       document_.job().stock.empty() ? tr("generic sizes; click here for yours")

@@ -48,7 +48,7 @@ RigReading::RigReading(Document& document, QWidget* parent)
     table_->verticalHeader()->setDefaultSectionSize(24);
     left->addWidget(table_, 1);
     problem_->setWordWrap(true);
-    problem_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
+    problem_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
     left->addWidget(problem_);
     auto* box = new QWidget;
     box->setFixedWidth(left_width);
@@ -196,7 +196,7 @@ void RigReading::paint_chart(QPainter& p, const QRectF& room) {
     paint::text(p, {room.right(), room.bottom() + 26}, Qt::AlignRight,
                 tr("hung on, %1; dial, %2; line: by the sum")
                     .arg(QString::fromUtf8(kg.symbol.data()), QString::fromUtf8(mm.symbol.data())),
-                11, t.soft);
+                13, t.soft);
 }
 
 void RigReading::paintEvent(QPaintEvent*) {
@@ -221,7 +221,7 @@ void RigReading::paintEvent(QPaintEvent*) {
     p.drawText(head, Qt::TextWordWrap, verdict());
     y = head.bottom() + 12;
     if (!verdict_) {
-        p.setFont(face(12));
+        p.setFont(face(13));
         p.setPen(t.soft);
         p.drawText(QRectF(room.left(), y - 6, words, 90), Qt::TextWordWrap,
                    tr("Links off, bar in its mounts or in blocks. One arm held at its eye, masses hung from the other "
@@ -229,14 +229,19 @@ void RigReading::paintEvent(QPaintEvent*) {
                       "on it. A hung mass can fall: keep hands and feet from under it."));
         return;
     }
+    const bool narrow = words < 220; // what and its figure below each other
     const auto row = [&](const QString& what, double rate, double band) {
+        if (narrow) {
+            paint::text_within(p, {room.left(), y}, words, what, 13, t.soft);
+            y += 16;
+        }
         const units::Unit unit = units::shown(units::Quantity::Rate, document_.units());
-        paint::text_within(p, {room.left(), y}, 0.5 * words, what, 12, t.soft);
-        paint::text(p, {room.right(), y}, Qt::AlignRight,
-                    qs(units::fixed(rate / unit.factor, unit.decimals)) + " ± " +
-                        qs(units::fixed(band / unit.factor, unit.decimals)) + " " +
-                        QString::fromUtf8(unit.symbol.data()),
-                    13, t.ink, true);
+        const QRectF figure = paint::text(p, {room.right(), y}, Qt::AlignRight,
+                                          qs(units::fixed(rate / unit.factor, unit.decimals)) + " ± " +
+                                              qs(units::fixed(band / unit.factor, unit.decimals)) + " " +
+                                              QString::fromUtf8(unit.symbol.data()),
+                                          13, t.ink, true);
+        if (!narrow) paint::text_within(p, {room.left(), y}, figure.left() - room.left() - 8, what, 13, t.soft);
         y += 20;
     };
     row(read_.both_arms ? tr("read, roll mode") : tr("read, one arm held"), verdict_->fit.rate,
@@ -244,14 +249,14 @@ void RigReading::paintEvent(QPaintEvent*) {
     row(tr("by the sum"), verdict_->predicted, band_90 * verdict_->predicted_sigma);
     if (verdict_->suspects.empty()) return;
     y += 4;
-    paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("It would be explained if"), 12, t.soft);
+    paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("It would be explained if"), 13, t.soft);
     y += 18;
     for (const proof::Suspect& s : verdict_->suspects) {
         if (y > room.bottom() - 4) break;
         const QString odds = std::isfinite(s.sigmas) ? QString::number(s.sigmas, 'f', 1) + " σ" : QString("?");
-        const QRectF figure = paint::text(p, {room.right(), y}, Qt::AlignRight, odds, 12, t.soft);
+        const QRectF figure = paint::text(p, {room.right(), y}, Qt::AlignRight, odds, 13, t.soft);
         paint::text_within(p, {room.left(), y}, figure.left() - room.left() - 6,
-                           qs(say::words_of(s, read_.both_arms, document_.units())), 12, t.ink);
+                           qs(say::words_of(s, read_.both_arms, document_.units())), 13, t.ink);
         y += 18;
     }
 }

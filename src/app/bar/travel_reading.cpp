@@ -117,7 +117,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
         p.drawLine(at(wheel, 0), at(wheel, top * 0.94));
         const bool right = wheel > 0.6 * shown_travel;
         paint::text(p, at(wheel, top * 0.97) + QPointF(right ? -5 : 5, 0), right ? Qt::AlignRight : Qt::AlignLeft,
-                    words, 12, t.caution, true);
+                    words, 13, t.caution, true);
     };
     if (curve_->yields_at)
         flag(*curve_->yields_at,
@@ -128,7 +128,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
     else if (curve_->ends_at)
         flag(*curve_->ends_at, tr("over centre"));
     paint::text(p, {room.right(), room.bottom() + 29}, Qt::AlignRight,
-                tr("wheel travel each way, %1").arg(QString::fromUtf8(length.symbol.data())), 11, t.soft);
+                tr("wheel travel each way, %1").arg(QString::fromUtf8(length.symbol.data())), 13, t.soft);
 }
 
 void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
@@ -137,7 +137,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::Ba
     double y = room.top() + 4;
     const auto row = [&](const QString& what, const QString& value, bool bad = false) {
         const QRectF v = paint::text(p, {room.right(), y}, Qt::AlignRight, value, 13, bad ? t.caution : t.ink, true);
-        paint::text_within(p, {room.left(), y}, v.left() - room.left() - 8, what, 12, t.soft);
+        paint::text_within(p, {room.left(), y}, v.left() - room.left() - 8, what, 13, t.soft);
         y += 20;
     };
     const auto system = document_.units();
@@ -206,14 +206,18 @@ void TravelReading::paintEvent(QPaintEvent*) {
         return;
     }
     const double words = std::min(300.0, 0.42 * width());
-    paint::text_within(
-        p, {20, 12}, width() - words - 60,
+    const QStringList told = paint::in_lines(
         (assembly().held == job::Held::Clamped
              ? tr("force at the arm's end, %1: thick in roll · thin one side · dashed small travel")
              : tr("link force, %1: thick in roll, out and back · thin one side · dashed small travel"))
             .arg(QString::fromUtf8(units::shown(units::Quantity::Force, document_.units()).symbol.data())),
-        12, theme().soft);
-    paint_chart(p, QRectF(66, 26, width() - words - 66 - 44, height() - 26 - 40));
+        QFontMetricsF(face(13)), {width() - words - 60});
+    double top = 12;
+    for (const QString& line : told) {
+        paint::text_within(p, {20, top}, width() - words - 60, line, 13, theme().soft);
+        top += 16;
+    }
+    paint_chart(p, QRectF(66, top - 2, width() - words - 66 - 44, height() - top - 38));
     paint_words(p, QRectF(width() - words - 16, 8, words, height() - 12), *figures);
 }
 

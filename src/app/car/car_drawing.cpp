@@ -105,7 +105,7 @@ void CarDrawing::paint_side(QPainter& p) {
     p.setBrush(t.ground);
     p.drawEllipse(f, 3.5, 3.5);
     p.drawEllipse(r, 3.5, 3.5);
-    paint::text(p, (f + r) / 2 + QPointF(0, -10), Qt::AlignHCenter, tr("roll axis"), 11, t.soft);
+    paint::text(p, (f + r) / 2 + QPointF(0, -10), Qt::AlignHCenter, tr("roll axis"), 13, t.soft);
     paint::dimension(p, side(0, 0) + QPointF(0, 24), side(-wheelbase, 0) + QPointF(0, 24),
                      tr("wheelbase %1")
                          .arg(qs(units::text(wheelbase, units::Quantity::Length, document_.units(),
@@ -149,8 +149,9 @@ void CarDrawing::paint_axle_plan(QPainter& p, End end) {
     for (int s = 0; s < 2; ++s) {
         const double load = level_.wheels[wheel_at(end, 0) + static_cast<std::size_t>(s)].load;
         const QPointF at = plan(x, (s == 0 ? 1 : -1) * (half + wide)) + QPointF(0, s == 0 ? 13 : -13);
-        paint::text(p, at, Qt::AlignHCenter,
-                    qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), 0)), 13, t.ink, true);
+        written_.push_back(paint::text(p, at, Qt::AlignHCenter,
+                                       qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), 0)),
+                                       13, t.ink, true));
     }
 }
 
@@ -167,8 +168,8 @@ void CarDrawing::paint_plan(QPainter& p) {
     const car::Loaded now = car::loaded(document_.looked().car);
     paint::cross(p, plan(now.x, now.y), 7, t.ink, true);
     const double x = -v.wheelbase.value / 2;
-    paint::text(p, plan(x, -half) + QPointF(0, -13), Qt::AlignHCenter, tr("right side"), 11, t.soft);
-    paint::text(p, plan(x, half) + QPointF(0, 13), Qt::AlignHCenter, tr("left side"), 11, t.soft);
+    paint::text(p, plan(x, -half) + QPointF(0, -13), Qt::AlignHCenter, tr("right side"), 13, t.soft);
+    paint::text(p, plan(x, half) + QPointF(0, 13), Qt::AlignHCenter, tr("left side"), 13, t.soft);
 }
 
 void CarDrawing::paint_loads(QPainter& p) {
@@ -185,10 +186,28 @@ void CarDrawing::paint_loads(QPainter& p) {
             p.setBrush(fill);
             p.setPen(QPen(aboard(l) ? t.ink : t.soft, 1.4, aboard(l) ? Qt::SolidLine : Qt::DashLine));
             p.drawRoundedRect(box, 3, 3);
-            paint::text(
-                p, aboard(l) ? box.center() : box.topLeft() + QPointF(14, 8), Qt::AlignHCenter,
-                qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0)), 12,
-                aboard(l) ? t.ink : t.soft, aboard(l));
+            const QString mass =
+                qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0));
+            const QSizeF size(QFontMetricsF(face(13, true)).horizontalAdvance(mass), 12);
+            const QPointF in(size.width() / 2 + 3, 9);
+            const QPointF middle = box.center(), up(0, half * 0.7 + 8), aside(half + in.x(), 0);
+            const QPointF places[] = {aboard(l) ? middle : box.topLeft() + in,
+                                      box.topLeft() + in,
+                                      box.bottomRight() - in,
+                                      box.topRight() + QPointF(-in.x(), in.y()),
+                                      box.bottomLeft() + QPointF(in.x(), -in.y()),
+                                      middle - up,
+                                      middle + up,
+                                      middle + aside,
+                                      middle - aside};
+            const auto words = [&](QPointF about) { return QRectF(about - QPointF(size.width() / 2, 6), size); };
+            const QPointF* place = std::find_if(std::begin(places), std::end(places), [&](QPointF about) {
+                return std::none_of(written_.begin(), written_.end(),
+                                    [&](const QRectF& other) { return other.intersects(words(about)); });
+            });
+            if (place == std::end(places)) place = places;
+            written_.push_back(words(*place));
+            paint::text(p, *place, Qt::AlignHCenter, mass, 13, aboard(l) ? t.ink : t.soft, aboard(l));
         }
     }
     paint_load_names(p, loads);
@@ -206,26 +225,32 @@ void CarDrawing::paint_load_names(QPainter& p, const std::vector<job::Load>& loa
         return QRectF(side_place(l) - QPointF(half, half * 0.7), QSizeF(2 * half, 1.4 * half));
     };
     for (const job::Load& l : loads) taken.push_back(box_of(l));
-    const QFontMetricsF metrics(face(11));
+    taken.insert(taken.end(), written_.begin(), written_.end());
+    const QFontMetricsF metrics(face(13));
     const auto aboard = [&](const job::Load& l) { return job::is_aboard(l, document_.looked_setup()); };
     for (const job::Load& l : loads) {
         const QString name = aboard(l) ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name));
         const QRectF box = box_of(l);
-        const QSizeF size(metrics.horizontalAdvance(name) + 2, 13);
+        const QSizeF size(metrics.horizontalAdvance(name) + 2, 15);
         const double middle = box.center().x() - size.width() / 2, level = box.center().y() - size.height() / 2;
-        const QPointF above(middle, box.top() - 16), below(middle, box.bottom() + 3);
-        const QPointF places[] = {
-            aboard(l) ? above : below, aboard(l) ? below : above, {box.left() - size.width() - 5, level},
-            {box.right() + 5, level},  above - QPointF(0, 14),    below + QPointF(0, 14)};
+        std::vector<QPointF> places;
+        for (int away = 0; away < 5; ++away) { // the nearest first
+            const double by = 16.0 * away;
+            const double above = box.top() - 16 - by, below = box.bottom() + 3 + by;
+            for (const double x : {middle, box.left(), box.right() - size.width()})
+                for (const double y : {aboard(l) ? above : below, aboard(l) ? below : above}) places.emplace_back(x, y);
+            if (away == 0)
+                places.insert(places.end(), {{box.left() - size.width() - 5, level}, {box.right() + 5, level}});
+        }
         const auto free = [&](QPointF at) {
             const QRectF there(at, size);
             return rect().toRectF().contains(there) &&
                    std::none_of(taken.begin(), taken.end(), [&](const QRectF& r) { return r.intersects(there); });
         };
-        const QPointF* at = std::find_if(std::begin(places), std::end(places), free);
-        if (at == std::end(places)) at = places;
+        auto at = std::find_if(places.begin(), places.end(), free);
+        if (at == places.end()) at = places.begin();
         taken.emplace_back(*at, size);
-        paint::text(p, *at + QPointF(1, size.height() / 2), Qt::AlignLeft, name, 11, theme().soft);
+        paint::text(p, *at + QPointF(1, size.height() / 2), Qt::AlignLeft, name, 13, theme().soft);
     }
 }
 
@@ -250,14 +275,15 @@ void CarDrawing::paintEvent(QPaintEvent*) {
                                                document_.units() == units::System::Metric ? 0 : 1)),
                                 qs(units::text(-now.x, units::Quantity::Length, document_.units(),
                                                document_.units() == units::System::Metric ? 0 : 1))),
-                       12, theme().soft);
+                       13, theme().soft);
+    written_.clear();
     paint_side(p);
     paint_plan(p);
     paint_loads(p);
     paint::text_within(
         p, {20, height() - 12.0}, width() - 40,
         tr("both views to one scale, nose to the left; body outline for orientation only · dashed cross: as weighed"),
-        11, theme().soft);
+        13, theme().soft);
 }
 
 void CarDrawing::mousePressEvent(QMouseEvent* event) {

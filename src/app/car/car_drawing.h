@@ -41,6 +41,7 @@ private:
     car::State level_; ///< on level ground
     double scale_ = 80;
     QPointF side_origin_, plan_origin_;
+    std::vector<QRectF> written_; ///< figures, which others keep clear of
     int dragged_ = -1;
     bool in_plan_ = false;
     QPointF grip_;

@@ -27,7 +27,7 @@ CarStation::CarStation(Document& document, QWidget* parent)
       car_name_(new QLineEdit), load_name_(new QLineEdit), aboard_(new QCheckBox(tr("Aboard"))),
       load_tools_(new QWidget), kind_tools_(new QWidget), car_tools_(new QWidget) {
     auto* list = new MeasuringList(document);
-    QVBoxLayout* side = lay_station(this, drawing_, list, 282);
+    QVBoxLayout* side = lay_station(this, drawing_, scrolled(list), 274);
     auto* chips = new QHBoxLayout;
     chips->setSpacing(4);
     int id = 0;

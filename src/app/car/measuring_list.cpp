@@ -14,19 +14,24 @@
 
 namespace dervish::app {
 
+namespace {
+constexpr double line = 15.6, top = 46;
+constexpr int mark_room = 16; ///< of the source's mark
+} // namespace
+
 MeasuringList::MeasuringList(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("measuring list");
     setAccessibleName(tr("The measuring list, in walking order round the car"));
-    auto* later = new Later(this, [this] { update(); });
+    auto* later = new Later(this, [this] { lay(); });
     connect(&document_, &Document::changed, later, qOverload<>(&QTimer::start));
 }
 
-void MeasuringList::paintEvent(QPaintEvent*) {
-    const Theme& t = theme();
-    paint::Canvas p(this);
-    p.setPen(QPen(t.rule, 1));
-    p.drawLine(0, 0, width(), 0);
-    places_.clear();
+void MeasuringList::resizeEvent(QResizeEvent*) { lay(); }
 
+double MeasuringList::column() const { return (width() - 40.0) / 3; }
+
+void MeasuringList::lay() {
+    rows_.clear();
     job::Job copy = document_.job();
     std::map<QString, job::FieldRef> known;
     QStringList whole;
@@ -38,51 +43,69 @@ void MeasuringList::paintEvent(QPaintEvent*) {
             whole << path;
     }
     whole << brace_path(document_) << "fitted/bias_ratio";
-    // Round the car: the whole, the front axle, the rear axle.
-    const std::pair<QStringList, QString> columns[] = {{whole, tr("Whole car")},
-                                                       {axle_paths(document_, End::Front, true), tr("Front axle")},
-                                                       {axle_paths(document_, End::Rear, true), tr("Rear axle")}};
-    int count[3] = {};
+    count_ = {};
     for (const auto& [path, f] : known)
-        if (is_of_car(path) && as_edited(document_, path) == path) ++count[static_cast<int>(f.value->source)];
-    const QRectF title = paint::text(p, {20, 20}, Qt::AlignLeft, tr("The measuring list"), 14, t.ink, true);
-    paint::text(
-        p, {title.right() + 12, 21}, Qt::AlignLeft,
-        tr("%1 measured, %2 quoted, %3 assumed; click one to change it").arg(count[0]).arg(count[1]).arg(count[2]), 12,
-        t.soft);
-
-    const double column = (width() - 40.0) / 3, line = 15.6;
+        if (is_of_car(path) && as_edited(document_, path) == path) ++count_[static_cast<std::size_t>(f.value->source)];
+    // Round the car: the whole, the front axle, the rear axle.
+    const QStringList columns[] = {whole, axle_paths(document_, End::Front, true),
+                                   axle_paths(document_, End::Rear, true)};
+    const QFontMetricsF plain(face(13)), bold(face(13, true));
+    double lowest = 0;
     for (int c = 0; c < 3; ++c) {
-        double y = 46;
-        const double x = 20 + c * column, right = x + column - 26;
-        paint::text(p, {x, y}, Qt::AlignLeft, columns[c].second, 12,
-                    c == 0 ? t.ink : axle_colour(c == 1 ? End::Front : End::Rear), true);
-        y += line + 1;
-        for (const QString& path : columns[c].first) {
+        double y = top + line + 1;
+        for (const QString& path : columns[c]) {
             const job::FieldRef& f = known.at(path);
-            if (y > height() - 6) break;
-            const bool waits = document_.job().drafts.contains(f.path);
-            const units::Unit unit = units::shown(f.spec.quantity, document_.units());
-            paint_source(p, QRectF(x, y - 4, 8, 8), f.value->source, t.ink);
+            Row row{path, {}, {}, {}, 0, f.value->source, document_.job().drafts.contains(f.path)};
+            const std::string_view unit = units::shown(f.spec.quantity, document_.units()).symbol;
             const bool word = f.spec.word && f.value->value == f.spec.word_value;
-            const QString value =
-                waits ? tr("waits")
-                      : QString::fromStdString(job::show(f.value->value, f.spec, document_.units())) +
-                            (word ? QString()
-                                  : " " + QString::fromUtf8(unit.symbol.data(),
-                                                            static_cast<qsizetype>(unit.symbol.size())));
-            const QRectF figure =
-                paint::text(p, {right, y}, Qt::AlignRight, value, 12, waits ? t.caution : t.ink, waits);
-            paint::text_within(p, {x + 16, y}, figure.left() - x - 22, f.spec.label, 12, t.ink);
-            places_.push_back({QRectF(x, y - line / 2, column - 20, line), path});
-            y += line;
+            row.value = row.waits ? tr("waits")
+                                  : QString::fromStdString(job::show(f.value->value, f.spec, document_.units()) +
+                                                           (word ? "" : " " + std::string(unit)));
+            row.room = column() - 14 - (row.waits ? bold : plain).horizontalAdvance(row.value) - mark_room - 6;
+            row.name = paint::in_lines(f.spec.label, plain, {row.room / 0.85}, 3);
+            const double tall = line + (line - 2) * static_cast<double>(row.name.size() - 1);
+            row.box = QRectF(20 + c * column(), y - line / 2, column() - 8, tall);
+            rows_.push_back(row);
+            y += tall;
+        }
+        lowest = std::max(lowest, y);
+    }
+    setMinimumHeight(static_cast<int>(lowest));
+    update();
+}
+
+void MeasuringList::paintEvent(QPaintEvent*) {
+    const Theme& t = theme();
+    paint::Canvas p(this);
+    p.setPen(QPen(t.rule, 1));
+    p.drawLine(0, 0, width(), 0);
+    const QRectF title = paint::text(p, {20, 20}, Qt::AlignLeft, tr("The measuring list"), 14, t.ink, true);
+    paint::text_within(
+        p, {title.right() + 12, 21}, width() - title.right() - 32,
+        tr("%1 measured, %2 quoted, %3 assumed; click one to change it").arg(count_[0]).arg(count_[1]).arg(count_[2]),
+        13, t.soft);
+    const QString heads[] = {tr("Whole car"), tr("Front axle"), tr("Rear axle")};
+    const QColor inks[] = {t.ink, axle_colour(End::Front), axle_colour(End::Rear)};
+    for (int c = 0; c < 3; ++c) paint::text(p, {20 + c * column(), top}, Qt::AlignLeft, heads[c], 13, inks[c], true);
+    for (const Row& row : rows_) {
+        double y = row.box.top() + line / 2;
+        paint_source(p, QRectF(row.box.left(), y - 4, 8, 8), row.source, t.ink);
+        paint::text(p, {row.box.left() + column() - 14, y}, Qt::AlignRight, row.value, 13,
+                    row.waits ? t.caution : t.ink, row.waits);
+        for (const QString& words : row.name) {
+            paint::text_within(p, {row.box.left() + mark_room, y}, row.room, words, 13, t.ink);
+            y += line - 2;
         }
     }
 }
 
 void MeasuringList::mousePressEvent(QMouseEvent* event) {
-    for (const auto& [box, path] : places_)
-        if (box.contains(event->position())) emit picked(path);
+    for (const Row& row : rows_)
+        if (row.box.contains(event->position())) {
+            const QString path = row.path; // the rows may be laid anew by what follows
+            emit picked(path);
+            return;
+        }
 }
 
 } // namespace dervish::app

@@ -239,7 +239,7 @@ void FlexDrawing::paint_labels(QPainter& p) {
         const bool far = depth(scene_.wheel[w].centre) > depth(scene_.wheel[w ^ 1u].centre);
         const QPointF hub = at(scene_.wheel[w].centre);
         const double r = scene_.wheel[w].radius * scale_;
-        const double long_line = QFontMetricsF(face(12)).horizontalAdvance(rest);
+        const double long_line = QFontMetricsF(face(13)).horizontalAdvance(rest);
         double x =
             std::clamp(hub.x() + (far ? -0.75 : -0.25) * long_line, 14.0, std::max(14.0, width() - 190.0 - long_line));
         double y = far ? hub.y() - r - 34
@@ -253,7 +253,7 @@ void FlexDrawing::paint_labels(QPainter& p) {
         p.drawLine(hub, QPointF(std::clamp(hub.x(), box.left(), box.right()),
                                 box.center().y() < hub.y() ? box.bottom() : box.top()));
         paint::text(p, {box.left(), box.top() + 8}, Qt::AlignLeft, head, 13, theme().ink, true);
-        paint::text(p, {box.left(), box.top() + 24}, Qt::AlignLeft, rest, 12,
+        paint::text(p, {box.left(), box.top() + 24}, Qt::AlignLeft, rest, 13,
                     first.left <= 0 ? theme().caution : theme().soft);
     }
 }
@@ -261,7 +261,7 @@ void FlexDrawing::paint_labels(QPainter& p) {
 void FlexDrawing::paint_gauges(QPainter& p) {
     const Theme& t = theme();
     const double top = 112, high = std::min(88.0, (height() - top - 60) / 2 - 26), left = width() - 178.0;
-    paint::text_within(p, {left, 80}, 168, tr("travel between the stops"), 12, t.soft);
+    paint::text_within(p, {left, 80}, 168, tr("travel between the stops"), 13, t.soft);
     for (std::size_t w = 0; w < 4; ++w) {
         const study::Corner& c = corner_[w];
         const double x = left + (w % 2 == 0 ? 20 : 100), y = top + (w < 2 ? 0 : high + 46);
@@ -279,13 +279,13 @@ void FlexDrawing::paint_gauges(QPainter& p) {
         p.setPen(QPen(t.soft, 1));
         p.drawLine(QPointF(x - 3, zero), QPointF(x, zero));
         static const QString names[] = {tr("front left"), tr("front right"), tr("rear left"), tr("rear right")};
-        paint::text(p, {x + 7, y - 14}, Qt::AlignHCenter, names[w], 11, t.soft);
+        paint::text(p, {x + 7, y - 14}, Qt::AlignHCenter, names[w], 13, t.soft);
         const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
         const double shown = c.travel / unit.factor;
         paint::text(p, {x + 22, std::clamp(now, y + 6, y + high - 6)}, Qt::AlignLeft,
                     (shown > 0 ? "+" : "") +
                         qs(units::fixed(shown, document_.units() == units::System::Metric ? 0 : 1)),
-                    12, ended ? t.caution : t.ink, true);
+                    13, ended ? t.caution : t.ink, true);
     }
 }
 
@@ -326,10 +326,15 @@ void FlexDrawing::paintEvent(QPaintEvent*) {
             .arg(length(apart(0)), length(apart(2)))
             .arg(std::lround(100 * apart(0) / std::max(1e-9, apart(0) + apart(2))))
             .arg(qs(units::fixed(lean / units::deg, 1)), qs(units::fixed(state_.pitch / units::deg, 1)));
-    paint::text_within(p, {20, height() - 32.0}, width() - 220.0,
-                       qs(say::name_of(sums_.shown()->of, document_.units())) + ": " + totals, 13, theme().ink);
-    paint::text_within(p, {20, height() - 13.0}, width() - 220.0,
-                       tr("to scale · drag to turn · dashed: as fitted on the same ground"), 12, theme().soft);
+    const QStringList told = paint::in_lines(qs(say::name_of(sums_.shown()->of, document_.units())) + ": " + totals,
+                                             QFontMetricsF(face(13)), {(width() - 40.0) / 0.9});
+    double y = height() - 32.0 - 16.0 * static_cast<double>(told.size() - 1);
+    for (const QString& line : told) {
+        paint::text_within(p, {20, y}, width() - 40.0, line, 13, theme().ink);
+        y += 16;
+    }
+    paint::text_within(p, {20, height() - 13.0}, width() - 40.0,
+                       tr("to scale · drag to turn · dashed: as fitted on the same ground"), 13, theme().soft);
 }
 
 void FlexDrawing::mousePressEvent(QMouseEvent* event) {

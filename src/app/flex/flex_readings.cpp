@@ -14,7 +14,6 @@
 
 namespace dervish::app {
 namespace {
-constexpr std::size_t columns = 5;
 
 /// "305 mm", "> 800 mm", "34.2°".
 QString reached(const study::FlexResult& r, const flex::Protocol& p, units::System system) {
@@ -39,11 +38,14 @@ StatesReading::StatesReading(Document& document, FlexSums& sums, QWidget* parent
     });
 }
 
+/// In a row.
+int StatesReading::columns() const { return width() < 700 ? 4 : 5; }
+
 QRectF StatesReading::card(std::size_t state) const {
-    const double rows = std::ceil(static_cast<double>(std::max<std::size_t>(1, sums_.all().size())) / columns);
-    const double wide = (width() - 32.0 - 6 * (columns - 1)) / columns, high = (height() - 12 - 6 * (rows - 1)) / rows;
-    return {16 + static_cast<double>(state % columns) * (wide + 6),
-            4 + std::floor(static_cast<double>(state) / columns) * (high + 6), wide, high};
+    const int across = columns(), at = static_cast<int>(state),
+              rows = (std::max(1, static_cast<int>(sums_.all().size())) + across - 1) / across;
+    const double wide = (width() - 32.0 - 6 * (across - 1)) / across, high = (height() - 12.0 - 6 * (rows - 1)) / rows;
+    return {16 + at % across * (wide + 6), 4 + at / across * (high + 6), wide, high};
 }
 
 void StatesReading::paint_card(QPainter& p, std::size_t state, double most) const {
@@ -55,12 +57,11 @@ void StatesReading::paint_card(QPainter& p, std::size_t state, double most) cons
     p.setBrush(chosen ? t.panel : t.ground);
     p.drawRoundedRect(box, 3, 3);
     const QRectF value = paint::text(p, {box.right() - 6, box.top() + 12}, Qt::AlignRight,
-                                     reached(r, sums_.protocol(), document_.units()), 12, t.ink, true);
+                                     reached(r, sums_.protocol(), document_.units()), 13, t.ink, true);
     double y = box.top() + 12;
-    for (const QString& line :
-         paint::in_two_lines(qs(say::name_of(r.of, document_.units())), QFontMetrics(face(12)),
-                             static_cast<int>(value.left() - box.left() - 10), static_cast<int>(box.width() - 12))) {
-        paint::text(p, {box.left() + 6, y}, Qt::AlignLeft, line, 12, t.ink);
+    for (const QString& line : paint::in_lines(qs(say::name_of(r.of, document_.units())), QFontMetricsF(face(13)),
+                                               {value.left() - box.left() - 10, box.width() - 12}, 3)) {
+        paint::text(p, {box.left() + 6, y}, Qt::AlignLeft, line, 13, t.ink);
         y += 15;
     }
     const double head = y - 5 - box.top(); // under it the bars
@@ -84,7 +85,7 @@ void StatesReading::paint_card(QPainter& p, std::size_t state, double most) cons
         }
         paint::text(
             p, {bar.center().x(), tall >= 0 ? bar.top() - 7 : bar.bottom() + 7}, Qt::AlignHCenter,
-            qs(units::fixed(std::abs(c.travel) / unit.factor, document_.units() == units::System::Metric ? 0 : 1)), 11,
+            qs(units::fixed(std::abs(c.travel) / unit.factor, document_.units() == units::System::Metric ? 0 : 1)), 13,
             t.ink);
     }
 }
@@ -107,8 +108,8 @@ void StatesReading::keyPressEvent(QKeyEvent* event) {
     const auto last = static_cast<int>(sums_.all().size()) - 1, now = static_cast<int>(sums_.chosen());
     const int by = event->key() == Qt::Key_Right  ? 1
                    : event->key() == Qt::Key_Left ? -1
-                   : event->key() == Qt::Key_Down ? static_cast<int>(columns)
-                   : event->key() == Qt::Key_Up   ? -static_cast<int>(columns)
+                   : event->key() == Qt::Key_Down ? columns()
+                   : event->key() == Qt::Key_Up   ? -columns()
                                                   : 0;
     if (by == 0) return QWidget::keyPressEvent(event);
     if (now + by >= 0 && now + by <= last) sums_.choose(static_cast<std::size_t>(now + by));
@@ -154,7 +155,7 @@ void TradeReading::paintEvent(QPaintEvent*) {
         axes.beside(p, v, qs(units::fixed(v, document_.units() == units::System::Metric ? 0 : 1)));
     for (const double v : {low_x, high_x}) axes.under(p, v, qs(units::fixed(v, 1)), 10);
     paint::text(p, {room.center().x(), room.bottom() + 26}, Qt::AlignHCenter,
-                tr("across: lean, °/g · up: whole travel, %1").arg(QString::fromUtf8(unit.symbol.data())), 11, t.soft);
+                tr("across: lean, °/g · up: whole travel, %1").arg(QString::fromUtf8(unit.symbol.data())), 13, t.soft);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const bool chosen = i == sums_.chosen();
         p.setPen(QPen(t.ink, 1.6));
@@ -165,10 +166,10 @@ void TradeReading::paintEvent(QPaintEvent*) {
         const QPointF place = at(*shown);
         const bool right = place.x() < room.center().x();
         const double space = right ? room.right() - place.x() - 10 : place.x() - room.left() - 10;
-        p.setFont(face(12, true));
+        p.setFont(face(13, true));
         const QString name =
             QFontMetricsF(p.font()).elidedText(qs(say::name_of(shown->of, document_.units())), Qt::ElideRight, space);
-        paint::text(p, place + QPointF(right ? 10 : -10, 0), right ? Qt::AlignLeft : Qt::AlignRight, name, 12, t.ink,
+        paint::text(p, place + QPointF(right ? 10 : -10, 0), right ? Qt::AlignLeft : Qt::AlignRight, name, 13, t.ink,
                     true);
     }
 }

@@ -12,6 +12,7 @@ class StatesReading : public QWidget {
 public:
     StatesReading(Document& document, FlexSums& sums, QWidget* parent = nullptr);
     QRectF card(std::size_t state) const;
+    int columns() const;
 
 protected:
     void paintEvent(QPaintEvent*) override;

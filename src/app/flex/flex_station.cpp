@@ -40,7 +40,7 @@ QLabel* small_words(const QString& name) {
     auto* out = new QLabel;
     out->setObjectName(name);
     out->setWordWrap(true);
-    out->setStyleSheet("font-size: 12px;");
+    out->setStyleSheet("font-size: 13px;");
     return out;
 }
 } // namespace

@@ -154,8 +154,9 @@ void LinksDrawing::paint_around(QPainter& p, const Panel& panel, const study::Li
                 p.save();
                 p.translate(place.x() - out * 9, panel.room.top() + 8);
                 p.rotate(90);
-                paint::text(p, {0, 0}, Qt::AlignLeft, qs(o.name), 12, t.soft);
+                const double extent = paint::text(p, {0, 0}, Qt::AlignLeft, qs(o.name), 13, t.soft).width();
                 p.restore();
+                names_.emplace_back(place.x() - out * 9 - 8, panel.room.top() + 8, 16, extent);
             }
             p.setPen(QPen(t.soft, 1));
             if (swing != 0) {
@@ -299,6 +300,7 @@ void LinksDrawing::paint_panel(QPainter& p, const Panel& panel, const study::Lin
     const bool along = panel.view == View::Along;
     p.save();
     p.setClipRect(panel.room.adjusted(0, -8, 0, 8));
+    names_.clear();
     paint_around(p, panel, s);
     if (along) paint_dead_line(p, panel, s, at);
     paint_ghost(p, panel);
@@ -313,6 +315,7 @@ void LinksDrawing::paint_panel(QPainter& p, const Panel& panel, const study::Lin
             avoid << panel(s.end.mounts[0] +
                            turn * (s.room.bar[i] + part * (s.room.bar[i + 1] - s.room.bar[i]) - s.end.mounts[0]));
     paint::Labels labels(panel.room, avoid);
+    for (const QRectF& name : names_) labels.keep_clear(name);
     const auto system = document_.units();
     if (along) {
         handle_ = (eye + pick) / 2;
@@ -334,7 +337,7 @@ void LinksDrawing::paint_panel(QPainter& p, const Panel& panel, const study::Lin
     }
     paint_gaps(p, panel, labels, s, at);
     paint::text(p, {panel.room.left() + 2, panel.room.top() - 14}, Qt::AlignLeft,
-                along ? tr("along the bar, front to the left") : tr("from behind"), 12, t.soft);
+                along ? tr("along the bar, front to the left") : tr("from behind"), 13, t.soft);
 }
 
 void LinksDrawing::paint_heading(QPainter& p, const study::LinkSide& s, const linkage::Position* at) {
@@ -348,7 +351,7 @@ void LinksDrawing::paint_heading(QPainter& p, const study::LinkSide& s, const li
     const bool bad = margin.left < 0;
     const bool narrow = width() < 740; // the controls need the whole line
     const double lower = narrow ? 12 : 0;
-    if (!narrow) paint::text(p, {right, 20}, Qt::AlignRight, tr("least angle left, all travels"), 12, t.soft);
+    if (!narrow) paint::text(p, {right, 20}, Qt::AlignRight, tr("least angle left, all travels"), 13, t.soft);
     const QRectF big = paint::text(p, {right, 45 + lower}, Qt::AlignRight,
                                    qs(units::text(margin.left, units::Quantity::Angle, system, 0)), 28,
                                    bad ? t.caution : axle_colour(end_), true);
@@ -361,11 +364,11 @@ void LinksDrawing::paint_heading(QPainter& p, const study::LinkSide& s, const li
     const QString place = qs(units::text(std::abs(margin.at.own), units::Quantity::Length, system, 0));
     const QRectF which =
         paint::text(p, {right, 69 + lower}, Qt::AlignRight,
-                    tr("%1, wheel %2 %3").arg(qs(margin.what), place, margin.at.own < 0 ? tr("down") : tr("up")), 12,
+                    tr("%1, wheel %2 %3").arg(qs(margin.what), place, margin.at.own < 0 ? tr("down") : tr("up")), 13,
                     bad ? t.caution : t.soft, bad);
     if (at && !narrow)
         paint::text(p, {right, 88}, Qt::AlignRight,
-                    tr("motion ratio here %1").arg(qs(units::fixed(std::abs(at->motion_ratio), 3))), 12, t.soft);
+                    tr("motion ratio here %1").arg(qs(units::fixed(std::abs(at->motion_ratio), 3))), 13, t.soft);
     const linkage::Travel now = travel();
     const auto told = [&](double travel) {
         const QString size = qs(units::text(std::abs(travel), units::Quantity::Length, system, 0));
@@ -379,7 +382,7 @@ void LinksDrawing::paint_heading(QPainter& p, const study::LinkSide& s, const li
         words += tr(", steered %1 %2")
                      .arg(qs(units::text(std::abs(now.steer), units::Quantity::Angle, system, 0)),
                           now.steer > 0 ? tr("left") : tr("right"));
-    paint::text_within(p, {20, 80}, which.left() - 36, words, 12, t.soft);
+    paint::text_within(p, {20, 80}, which.left() - 36, words, 13, t.soft);
 }
 
 void LinksDrawing::paintEvent(QPaintEvent*) {
@@ -404,7 +407,7 @@ void LinksDrawing::paintEvent(QPaintEvent*) {
     paint::text_within(p, {20, height() - 11.0}, width() - 40,
                        tr("to scale · hatched: dead line, 70° off square and more · dashed: as fitted · drag the lower "
                           "joint to move the wheel"),
-                       12, theme().soft);
+                       13, theme().soft);
 }
 
 QString LinksDrawing::turns(double by) const {

@@ -54,6 +54,7 @@ private:
     PerSide<Panel> panels() const;
     void paint_panel(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at,
                      bool closed);
+    std::vector<QRectF> names_; ///< of wheels, which labels keep clear of
     void paint_around(QPainter& p, const Panel& panel, const study::LinkSide& s);
     void paint_dead_line(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at);
     void paint_bar(QPainter& p, const Panel& panel, const study::LinkSide& s, const linkage::Position& at);

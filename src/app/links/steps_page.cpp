@@ -80,7 +80,7 @@ StepsPage::StepsPage(Document& document, QWidget* parent)
     how_->setStyleSheet("color: " + theme().soft.name());
     found_->setStyleSheet("font-weight: bold");
     next_->setStyleSheet("color: " + theme().caution.name());
-    problem_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
+    problem_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
     next_->setObjectName("next action");
     found_->setObjectName("step found");
     card->addWidget(how_);

@@ -116,7 +116,7 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
     const QString symbol = QString::fromUtf8(unit.symbol.data());
     const QRectF value = paint::text(p, {room.right(), room.top() - 11}, Qt::AlignRight, here, 13, t.ink, true);
     paint::text_within(p, {room.left() - 34, room.top() - 11}, value.left() - room.left() + 28,
-                       curve.title + (symbol.isEmpty() ? "" : ", " + symbol), 12, t.soft);
+                       curve.title + (symbol.isEmpty() ? "" : ", " + symbol), 13, t.soft);
     for (const double end : {low, high})
         at.beside(p, end,
                   qs(units::fixed(end / unit.factor, angle                              ? 0
@@ -124,7 +124,7 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
                                                                                         : 0)),
                   end == low ? -5 : 6);
     for (const auto& [travel, align] : {std::pair{-droop_, Qt::AlignLeft}, {bump_, Qt::AlignRight}})
-        at.under(p, travel, qs(units::fixed(travel / length.factor, 0)), 11, align);
+        at.under(p, travel, qs(units::fixed(travel / length.factor, 0)), 12, align);
 }
 
 void SweepReading::paintEvent(QPaintEvent*) {
@@ -146,10 +146,10 @@ void SweepReading::paintEvent(QPaintEvent*) {
     const QString symbol = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
     paint::text_within(
         p, {20, height() - 12.0}, width() - 40,
-        tr("over this wheel's travel, %1, droop to bump · dashed: as fitted · dotted: ride height, bump stop · "
-           "shaded: caution from 55°, stop at 70°")
+        tr("over this wheel's travel, %1 · dashed: as fitted · dotted: ride height, bump stop · shaded: from 55°, "
+           "stop at 70°")
             .arg(symbol),
-        12, theme().soft);
+        13, theme().soft);
 }
 
 std::string SweepReading::csv() {

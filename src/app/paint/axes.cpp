@@ -32,11 +32,11 @@ void Axes::upright(QPainter& p, double x, const QPen& pen) const {
 }
 
 void Axes::beside(QPainter& p, double y, const QString& words, double down) const {
-    text(p, {room_.left() - 6, (*this)(x_.from, y).y() + down}, Qt::AlignRight, words, 11, theme().soft);
+    text(p, {room_.left() - 6, (*this)(x_.from, y).y() + down}, Qt::AlignRight, words, 12, theme().soft);
 }
 
 void Axes::under(QPainter& p, double x, const QString& words, double down, Qt::Alignment align) const {
-    text(p, {(*this)(x, y_.from).x(), room_.bottom() + down}, align, words, 11, theme().soft);
+    text(p, {(*this)(x, y_.from).x(), room_.bottom() + down}, align, words, 12, theme().soft);
 }
 
 QPen now_pen(const QColor& colour, double width) { return {colour, width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin}; }

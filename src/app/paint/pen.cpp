@@ -52,26 +52,43 @@ QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, 
     return box;
 }
 
-QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, int pixels, const QColor& colour) {
-    const QFontMetricsF metrics(face(pixels));
-    return text(p, at, Qt::AlignLeft, metrics.elidedText(words, Qt::ElideRight, room), pixels, colour);
+constexpr double narrowest = 0.8; // letters can still be read so
+constexpr int smallest = 12;      // px
+
+QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, int pixels, const QColor& colour,
+                   bool bold) {
+    while (pixels > smallest && line_of(words, pixels, bold).width > room) --pixels;
+    const double narrow = std::clamp(room / line_of(words, pixels, bold).width, narrowest, 1.0);
+    const QString cut = QFontMetricsF(face(pixels, bold)).elidedText(words, Qt::ElideRight, room / narrow + 1);
+    p.save();
+    p.translate(at);
+    p.scale(narrow, 1);
+    const QRectF box = text(p, {0, 0}, Qt::AlignLeft, cut, pixels, colour, bold);
+    p.restore();
+    return {at.x() + narrow * box.left(), at.y() + box.top(), narrow * box.width(), box.height()};
 }
 
-QStringList in_two_lines(const QString& words, const QFontMetrics& by, int first, int second) {
-    if (by.horizontalAdvance(words) <= first) return {words};
-    qsizetype at = -1;
-    for (qsizetype i = words.indexOf(' '); i >= 0 && by.horizontalAdvance(words.left(i)) <= first;
-         i = words.indexOf(' ', i + 1))
-        at = i;
-    if (at < 0) return {by.elidedText(words, Qt::ElideRight, first)};
-    return {words.left(at), by.elidedText(words.mid(at + 1), Qt::ElideRight, second)};
+QStringList in_lines(const QString& words, const QFontMetricsF& by, const std::vector<double>& rooms, int most) {
+    QStringList out;
+    QString rest = words;
+    while (!rest.isEmpty()) {
+        const double room = rooms[std::min(rooms.size() - 1, static_cast<std::size_t>(out.size()))];
+        qsizetype at = rest.size(), first = 0;
+        while (first < at && rest[first] == ' ') ++first; // set in on purpose
+        while (at > first && by.horizontalAdvance(rest.left(at)) > room) at = rest.lastIndexOf(' ', at - 1);
+        if (at <= first || out.size() + 1 == most) at = rest.size(); // too long for a line: cut
+        out << by.elidedText(rest.left(at), Qt::ElideRight, room);
+        rest = rest.mid(at).trimmed();
+    }
+    return out;
 }
 
 void Labels::place(QPainter& p, QPointF place, const QString& head, const QString& whole) {
-    const QString rest = QFontMetricsF(face(12)).elidedText(whole, Qt::ElideRight, room_.width() / 2);
-    const double width = std::max(QFontMetricsF(face(13, true)).horizontalAdvance(head),
-                                  QFontMetricsF(face(12)).horizontalAdvance(rest));
-    const QSizeF size(width, 34);
+    const QFontMetricsF plain(face(13));
+    const QStringList rest = in_lines(whole, plain, {0.6 * room_.width()});
+    double width = QFontMetricsF(face(13, true)).horizontalAdvance(head);
+    for (const QString& line : rest) width = std::max(width, plain.horizontalAdvance(line));
+    const QSizeF size(width, 18 + 16 * static_cast<double>(rest.size()));
     QRectF best;
     QPointF knee;
     double least = 1e18;
@@ -116,7 +133,9 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
     const bool to_left = best.center().x() < knee.x();
     const QPointF at(to_left ? best.right() : best.left(), knee.y());
     text(p, at, to_left ? Qt::AlignRight : Qt::AlignLeft, head, 13, theme().ink, true);
-    text(p, at + QPointF(0, 16), to_left ? Qt::AlignRight : Qt::AlignLeft, rest, 12, theme().soft);
+    for (qsizetype i = 0; i < rest.size(); ++i)
+        text(p, at + QPointF(0, 16 * static_cast<double>(i + 1)), to_left ? Qt::AlignRight : Qt::AlignLeft, rest[i], 13,
+             theme().soft);
 }
 
 void dimension(QPainter& p, QPointF a, QPointF b, const QString& words) {
@@ -124,11 +143,11 @@ void dimension(QPainter& p, QPointF a, QPointF b, const QString& words) {
     p.drawLine(a, b);
     const QPointF along = b - a, across = QPointF(-along.y(), along.x()) / std::hypot(along.x(), along.y()) * 4;
     for (const QPointF& end : {a, b}) p.drawLine(end - across, end + across);
-    p.setFont(face(12));
+    p.setFont(face(13));
     const double width = QFontMetricsF(p.font()).horizontalAdvance(words) + 8;
     const QPointF middle = (a + b) / 2;
     p.fillRect(QRectF(middle.x() - width / 2, middle.y() - 8, width, 16), theme().ground);
-    text(p, middle, Qt::AlignHCenter, words, 12, theme().ink);
+    text(p, middle, Qt::AlignHCenter, words, 13, theme().ink);
 }
 
 double change(QPainter& p, QPointF at, double by, const QString& words, int pixels, const QColor& colour) {

@@ -17,12 +17,14 @@ public:
 QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
             bool bold = false);
 
-/// The same, cut with an ellipsis where it would be wider than `room`.
-QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, int pixels, const QColor& colour);
+/// The same, where it would be wider than `room` smaller and narrower; only what then does not go in is cut with an
+/// ellipsis.
+QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, int pixels, const QColor& colour,
+                   bool bold = false);
 
-/// Words broken at a space where the second line begins, each line within its room, px; only what two lines do not hold
-/// is cut.
-QStringList in_two_lines(const QString& words, const QFontMetrics& by, int first, int second);
+/// Words broken at spaces into at most `most` lines, each within its room, px, the last of which serves all further
+/// lines. Only what the lines do not hold is cut.
+QStringList in_lines(const QString& words, const QFontMetricsF& by, const std::vector<double>& rooms, int most = 2);
 
 /// Labels of two lines, each with a thin line to the place it speaks of, set where they cover neither each other nor
 /// the drawing.

@@ -111,13 +111,13 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const job::RampTest
         p.setPen(QPen(th.ink, 1));
         p.drawLine(QPointF(x(v), base), QPointF(x(v), base + 5));
         paint::text(p, {x(v), base + 16}, Qt::AlignHCenter,
-                    qs(units::trimmed(v / u.factor, document_.units() == units::System::Metric ? 0 : 1)), 12, th.soft);
+                    qs(units::trimmed(v / u.factor, document_.units() == units::System::Metric ? 0 : 1)), 13, th.soft);
     }
     paint::text(p, {room.right(), base + 34}, Qt::AlignRight,
                 (t.method == Method::Growing ? tr("ramp height when a wheel goes light, ")
                                              : tr("gap under the hanging tyre, ")) +
                     QString::fromUtf8(u.symbol.data()),
-                12, th.soft);
+                13, th.soft);
 
     const double top = room.top() + 24;
     if (t.predicted) {
@@ -154,7 +154,7 @@ void TestChart::paint_scale(QPainter& p, const QRectF& room, const job::RampTest
         paint::text(p, at + QPointF(to_left ? -spread - 10 : spread + (r.more_than ? 30 : 10), 0),
                     to_left ? Qt::AlignRight : Qt::AlignLeft,
                     tr("run %1: %2%3").arg(n++).arg(r.more_than ? tr("more than ") : "", length(document_, r.value)),
-                    12, th.ink);
+                    13, th.ink);
         y += each;
     }
 }
@@ -182,14 +182,14 @@ void TestChart::paintEvent(QPaintEvent*) {
     QStringList aboard;
     for (const job::Load& l : planned->car.vehicle.loads)
         if (job::is_aboard(l, planned->car.setup)) aboard << qs(l.name);
-    paint::text(p, {20, 47}, Qt::AlignLeft,
-                tr("%1 and %2 raised; setup “%3”; aboard: %4")
-                    .arg(wheel(raised[0]), wheel(raised[1]), qs(planned->car.setup.name),
-                         aboard.isEmpty() ? tr("nothing") : aboard.join(", ")),
-                12, t.soft);
+    paint::text_within(p, {20, 47}, width() - 40,
+                       tr("%1 and %2 raised; setup “%3”; aboard: %4")
+                           .arg(wheel(raised[0]), wheel(raised[1]), qs(planned->car.setup.name),
+                                aboard.isEmpty() ? tr("nothing") : aboard.join(", ")),
+                       13, t.soft);
     const proof::Verdict v = proof::compare(ramp);
     const QColor tone = v.agreement == Agreement::Disagrees ? t.caution : t.ink;
-    paint::text(p, {20, 84}, Qt::AlignLeft, verdict(), 26, tone, true);
+    paint::text_within(p, {20, 84}, width() - 40, verdict(), 26, tone, true);
     QString more;
     if (!ramp.predicted)
         more = tr("First the guess, then “Predict”: only then the readings.");
@@ -205,7 +205,7 @@ void TestChart::paintEvent(QPaintEvent*) {
                         length(document_, ramp.prediction.value),
                         length(document_, band_90 * ramp.prediction.sigma, false))
                    .arg(v.z, 0, 'f', 2);
-    paint::text_within(p, {20, 112}, width() - 40, more, 12, t.soft);
+    paint::text_within(p, {20, 112}, width() - 40, more, 13, t.soft);
     if (!ramp.predicted) {
         const std::pair<QString, bool> steps[] = {{tr("Note your guess"), ramp.guess.has_value()},
                                                   {tr("Predict: the answer is frozen"), false},
@@ -243,7 +243,7 @@ void TravelGauges::paintEvent(QPaintEvent*) {
     p.drawLine(0, 0, width(), 0);
     const job::PlannedTest* planned = test_at(document_, index_);
     paint::text(p, {20, 20}, Qt::AlignLeft, tr("Travel of each wheel at the lift"), 14, t.ink, true);
-    paint::text(p, {20, 39}, Qt::AlignLeft, tr("from ride height, up is bump; band 90 %; dots: as read"), 12, t.soft);
+    paint::text(p, {20, 39}, Qt::AlignLeft, tr("from ride height, up is bump; band 90 %; dots: as read"), 13, t.soft);
     if (!planned || !planned->ramp.predicted) {
         paint::text(p, {20, 70}, Qt::AlignLeft, tr("Predict the test to see what each wheel should do."), 13, t.soft);
         return;
@@ -278,13 +278,13 @@ void TravelGauges::paintEvent(QPaintEvent*) {
         const double tx = x + (narrow ? 25 : 34), ty = middle - 34;
         paint::text(p, {tx, ty}, Qt::AlignLeft, car::wheel_names[i], 13, hue, true);
         paint::text(p, {tx, ty + 19}, Qt::AlignLeft,
-                    (narrow ? tr("model %1") : tr("predicted %1")).arg(signed_length(document_, predicted)), 12, t.ink);
+                    (narrow ? tr("model %1") : tr("predicted %1")).arg(signed_length(document_, predicted)), 13, t.ink);
         paint::text(p, {tx, ty + 36}, Qt::AlignLeft,
                     v.agreement == Agreement::NothingRead ? tr("not read")
                                                           : tr("read %1").arg(signed_length(document_, v.measured)),
-                    12, t.ink);
+                    13, t.ink);
         if (v.agreement != Agreement::NothingRead)
-            paint::text(p, {tx, ty + 53}, Qt::AlignLeft, qs(say::words_of(v.agreement)), 12,
+            paint::text(p, {tx, ty + 53}, Qt::AlignLeft, qs(say::words_of(v.agreement)), 13,
                         v.agreement == Agreement::Disagrees ? t.caution : t.soft, v.agreement == Agreement::Disagrees);
     }
 }

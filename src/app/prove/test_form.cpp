@@ -35,12 +35,10 @@ TestForm::TestForm(Document& document, QWidget* parent)
       table_(new QTableWidget), body_(new QWidget) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
-    auto* top = new QHBoxLayout;
     auto* plan = new QPushButton(tr("Plan a test"));
     plan->setObjectName("plan test");
-    top->addWidget(tests_, 1);
-    top->addWidget(plan);
-    column->addLayout(top);
+    column->addWidget(tests_);
+    column->addWidget(plan);
 
     for (QComboBox* box : {tests_, method_, raised_}) { // as wide as there is room, not as their longest entry
         box->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
@@ -61,7 +59,7 @@ TestForm::TestForm(Document& document, QWidget* parent)
     remove_->setObjectName("remove test");
     predict_->setObjectName("predict");
     table_->setObjectName("readings");
-    form->addRow(tr("Name"), name_);
+    inner->addWidget(name_);
     form->addRow(tr("Ramps"), method_);
     form->addRow(tr("Raised"), raised_);
     form->addRow(height_label_, height_);
@@ -258,7 +256,7 @@ void TestForm::refresh() {
                 problem = tr("Reading: ") + qs(e.problem() + "; " + e.accepted());
             }
         }
-    error_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
+    error_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
     error_->setText(problem);
     error_->setVisible(!problem.isEmpty());
 }

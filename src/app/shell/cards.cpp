@@ -59,12 +59,12 @@ void show_working(QWidget* parent, const Document& document, say::Figure figure)
         value->setAlignment(Qt::AlignRight);
         value->setWordWrap(false);
         grid->addWidget(value, i, 1);
-        grid->addWidget(words(qs(line.from), 12, true), i, 2);
+        grid->addWidget(words(qs(line.from), 13, true), i, 2);
     }
     grid->setColumnStretch(2, 1);
     column->addLayout(grid);
     column->addWidget(words(qs(w.remark)));
-    column->addWidget(words(QObject::tr("Source: %1").arg(qs(w.source)), 12, true));
+    column->addWidget(words(QObject::tr("Source: %1").arg(qs(w.source)), 13, true));
     card->setMinimumWidth(640);
     card->show();
 }

@@ -116,7 +116,7 @@ void DiffersCard::fill() {
     const std::vector<Column> columns = columns_of(document_.units());
     int line = 0;
     for (std::size_t c = 0; c < columns.size(); ++c) {
-        auto* head = label(columns[c].words + "\n" + columns[c].symbol, 12, false, true);
+        auto* head = label(columns[c].words + "\n" + columns[c].symbol, 13, false, true);
         head->setAlignment(Qt::AlignRight | Qt::AlignBottom);
         grid->addWidget(head, line, static_cast<int>(c) + 1);
     }
@@ -158,7 +158,7 @@ void DiffersCard::fill() {
         if (sums.rows[i].with)
             numbers(sums.rows[i], false);
         else
-            grid->addWidget(label(tr("cannot stand alone: %1").arg(sums.rows[i].problem), 12, false, true), line, 1, 1,
+            grid->addWidget(label(tr("cannot stand alone: %1").arg(sums.rows[i].problem), 13, false, true), line, 1, 1,
                             static_cast<int>(columns.size()));
         auto* back = new QPushButton(tr("Take back"));
         back->setObjectName("take back " + QString::number(i));

@@ -10,6 +10,7 @@
 #include "app/shell/draws_card.h"
 #include "app/shell/find_box.h"
 #include "app/shell/new_car_card.h"
+#include "app/shell/print.h"
 #include "app/shell/stations.h"
 #include "app/shell/tally.h"
 #include "app/shell/theme.h"
@@ -184,6 +185,10 @@ void MainWindow::build_actions() {
     add(tr("Inch and pound"), {}, [this] { document_.set_units(units::System::Inch); });
     add(tr("Inch lengths, N/mm rates"), {}, [this] { document_.set_units(units::System::InchMetricRates); });
     add(tr("Day or night garage"), {}, [this] { change_theme(); });
+    QMenu* sizes = job_menu_->addMenu(tr("Text size"));
+    sizes->setObjectName("text size");
+    sizes->setToolTipsVisible(true);
+    connect(sizes, &QMenu::aboutToShow, this, [this, sizes] { fill_text_sizes(*sizes, *this); });
     job_menu_->addSeparator();
     add(tr("Find anything …"), {}, [this] { find(); });
     add(tr("Working of a tally figure"), {}, [this] { show_working(this, document_, tally_->asked()); });
@@ -409,37 +414,12 @@ void MainWindow::print() {
 }
 
 void MainWindow::print_on(QPagedPaintDevice& paper) {
-    paper.setPageOrientation(QPageLayout::Landscape);
-    QPainter painter(&paper);
-    const double dots = paper.logicalDpiX() / 96.0; // a printed pixel is 1/96 inch
-    painter.scale(dots, dots);
-    const QSizeF page = QSizeF(paper.width(), paper.height()) / dots;
-    const job::Setup& setup = document_.looked_setup();
-    paint::text(painter, {0, 12}, Qt::AlignLeft, QString::fromStdString(document_.job().name), 16, Qt::black, true);
-    paint::text(painter, {page.width(), 12}, Qt::AlignRight,
-                tr("%1: %2 · %3 · %4")
-                    .arg(document_.look() == Look::Trial ? tr("Trial") : tr("Fitted"),
-                         QString::fromStdString(setup.name), current_title(),
-                         QDate::currentDate().toString(Qt::ISODate)),
-                12, Qt::black);
-    paint::text(
-        painter, {0, page.height() - 8}, Qt::AlignLeft,
-        tr("A prediction with its stated uncertainty. The vehicle's maker, local rules and licensed practice decide."),
-        11, Qt::black);
-    double foot = 16;
-    if (const QString words = current()->caution_words(); !words.isEmpty()) {
-        painter.setFont(face(11));
-        const QRectF room(0, 0, page.width(), 400);
-        const double tall = painter.boundingRect(room, Qt::TextWordWrap, words).height();
-        foot += tall + 4;
-        painter.setPen(Qt::black);
-        painter.drawText(QRectF(0, page.height() - foot, page.width(), tall + 2), Qt::TextWordWrap, words);
-    }
-    const QSizeF picture = centralWidget()->size();
-    const double fit = std::min(page.width() / picture.width(), (page.height() - 32 - foot) / picture.height());
-    painter.translate(0, 28);
-    painter.scale(fit, fit);
-    centralWidget()->render(&painter);
+    const QString setup = tr("%1: %2 · %3 · %4")
+                              .arg(document_.look() == Look::Trial ? tr("Trial") : tr("Fitted"),
+                                   QString::fromStdString(document_.looked_setup().name), current_title(),
+                                   QDate::currentDate().toString(Qt::ISODate));
+    print_widget(paper, *centralWidget(),
+                 {QString::fromStdString(document_.job().name), setup, current()->caution_words()});
 }
 
 void MainWindow::update_title() {

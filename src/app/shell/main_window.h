@@ -47,7 +47,7 @@ public:
     Recovery& recovery() { return *recovery_; }
     /// Every station as a 1280 × 800 picture in `folder`. Throws BadInput when it cannot be written.
     void take_shots(const QString& folder);
-    /// The station as it stands, with whose it is and of which setup, on one landscape page.
+    /// The station as it stands, with whose it is and of which setup (print.h).
     void print_on(QPagedPaintDevice& paper);
     /// Remembers the window and the last job between sessions (not in tests and pictures).
     void remember();

@@ -195,7 +195,7 @@ void Tally::paintEvent(QPaintEvent*) {
             p.setBrush(Qt::NoBrush);
             p.drawRoundedRect(QRectF(i * each + 6, 5, each - 12, height() - 10), 4, 4);
         }
-        paint::text(p, {x, 17}, Qt::AlignLeft, s.label, 12, t.strip_soft);
+        paint::text(p, {x, 17}, Qt::AlignLeft, s.label, 13, t.strip_soft);
         const QRectF big = paint::text(p, {x, 39}, Qt::AlignLeft, number(s),
                                        narrow  ? 20
                                        : tight ? 24
@@ -213,13 +213,13 @@ void Tally::paintEvent(QPaintEvent*) {
         if (!old && !s.warning.isEmpty()) { // a shape and a word
             p.setPen(QPen(QColor("#F0B7A8"), 1.6));
             p.setBrush(Qt::NoBrush);
-            const double at = x + QFontMetricsF(face(12)).horizontalAdvance(s.label) + 8;
+            const double at = x + QFontMetricsF(face(13)).horizontalAdvance(s.label) + 8;
             p.drawPolygon(QPolygonF{{at + 6, 11}, {at + 12, 22}, {at, 22}});
-            paint::text(p, {x, 63}, Qt::AlignLeft, s.warning, 12, QColor("#F0B7A8"), true);
+            paint::text(p, {x, 63}, Qt::AlignLeft, s.warning, 13, QColor("#F0B7A8"), true);
             continue;
         }
         if (old) {
-            paint::text(p, {x, 63}, Qt::AlignLeft, tr("old: a field waits"), 12, QColor("#F0B7A8"));
+            paint::text(p, {x, 63}, Qt::AlignLeft, tr("old: a field waits"), 13, QColor("#F0B7A8"));
         } else {
             const double shown = std::abs(s.change) < 0.5 * std::pow(10, -s.decimals) ? 0 : s.change;
             const double sigma = change_sigma(document_, say::all_figures[i]);
@@ -235,14 +235,14 @@ void Tally::paintEvent(QPaintEvent*) {
                 const QString band = sigma > 0 ? " ± " + number(band_90 * sigma) : QString();
                 const double room = (i + 1) * each - 4 - x - 16; // beside its mark
                 const auto fits = [&](const QString& text) {
-                    return QFontMetricsF(face(12)).horizontalAdvance(text) < room;
+                    return QFontMetricsF(face(13)).horizontalAdvance(text) < room;
                 };
                 const bool sure_so = sure == sure::Sure::Surely; // is then what is left out first
                 words = fits(number(shown) + band + sign)       ? number(shown) + band + sign
                         : sure_so && fits(number(shown) + band) ? number(shown) + band
                                                                 : number(shown) + sign;
             }
-            paint::change(p, {x, 63}, document_.look() == Look::Fitted ? 0 : shown, words, 12, QColor("#F0D9A8"));
+            paint::change(p, {x, 63}, document_.look() == Look::Fitted ? 0 : shown, words, 13, QColor("#F0D9A8"));
         }
     }
 }

@@ -3,9 +3,14 @@
 #include <QApplication>
 #include <QFile>
 #include <QFontDatabase>
+#include <QMenu>
 #include <QPainter>
 #include <QPalette>
+#include <QScreen>
+#include <QSettings>
 #include <QSvgRenderer>
+#include <QWidget>
+#include <QtEndian>
 #include <map>
 
 /// The resources live in a static library, so they are named once (outside of any namespace, as Qt asks).
@@ -46,7 +51,7 @@ QString style(const Theme& t) {
         QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
         QSlider::groove:horizontal { height: 2px; background: %soft; } QSlider::handle:horizontal { background: %ink; width: 14px; margin: -7px 0; border-radius: 7px; }
         QListWidget { background: %field; border: 1px solid %rule; border-radius: 4px; } QListWidget::item { padding: 5px 8px; } QListWidget::item:selected { background: %selected; color: %on; }
-        QTableWidget { background: %field; gridline-color: %rule; border: 1px solid %rule; } QHeaderView::section { background: %panel; color: %soft; border: none; padding: 3px; font-size: 12px; }
+        QTableWidget { background: %field; gridline-color: %rule; border: 1px solid %rule; } QHeaderView::section { background: %panel; color: %soft; border: none; padding: 3px; font-size: 13px; }
     )")
         .replace("%panel", c(t.panel))
         .replace("%ground", c(t.ground))
@@ -76,18 +81,77 @@ void use_theme(QApplication& app, bool night) {
     app.setStyleSheet(style(*current));
 }
 
+namespace {
+/// The shipped typeface's family, here under a name of our own: where the system has the family too, its monospaced
+/// face could be taken for it.
+constexpr QByteArrayView family = "B612", own_family = "Drvs";
+
+/// A typeface with its family renamed in its table of names (OpenType, "name"): letters of one or of two bytes.
+QByteArray renamed(QByteArray font) {
+    const auto at = [&](qsizetype place) { return qFromBigEndian<quint32>(font.constData() + place); };
+    const int tables = qFromBigEndian<quint16>(font.constData() + 4);
+    for (int i = 0; i < tables; ++i) {
+        const qsizetype record = 12 + 16 * i;
+        if (font.mid(record, 4) != "name") continue;
+        const qsizetype from = at(record + 8), size = at(record + 12);
+        QByteArray names = font.mid(from, size), wide, own_wide;
+        for (qsizetype c = 0; c < family.size(); ++c) {
+            wide.append('\0').append(family[c]);
+            own_wide.append('\0').append(own_family[c]);
+        }
+        names.replace(wide, own_wide).replace(family, own_family);
+        font.replace(from, size, names);
+    }
+    return font;
+}
+} // namespace
+
 void load_fonts(QApplication& app) {
     init_resources();
-    for (const char* file : {":/fonts/B612-Regular.otf", ":/fonts/B612-Bold.otf"})
-        QFontDatabase::addApplicationFont(file);
+    for (const char* name : {":/fonts/B612-Regular.otf", ":/fonts/B612-Bold.otf"}) {
+        QFile file(name);
+        if (file.open(QIODevice::ReadOnly)) QFontDatabase::addApplicationFontFromData(renamed(file.readAll()));
+    }
     app.setFont(face(13));
+}
+
+namespace {
+constexpr const char* text_key = "text";
+constexpr int text_sizes[] = {100, 125, 150, 200};
+int text_size() { return QSettings("dervish", "dervish").value(text_key, 100).toInt(); }
+} // namespace
+
+void use_text_size() {
+    const int size = text_size();
+    if (size != 100 && !qEnvironmentVariableIsSet("QT_SCALE_FACTOR"))
+        qputenv("QT_SCALE_FACTOR", QByteArray::number(size / 100.0));
+}
+
+void fill_text_sizes(QMenu& menu, QWidget& window) {
+    menu.clear();
+    const double now = qEnvironmentVariable("QT_SCALE_FACTOR", "1").toDouble();
+    const QSizeF screen = window.screen()->availableSize().toSizeF() * now;
+    for (const int size : text_sizes) {
+        QAction* action = menu.addAction(
+            QObject::tr("%1 % %2").arg(size).arg(size == text_size() ? QString() : QObject::tr("from the next start")));
+        action->setCheckable(true);
+        action->setChecked(size == text_size());
+        const QSizeF least = window.minimumSize().toSizeF() * (size / 100.0);
+        const bool fits = least.width() <= screen.width() && least.height() <= screen.height();
+        action->setEnabled(fits || size == 100);
+        if (!fits)
+            action->setToolTip(
+                QObject::tr("The window would need a screen of %1 x %2").arg(least.width()).arg(least.height()));
+        QObject::connect(action, &QAction::triggered, &window,
+                         [size] { QSettings("dervish", "dervish").setValue(text_key, size); });
+    }
 }
 
 QFont face(int pixels, bool bold) {
     static std::map<std::pair<int, bool>, QFont> made; // looking a family up costs more than painting a word
     const auto at = made.find({pixels, bold});
     if (at != made.end()) return at->second;
-    QFont font("B612");
+    QFont font(QString::fromLatin1(own_family));
     font.setPixelSize(pixels);
     font.setBold(bold);
     return made.emplace(std::pair{pixels, bold}, font).first->second;

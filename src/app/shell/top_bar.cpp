@@ -18,14 +18,37 @@
 #include <QToolButton>
 
 namespace dervish::app {
+namespace {
+/// The job's name, and under it what is felt, in two lines where one does not hold it.
+class JobWords : public QWidget {
+public:
+    explicit JobWords(const Document& document) : document_(document) {}
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        const job::Job& job = document_.job();
+        paint::text_within(p, {0, 12}, width(), qs(job.name), 16, theme().ink, true);
+        double y = 30;
+        for (const QString& line : paint::in_lines(qs(job.complaint), QFontMetricsF(face(13)), {1.2 * width()})) {
+            paint::text_within(p, {0, y}, width(), line, 13, theme().soft);
+            y += 16;
+        }
+    }
+
+private:
+    const Document& document_;
+};
+} // namespace
+
 TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
-    : QWidget(parent), document_(document), name_(new QLabel), complaint_(new QLabel), state_(new QLabel),
+    : QWidget(parent), document_(document), words_(new JobWords(document)), state_(new QLabel),
       fitted_(new QPushButton), trial_(new QPushButton), fit_(new QPushButton(tr("Fit it …"))),
       found_(new QPushButton(tr("Found so …"))) {
     setObjectName("panel");
-    setFixedHeight(58);
+    setFixedHeight(62);
     auto* line = new QHBoxLayout(this);
-    line->setContentsMargins(12, 6, 14, 6);
+    line->setContentsMargins(12, 3, 14, 3);
     line->setSpacing(8);
     auto* mark = new QToolButton;
     mark->setObjectName("job menu");
@@ -35,25 +58,17 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     mark->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     mark->setPopupMode(QToolButton::InstantPopup);
     mark->setMenu(job_menu);
-    mark->setStyleSheet("QToolButton { border: none; background: transparent; padding: 0; font-size: 12px; } "
+    mark->setStyleSheet("QToolButton { border: none; background: transparent; padding: 0; font-size: 13px; } "
                         "QToolButton::menu-indicator { image: none; }");
     mark->setToolTip(tr("The job: open, save, units, look"));
     mark->setAccessibleName(tr("Job menu"));
     line->addWidget(mark);
-    auto* words = new QVBoxLayout;
-    words->setSpacing(0);
-    name_->setStyleSheet("font-size: 16px; font-weight: bold");
-    complaint_->setStyleSheet("font-size: 12px; color: " + theme().soft.name());
-    complaint_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    name_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    words->addWidget(name_);
-    words->addWidget(complaint_);
-    line->addLayout(words, 1);
+    line->addWidget(words_, 1);
     fitted_->setObjectName("look fitted");
     trial_->setObjectName("look trial");
     for (QPushButton* b : {fitted_, trial_}) {
         b->setCheckable(true);
-        b->setFixedSize(206, 44);
+        b->setFixedHeight(56);
     }
     line->addWidget(fitted_);
     auto* differs = new QToolButton;
@@ -79,8 +94,8 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     line->addWidget(fit_);
     line->addWidget(found_);
     state_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    state_->setFixedWidth(66);
-    state_->setStyleSheet("font-size: 11px; color: " + theme().soft.name());
+    state_->setFixedWidth(76);
+    state_->setStyleSheet("font-size: 13px; color: " + theme().soft.name());
     line->addWidget(state_);
 
     connect(fitted_, &QPushButton::clicked, this, [this] {
@@ -101,19 +116,21 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
 
 void TopBar::refresh() {
     const job::Job& job = document_.job();
-    const int room = std::max(100, width() - 856);
-    name_->setText(QFontMetrics(face(16, true)).elidedText(qs(job.name), Qt::ElideRight, room));
-    complaint_->setText(QFontMetrics(face(12)).elidedText(qs(job.complaint), Qt::ElideRight, room));
-    complaint_->setToolTip(qs(job.complaint));
-    const auto setup = [](QPushButton* button, const QString& role, const std::string& name, bool chosen, bool dashed) {
-        const QStringList lines = paint::in_two_lines(qs(name), QFontMetrics(face(12)), 178, 178);
+    words_->update();
+    words_->setToolTip(qs(job.name + "\n" + job.complaint));
+    words_->setAccessibleName(qs(job.name + ". " + job.complaint));
+    const int wide = width() < 1200 ? 176 : 226;
+    const auto setup = [wide](QPushButton* button, const QString& role, const std::string& name, bool chosen,
+                              bool dashed) {
+        const QStringList lines = paint::in_lines(qs(name), QFontMetricsF(face(13)), {wide - 28.0});
         button->setText(role + "\n" + lines.join('\n'));
         button->setToolTip(qs(name));
+        button->setFixedWidth(wide);
         button->setChecked(chosen);
         const Theme& t = theme();
         const QString style =
 
-            QString("QPushButton { text-align: left; padding: 0 12px; font-size: 12px; font-weight: normal; border: "
+            QString("QPushButton { text-align: left; padding: 0 12px; font-size: 13px; font-weight: normal; border: "
                     "%1px %2 %3; %4 } "
                     "QPushButton:focus { border: 2px solid %3; }")
                 .arg(chosen ? 2 : 1)

@@ -28,7 +28,8 @@ private:
     void edit_job_words();
 
     Document& document_;
-    QLabel *name_, *complaint_, *state_;
+    QWidget* words_; ///< the job's name and complaint
+    QLabel* state_;
     QPushButton *fitted_, *trial_, *fit_, *found_;
 };
 

@@ -48,7 +48,7 @@ FieldPanel::FieldPanel(Document& document, QWidget* parent)
     layout_->setSpacing(0);
     note_->setObjectName("where the part stands");
     note_->setWordWrap(true);
-    note_->setStyleSheet("font-size: 11px; color: " + theme().soft.name());
+    note_->setStyleSheet("font-size: 13px; color: " + theme().soft.name());
     layout_->addWidget(note_);
     new Follow(document_, this, [this] { refresh(); });
 }
@@ -135,14 +135,14 @@ QWidget* source_legend(Document& document) {
         auto* mark = new QLabel;
         mark->setPixmap(source_mark(source, theme().ink));
         auto* text = new QLabel(word);
-        text->setStyleSheet("font-size: 12px");
+        text->setStyleSheet("font-size: 13px");
         line->addWidget(mark);
         line->addWidget(text);
     }
     line->addStretch();
     auto* measuring = new QCheckBox(QObject::tr("measuring"));
     measuring->setObjectName("measuring");
-    measuring->setStyleSheet("font-size: 12px");
+    measuring->setStyleSheet("font-size: 13px");
     measuring->setToolTip(QObject::tr("While it is on, each value typed was measured, with its tool's spread (Ctrl+M). "
                                       "F2 in a field takes the next source."));
     line->addWidget(measuring);
@@ -174,7 +174,7 @@ QWidget* caution(const QString& title, const QString& text) {
     column->addLayout(head);
     auto* body = new QLabel(text);
     body->setWordWrap(true);
-    body->setStyleSheet("font-size: 12px");
+    body->setStyleSheet("font-size: 13px");
     column->addWidget(body);
     return out;
 }

@@ -31,18 +31,18 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString
     edit_->setAccessibleDescription(field.spec.hint);
     edit_->set_tells_problems(false); // told below, where it stays
     edit_->setFixedWidth(80);
-    unit_->setFixedWidth(52);
+    unit_->setFixedWidth(58);
     label_->setWordWrap(true);
     label_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    unit_->setStyleSheet("font-size: 12px;");
-    source_->setFixedSize(62, 24);
+    unit_->setStyleSheet("font-size: 13px;");
+    source_->setFixedSize(68, 24);
     source_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    source_->setStyleSheet("QToolButton { font-size: 11px; font-weight: normal; padding: 0 2px; border: none; "
+    source_->setStyleSheet("QToolButton { font-size: 13px; font-weight: normal; padding: 0 2px; border: none; "
                            "background: transparent; } QToolButton:focus { border: 1px solid palette(text); }");
     source_->setObjectName("source " + path_);
     source_->setFocusPolicy(Qt::NoFocus); // the next stop of Tab is the next value; F2 and Shift+F2 reach it
     error_->setWordWrap(true);
-    error_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
+    error_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
     error_->hide();
     grid->addWidget(label_, 0, 0);
     grid->addWidget(edit_, 0, 1);

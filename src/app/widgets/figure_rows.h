@@ -12,8 +12,8 @@ struct FigureRow {
     Mark mark = Mark::Plain;
 };
 
-/// Lines in columns, filled downwards; cut with an ellipsis where they are wider than their column, whole when pointed
-/// at. A mark is a shape beside the words.
+/// Lines in columns, filled downwards, a heading with its lines in one column; words wider than their place go on
+/// below. A mark is a shape beside the words.
 class FigureRows : public QWidget {
     Q_OBJECT
 
@@ -27,11 +27,18 @@ public:
 
 protected:
     void paintEvent(QPaintEvent*) override;
-    bool event(QEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
 
 private:
-    QRectF box(std::size_t row) const;
+    struct Laid {
+        QRectF box;
+        QStringList what, note;
+        double value_below = 0; ///< where what and value do not go beside each other, px
+    };
+    void lay();
+    bool stacked_ = false; ///< the word on a line below it, where there is no room beside it
     std::vector<FigureRow> rows_;
+    std::vector<Laid> laid_; ///< where each row stands
     int columns_ = 1;
     double split_ = 0.5;
     QString empty_;

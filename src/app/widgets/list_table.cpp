@@ -32,7 +32,7 @@ ListTable::ListTable(Document& document, QWidget* parent)
     column->addWidget(table_);
     problem_->setWordWrap(true);
     problem_->setObjectName("list problem");
-    problem_->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
+    problem_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
     column->addWidget(problem_);
     auto* buttons = new QHBoxLayout(tools_);
     buttons->setContentsMargins(0, 0, 0, 0);

@@ -19,7 +19,8 @@ MeasureNext::MeasureNext(Document& document, QWidget* parent)
     setFixedHeight(132);
     auto* draw = new QPushButton(tr("Draw cars …"));
     draw->setObjectName("draw cars");
-    draw->setStyleSheet("padding: 1px 8px;");
+    draw->setStyleSheet("padding: 0 8px;");
+    draw->setFixedHeight(20);
     draw->setToolTip(
         tr("Checks the bands by computing thousands of cars, each with its numbers drawn from their spreads"));
     auto* line = new QHBoxLayout(this);
@@ -46,20 +47,18 @@ void MeasureNext::paintEvent(QPaintEvent*) {
         p.drawRect(rect().adjusted(0, 0, -1, -1));
     }
     paint::text(p, {0, 9}, Qt::AlignLeft, tr("Measure next"), 14, t.ink, true);
-    paint::text(p, {0, 27}, Qt::AlignLeft, tr("what widens the band of the %1").arg(name_), 12, t.soft);
+    paint::text(p, {0, 29}, Qt::AlignLeft, tr("what widens the band of the %1").arg(name_), 13, t.soft);
     if (!document_.bands()) {
-        paint::text(p, {0, 50}, Qt::AlignLeft, tr("working it out …"), 12, t.soft);
+        paint::text(p, {0, 50}, Qt::AlignLeft, tr("working it out …"), 13, t.soft);
         return;
     }
     double y = 48;
     const double room = width() - 40, bar = 0.30 * room, at = room - bar;
     for (const auto& [label, share] : sure::measure_next(*document_.bands(), outcome_, 4)) {
-        p.setFont(face(12));
-        const QString words = QFontMetricsF(p.font()).elidedText(QString::fromStdString(label), Qt::ElideRight, at - 6);
-        paint::text(p, {0, y}, Qt::AlignLeft, words, 12, t.ink);
+        paint::text_within(p, {0, y}, at - 6, QString::fromStdString(label), 13, t.ink);
         p.fillRect(QRectF(at, y - 5, std::max(1.0, bar * share), 10), t.soft);
         paint::text(p, {static_cast<double>(width()), y}, Qt::AlignRight,
-                    QString::fromStdString(units::fixed(100 * share, 0)) + " %", 12, t.ink);
+                    QString::fromStdString(units::fixed(100 * share, 0)) + " %", 13, t.ink);
         y += 21;
     }
 }

@@ -87,7 +87,7 @@ void NumberEdit::tell() {
         under_->setAttribute(Qt::WA_TransparentForMouseEvents);
     }
     const QString style =
-        QString("background: %1; border: 1px solid %2; padding: 1px 5px; font-size: 12px; color: %3;")
+        QString("background: %1; border: 1px solid %2; padding: 1px 5px; font-size: 13px; color: %3;")
             .arg(theme().panel.name(), theme().rule.name(), (bad ? theme().caution : theme().ink).name());
     if (under_->styleSheet() != style) under_->setStyleSheet(style);
     under_->setText(words);
@@ -203,7 +203,7 @@ std::optional<double> ask_number(QWidget* parent, Document& document, const QStr
     column->addWidget(edit);
     auto* problem = new QLabel;
     problem->setWordWrap(true);
-    problem->setStyleSheet("font-size: 12px; color: " + theme().caution.name());
+    problem->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
     column->addWidget(problem);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
     column->addWidget(buttons);

@@ -4,6 +4,7 @@
 
 #include <QMenu>
 #include <QPainter>
+#include <cmath>
 
 namespace dervish::app {
 namespace {
@@ -37,6 +38,8 @@ QString source_word(job::Source source) { return tr(source_words[static_cast<std
 QString spread_text(const job::FieldRef& field, units::System system) {
     const double spread = field.value->sigma / units::shown(field.spec.quantity, system).factor;
     const int decimals = spread < 0.1 ? 3 : spread < 1 ? 2 : spread < 10 ? 1 : 0;
+    if (spread >= 10000) // a share says as much and is shorter
+        return QString("± %1 %").arg(std::lround(100 * std::abs(field.value->sigma / field.value->value)));
     return spread > 0 ? "± " + QString::fromStdString(units::trimmed(spread, decimals)) : QString();
 }
 

@@ -112,7 +112,7 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
             {"bump_k3", "Bump stop rise", CubicRate, Test, 0, 1e13, "force grows with this times travel cubed"});
     v.field(a.roll_centre_height,
             {"roll_centre_height", "Roll centre height", Length, Tape, -500 * mm, 1500 * mm, "above the ground"});
-    v.field(a.parasitic_roll_stiffness, {"parasitic_roll_stiffness", "Parasitic roll stiffness", TorsionalRate, Test, 0,
+    v.field(a.parasitic_roll_stiffness, {"parasitic_roll_stiffness", "Roll stiffness of bushes", TorsionalRate, Test, 0,
                                          1e7, "of bushes, leaves and radius arms; often the largest unknown"});
     where(v, a.kind == AxleKind::Solid, [&] {
         v.field(a.spring_base, {"spring_base", "Spring base", Length, Tape, 10 * mm, 3000 * mm,

@@ -1,0 +1,73 @@
+#include <catch2/catch.hpp>
+
+#include "bench_window.h"
+#include "ink.h"
+
+#include "app/shell/stations.h"
+
+#include <set>
+
+using namespace dervish;
+using namespace dervish::app;
+
+namespace {
+/// Words that end so because they are written so: an action that asks something first, and work that is not done yet.
+bool meant(const QString& text) { return text == "…" || text.endsWith("out …") || text == "right eye 1 (outer) …"; }
+
+/// What is cut, covered or left out on the window as it is now, each widget told once.
+QStringList faults_of(QWidget& window) {
+    QStringList out;
+    for (QWidget* w : window.findChildren<QWidget*>()) {
+        if (!w->isVisible() || w->size().isEmpty() || w->visibleRegion().isEmpty()) continue;
+        const auto* button = qobject_cast<QAbstractButton*>(w);
+        const Ink ink = Ink::of(*w);
+        for (const QString& fault : ink.faults()) out << fault;
+        for (const Word& word : ink.words)
+            if (word.text.contains("…") && !meant(word.text) && !(button && button->text().contains(word.text)))
+                out << "left out: " + word.text;
+        for (QString& fault : out)
+            if (!fault.contains(" @ ")) fault += QString(" @ %1 %2").arg(w->metaObject()->className(), w->objectName());
+    }
+    return out;
+}
+
+/// Every chip of the station in turn, those that a chip brings up too.
+void look_at_all(Bench& bench, const char* title, std::set<QString>& found) {
+    bench.window.show_station(title);
+    const auto look = [&](const QString& where) {
+        for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
+        QTest::qWait(20);
+        for (const QString& fault : faults_of(bench.window)) found.insert(fault + " @ " + title + " " + where);
+    };
+    look("");
+    std::set<QString> seen;
+    for (bool more = true; more;) {
+        more = false;
+        for (QAbstractButton* b : bench.window.station(title)->findChildren<QAbstractButton*>()) {
+            if (!b->group() || !b->isVisible() || !b->isEnabled() || !seen.insert(b->objectName()).second) continue;
+            b->click();
+            look(b->objectName());
+            more = true;
+            break;
+        }
+    }
+}
+} // namespace
+
+TEST_CASE("no word of any page is cut, covered or left out, at either size, in either units", "[.fits]") {
+    Bench bench;
+    std::set<QString> found;
+    for (const char* file : {"hut-van", "hill-sprint"}) {
+        bench.document().open(QString(demo_path()).replace("hut-van", file).toStdString());
+        for (const QSize size : {QSize(1280, 800), QSize(1024, 700)})
+            for (const units::System system : {units::System::Metric, units::System::Inch}) {
+                bench.window.resize(size);
+                bench.document().set_units(system);
+                bench.document().finish_bands();
+                for (const StationKind& kind : station_kinds()) look_at_all(bench, kind.title, found);
+            }
+    }
+    const QStringList all(found.begin(), found.end());
+    CAPTURE(all.join("\n").toStdString());
+    CHECK(all.isEmpty());
+}
