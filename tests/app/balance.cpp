@@ -283,12 +283,12 @@ TEST_CASE("tyre figures are entered with their source, and the limit and its ban
     const double before =
         balance::outright_limit(model::to_model(bench.job().vehicle, bench.job().trial, bench.document().trial().car))
             .lateral;
-    bench.type("fitted/front/tyres/grip", "0.8");
+    bench.type("trial/front/tyres/grip", "0.8");
     CHECK(balance::outright_limit(model::to_model(bench.job().vehicle, bench.job().trial, bench.document().trial().car))
               .lateral < before - 0.05 * g);
-    bench.type("fitted/front/tyres/grip", "80");
+    bench.type("trial/front/tyres/grip", "80");
     CHECK(bench.document().old());
-    auto* differential = bench.find<QComboBox>("fitted/front/stand/differential");
+    auto* differential = bench.find<QComboBox>("trial/front/stand/differential");
     REQUIRE(differential);
     bench.click("balance group 3");
     CHECK(bench.find<QComboBox>("vehicle/handling/driven"));

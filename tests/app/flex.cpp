@@ -1,3 +1,5 @@
+#include "core/say/flex_words.h"
+#include "core/study/assess.h"
 #include <catch2/catch.hpp>
 
 #include "app/flex/flex_drawing.h"
@@ -73,7 +75,7 @@ TEST_CASE("ramps scrubbed, states compared, one of them put on Trial and taken b
     CHECK(shown.says("front off"));
     CHECK(shown.says("both off"));
     const auto& all = sums(bench).all();
-    REQUIRE(all.size() == 8);
+    REQUIRE(all.size() == 11); // with Fitted and two kept setups
     QTest::mouseClick(&states, Qt::LeftButton, {}, states.card(1).center().toPoint());
     CHECK(sums(bench).chosen() == 1);
     CHECK(d.reach() == Approx(all[1].ascent.height));
@@ -158,19 +160,86 @@ TEST_CASE("straps, hoses and springs by points are entered here, and the ramps f
     CHECK(sums(bench).all()[0].corner[2].first().what == "strap");
     bench.document().undo().undo();
     bench.click("add spring point");
-    CHECK(bench.job().fitted.rear.springs.points.size() == 3);
+    CHECK(bench.job().trial.rear.springs.points.size() == 3);
     CHECK(bench.document().trial().ascent.height == Approx(before).margin(2e-3)); // as the rate has them
-    bench.type("fitted/rear/springs/points/2/force", "9000");
-    CHECK(bench.job().fitted.rear.springs.points[2].force.value == Approx(9000));
-    bench.type("fitted/rear/springs/points/2/travel", "-500"); // not in rising order
+    bench.type("trial/rear/springs/points/2/force", "9000");
+    CHECK(bench.job().trial.rear.springs.points[2].force.value == Approx(9000));
+    bench.type("trial/rear/springs/points/2/travel", "-500"); // not in rising order
     CHECK(bench.document().old());
-    bench.type("fitted/rear/springs/points/2/travel", "102");
+    bench.type("trial/rear/springs/points/2/travel", "102");
     CHECK_FALSE(bench.document().old());
     bench.click("remove spring point");
-    CHECK(bench.job().fitted.rear.springs.points.empty() == false);
+    CHECK(bench.job().trial.rear.springs.points.empty() == false);
     bench.click("remove spring point");
-    CHECK(bench.job().fitted.rear.springs.points.empty());
+    CHECK(bench.job().trial.rear.springs.points.empty());
     bench.click("rail Car");
     bench.window.go_to_field("vehicle/front/travel/hose");
     CHECK(station(bench).isVisible());
+}
+
+TEST_CASE("whole kept setups side by side, each at its lift and all at one height, one left out, a person put aboard") {
+    Bench bench;
+    bench.document().edit("a lifted one is kept", {}, [](job::Job& job) {
+        job::Setup lifted = job.trial;
+        lifted.name = "lifted by springs";
+        lifted.front.stand.lift.value = lifted.rear.stand.lift.value = 0.04;
+        job.kept = {lifted};
+    });
+    bench.window.show_station("Flex");
+    const auto index = [&](const QString& name) {
+        const auto& all = sums(bench).all();
+        const auto at = std::ranges::find_if(all, [&](const study::FlexResult& r) {
+            return QString::fromStdString(say::name_of(r.of, units::System::Metric)) == name;
+        });
+        return static_cast<std::size_t>(at - all.begin());
+    };
+    const std::size_t kept = index("lifted by springs"), fitted = index("as Fitted");
+    REQUIRE(kept < sums(bench).all().size());
+    REQUIRE(fitted < sums(bench).all().size());
+    const auto own = study::assess(bench.job().vehicle, bench.job().kept[0]);
+    CHECK(sums(bench).all()[kept].ascent.height == Approx(own.ascent.height).margin(1e-6));
+
+    bench.click("reading All at one height");
+    auto* heights = bench.window.findChild<StatesReading*>("states at one height");
+    bench.find<QSlider>("reach")->setValue(250);
+    REQUIRE(heights->at_reach().size() == sums(bench).all().size());
+    for (std::size_t i : {std::size_t(0), fitted, kept}) {
+        const car::Car& car = sums(bench).all()[i].car;
+        const car::State there = car::settle(car, flex::situation({}, 0.25)), &shown = heights->at_reach()[i];
+        for (std::size_t w = 0; w < 4; ++w) CHECK(shown.wheels[w].load == Approx(there.wheels[w].load).margin(2));
+        CHECK(Ink::of(*heights).says(
+            QString::fromStdString(units::fixed((there.roll[0] + there.roll[1]) / 2 / units::deg, 1)) + "°"));
+    }
+    // Higher, and a wheel hangs: its gap is told.
+    bench.find<QSlider>("reach")->setValue(500);
+    CHECK(Ink::of(*heights).says("gap"));
+
+    const std::size_t all = sums(bench).all().size();
+    sums(bench).choose(kept);
+    bench.click("leave state out");
+    CHECK(sums(bench).all().size() == all - 1);
+    CHECK(index("lifted by springs") == all - 1); // nowhere
+    bench.click("leave state out");               // all of them again
+    CHECK(sums(bench).all().size() == all);
+    sums(bench).choose(index("lifted by springs"));
+    bench.click("state on trial");
+    CHECK(bench.job().trial == bench.job().kept[0]);
+    bench.document().undo().undo();
+
+    bench.click("flex group 1");
+    bench.type("dampers longer", "80");
+    QTest::keyClick(bench.find<QLineEdit>("dampers longer"), Qt::Key_Return);
+    CHECK(index("dampers 80 mm longer") < sums(bench).all().size());
+
+    bench.click("flex group 4");
+    const job::Job before = bench.job();
+    bench.click("person more");
+    REQUIRE(bench.job().vehicle.loads.size() == 5);
+    CHECK(bench.job().fitted == before.fitted);
+    CHECK(job::is_aboard(bench.job().vehicle.loads[4], bench.job().trial));
+    const double light = sums(bench).all()[0].ascent.height;
+    bench.type("vehicle/loads/4/left", "-400");
+    CHECK(sums(bench).all()[0].ascent.height != Approx(light).epsilon(1e-6));
+    bench.find<QCheckBox>("aboard 4")->click();
+    CHECK(bench.job().trial.aboard == before.trial.aboard);
 }

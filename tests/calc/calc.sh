@@ -108,7 +108,7 @@ expect "too few draws" 2 "$calc" bands "$demo" --draws 3
 expect "flex" 0 "$calc" flex "$demo" --protocol diagonal --setup "front bar off"
 holds "len(d['states']) == 1 and len(d['states'][0]['wheels']) == 4 and d['states'][0]['lift_height_mm'] > 300"
 expect "flex, all states" 0 "$calc" flex "$demo" --states all --against "$root/demo/hill-sprint.dervish" --track 1
-holds "len(d['states']) == 9 and d['ranking'][0] == 'both off' and 'sets the twist' in d['why'][0]"
+holds "len(d['states']) == 12 and d['ranking'][0] == 'both off' and 'sets the twist' in d['why'][0]"
 for protocol in holes ramp lift slope; do
   expect "flex, $protocol" 0 "$calc" flex "$demo" --protocol $protocol --wheel "rear right"
   holds "d['states'][0]['lifts'] and len(d['why']) >= 3"

@@ -122,6 +122,12 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
     grippy.name = "summer set";
     grippy.grip.value *= 1.1;
     j.spares.tyres.push_back(grippy);
+    for (AxleSetup* a : {&j.trial.front, &j.trial.rear}) {
+        a->dampers.click = {0.07, 0.02};
+        a->dampers.bump_clicks.value = a->dampers.rebound_clicks.value = 16;
+        a->stand.bump_click.value = a->stand.rebound_click.value = 8;
+        a->dampers.bump_set.value = a->dampers.rebound_set.value = 6;
+    }
     const std::vector<TyreData> sets = other_tyres(j, j.trial);
     REQUIRE(sets.size() == 2); // and what Fitted has
     CHECK(sets[0].name == "summer set");
@@ -129,6 +135,7 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
     const auto read = [&](Aim aim, const Setup& s) {
         return reading(aim, to_model(j.vehicle, s, assess(j.vehicle, s).car, ground));
     };
+    const auto a_car = [&](const Setup& s) { return assess(j.vehicle, s).car; };
     std::set<Cure::Lever> whole, part;
     for (const Aim aim : all_aims) {
         const auto now = read(aim, j.trial);
@@ -155,7 +162,17 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
             if (c.lever == Cure::Lever::Springs) CHECK((*c.to)[*c.end].springs.rate.source == Source::Assumed);
             if (c.lever == Cure::Lever::Dampers) CHECK(c.to->front.dampers.bump_damping.sigma > 0);
             const auto alone = differences(j.trial, *c.to); // nothing else is changed
-            CHECK((alone.size() == 1 || (alone.size() == 2 && !c.end)));
+            CHECK((alone.size() == 1 || (alone.size() <= 4 && !c.end)));
+            if (c.lever == Cure::Lever::Clicks) {
+                CHECK(c.to->rear.stand.bump_click.value == Approx(8 + c.value));
+                CHECK(std::abs(c.value) <= 8);
+            }
+            if (c.lever == Cure::Lever::Traded) { // what the bars lose the dampers gain
+                const auto rate = [&](const Setup& s) { return assess(j.vehicle, s).front->eye_rate; };
+                CHECK(rate(*c.to) * c.value == Approx(rate(j.trial)).epsilon(1e-5));
+                CHECK(to_model(j.vehicle, *c.to, a_car(*c.to)).axle.rear.rebound_damping ==
+                      Approx(c.value * to_model(j.vehicle, j.trial, a_car(j.trial)).axle.rear.rebound_damping));
+            }
             // Costs are those of that car.
             const Assessment a = assess(j.vehicle, *c.to);
             CHECK(c.then.roll == Approx(a.outcomes[RollGradient]).epsilon(1e-6));
@@ -164,7 +181,7 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
         }
     }
     using L = Cure::Lever;
-    for (const L lever : {L::Bar, L::Springs, L::Dampers, L::Height, L::Pressure, L::Camber}) {
+    for (const L lever : {L::Bar, L::Springs, L::Dampers, L::Clicks, L::Traded, L::Height, L::Pressure, L::Camber}) {
         CAPTURE(int(lever));
         CHECK(whole.contains(lever));
     }

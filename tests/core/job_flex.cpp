@@ -50,8 +50,12 @@ TEST_CASE("states: as it is, bars off, what could be bought, the shelf, another 
                                             "soft front bar, × 0.4", "thin one, front", "thin one, rear", "neighbour"});
     Job bare = j;
     bare.trial.front.fitted = bare.trial.rear.fitted = false;
-    const FlexState longer = flex_states(bare, bare.trial)[1];
+    const auto of_bare = flex_states(bare, bare.trial);
+    CHECK(say::name_of(of_bare[1], units::System::Metric) == "as Fitted"); // Trial's bars are off, its are not
+    const FlexState longer = of_bare[2];
     CHECK(say::name_of(longer, units::System::Metric) == "dampers 50 mm longer");
+    CHECK(flex_states(bare, bare.trial, nullptr, 0.03)[2].setup.rear.dampers.droop_gap.value ==
+          Approx(bare.trial.rear.dampers.droop_gap.value + 0.03));
     CHECK(say::name_of(longer, units::System::Inch) == "dampers 2 in longer");
     const auto all = flex_all(states, {.highest = 2});
     CHECK(all.size() == states.size());

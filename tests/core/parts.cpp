@@ -158,12 +158,12 @@ TEST_CASE("a load is aboard by its id, whatever it is called") {
     edit::add_load(job);
     CHECK(job.vehicle.loads[0].id != job.vehicle.loads[1].id);
     job.vehicle.loads[0].name = job.vehicle.loads[1].name = "crate";
-    edit::set_aboard(job, 0, false);
+    edit::set_aboard(job.trial, job.vehicle.loads[0], false);
     CHECK_FALSE(is_aboard(job.vehicle.loads[0], job.trial));
     CHECK(is_aboard(job.vehicle.loads[1], job.trial));
     edit::remove_load(job, 1);
     CHECK(job.trial.aboard.empty());
-    CHECK(job.fitted.aboard.empty());
+    CHECK(job.fitted.aboard == std::vector{job.vehicle.loads[0].id}); // only Trial was changed
     edit::add_load(job);
     CHECK(is_aboard(job.vehicle.loads[1], job.fitted));
 }

@@ -200,4 +200,33 @@ TEST_CASE("a lift that leaves no travel, or a path that ends before it, says so 
     refused(lifted(points, 50 * mm, 0, LiftBy::Spacers), "trial/front/stand/lift", "measure the path further");
 }
 
+TEST_CASE("clicks act by what one adds beyond where the dampers were measured, and not at all where it is not known") {
+    Job j = blank();
+    AxleSetup& a = j.trial.front;
+    a.dampers.bump_damping.value = 1500;
+    a.dampers.rebound_damping.value = 2500;
+    const auto damping = [&] {
+        const auto& grip = to_model(j.vehicle, j.trial, car_with(j.vehicle, j.trial)).axle.front;
+        return std::pair(grip.bump_damping, grip.rebound_damping);
+    };
+    CHECK_FALSE(clicks_left(a));
+    a.dampers.bump_clicks.value = 12;
+    a.dampers.rebound_clicks.value = 20;
+    a.stand.bump_click.value = 9;
+    a.stand.rebound_click.value = 4;
+    CHECK(clicks_left(a)->firm == 3);
+    CHECK(clicks_left(a)->open == 4);
+    CHECK(damping() == std::pair(1500.0, 2500.0)); // it is not known what a click does
+    a.dampers.click.value = 0.06;
+    a.dampers.bump_set.value = 6;
+    a.dampers.rebound_set.value = 6;
+    CHECK(damping().first == Approx(1500 * 1.06 * 1.06 * 1.06));
+    CHECK(damping().second == Approx(2500 / (1.06 * 1.06)));
+    a.dampers.bump_damping.value = 0; // the usual one is as it was at those clicks too
+    a.stand.bump_click.value = 6;
+    const double usual = damping().first;
+    a.stand.bump_click.value = 7;
+    CHECK(damping().first == Approx(1.06 * usual));
+}
+
 } // namespace tests::of_stand

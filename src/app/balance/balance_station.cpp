@@ -232,7 +232,8 @@ void BalanceStation::refresh() {
     }
     if (group_ == 1) fields_->show_fields(grip_paths(document_, End::Front), true, true);
     if (group_ == 2) fields_->show_fields(grip_paths(document_, End::Rear), true, true);
-    if (group_ == 3) fields_->show_fields({"vehicle/use", "vehicle/handling", "fitted/bias_ratio"}, true, true);
+    if (group_ == 3)
+        fields_->show_fields({"vehicle/use", "vehicle/handling", document_.look_path() + "/bias_ratio"}, true, true);
     if (group_ == 4)
         fields_->show_fields({QString::fromStdString(job::path_of(sums_->ground())).chopped(1)}, true, true);
     manoeuvre_->set_drive();
@@ -319,8 +320,8 @@ bool BalanceStation::go_to(const QString& path) {
             fields_->focus(at);
             return true;
         }
-    const bool handling =
-        at.startsWith("vehicle/handling/") || at.startsWith("vehicle/use/") || at == "fitted/bias_ratio";
+    const bool handling = at.startsWith("vehicle/handling/") || at.startsWith("vehicle/use/") ||
+                          at == document_.look_path() + "/bias_ratio";
     const bool grip = at.contains("/tyres/") || at.contains("/stand/") || at.contains("/wheels/") ||
                       at.contains("/dampers/bump_") || at.contains("/dampers/rebound_");
     if (!handling && (!grip || at.endsWith("/tyres/rate"))) return false;

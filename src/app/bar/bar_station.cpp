@@ -8,6 +8,7 @@
 #include "app/bar/choices_reading.h"
 #include "app/bar/rig_reading.h"
 #include "app/bar/travel_reading.h"
+#include "app/widgets/car_fields.h"
 #include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/field_row.h"
@@ -116,12 +117,13 @@ BarStation::BarStation(Document& document, QWidget* parent)
     connect(roll_, &QSlider::valueChanged, this,
             [this](int tenths) { drawing_->set_roll(tenths / 10.0 * units::deg); });
     for (const auto& [box, flag, what] :
-         {std::tuple{fitted_, "/fitted", tr("bar fitted")}, {connected_, "/connected", tr("links connected")}})
+         {std::tuple{fitted_, "/fitted", tr("bar fitted")}, {connected_, "/connected", tr("links connected")}}) {
+        box->setObjectName(what);
         connect(box, &QCheckBox::clicked, this, [this, flag = flag, what = what](bool on) {
-            document_.edit(what, {}, [&](job::Job& job) {
-                edit::choose(job, std::string("trial/") + name_of(drawing_->end()) + flag, on);
-            });
+            document_.edit(what, {},
+                           [&](job::Job& job) { edit::choose(job, (prefix().chopped(1) + flag).toStdString(), on); });
         });
+    }
     connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         document_.edit(tr("name of the bar"), "bar name", [&](job::Job& job) {
             job::set_words(job, (prefix() + "bar/name").toStdString(), text.toStdString());
@@ -234,7 +236,7 @@ void BarStation::refresh() {
 }
 
 bool BarStation::go_to(const QString& path) {
-    if (!path.startsWith("trial/") || path.contains("/plan/")) return false;
+    if (!path.startsWith("trial/") || path.contains("/plan/") || is_of_car(path)) return false;
     if (!document_.describes()) document_.set_look(Look::Trial);
     show_axle(path.startsWith("trial/front") ? End::Front : End::Rear);
     show_group(path.section('/', 2, 2));

@@ -1,11 +1,13 @@
 #include "app/car/car_drawing.h"
 
+#include "app/paint/axes.h"
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/words.h"
 #include "core/edit/edits.h"
 #include "core/model/model.h"
+#include "core/model/stand.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -52,7 +54,14 @@ QPointF CarDrawing::side(double x, double z) const { return side_origin_ + scale
 QPointF CarDrawing::plan(double x, double y) const {
     return plan_origin_ + scale_ * QPointF(-x, y);
 } // left of the car is down: seen from above, nose left
-QPointF CarDrawing::side_place(const job::Load& l) const { return side(-l.behind_front_axle.value, l.height.value); }
+double CarDrawing::rise(double x, const job::Setup& setup) const {
+    const double back = -x / document_.job().vehicle.wheelbase.value;
+    return (1 - back) * setup.front.stand.lift.value + back * setup.rear.stand.lift.value;
+}
+QPointF CarDrawing::side_place(const job::Load& l) const {
+    const double x = -l.behind_front_axle.value;
+    return side(x, l.height.value + rise(x, document_.looked_setup()));
+}
 QPointF CarDrawing::plan_place(const job::Load& l) const { return plan(-l.behind_front_axle.value, l.left.value); }
 
 double CarDrawing::block(const job::Load& l) const { return std::max(9.0, scale_ * std::cbrt(l.mass.value / 250) / 2); }
@@ -80,15 +89,25 @@ void CarDrawing::paint_side(QPainter& p) {
     p.setPen(QPen(t.ink, 1.4));
     p.drawLine(side(nose + 0.15, 0), side(-wheelbase - tail - 0.15, 0));
     // The body is for orientation only and is drawn faint; wheels, axles, masses and heights are the car's.
-    QPolygonF body;
-    for (const QPointF& place : body_from_the_side(v)) body << side(place.x(), place.y());
+    const job::Setup &setup = document_.looked_setup(), &fitted = document_.job().fitted;
+    const auto body = [&](const job::Setup& stands) {
+        QPolygonF out;
+        for (const QPointF& place : body_from_the_side(v)) out << side(place.x(), place.y() + rise(place.x(), stands));
+        return out;
+    };
     p.setPen(QPen(t.soft, 1));
     p.setBrush(t.panel);
-    p.drawPolygon(body);
+    p.drawPolygon(body(setup));
+    if (body(fitted) != body(setup)) { // as it is on its wheels now
+        p.setPen(paint::fitted_pen());
+        p.setBrush(Qt::NoBrush);
+        p.drawPolygon(body(fitted));
+    }
     for (int end = 0; end < 2; ++end) {
         const job::AxleData& a = v[static_cast<End>(end)];
-        const QPointF hub = side(end == 0 ? 0 : -wheelbase, a.unsprung_height.value);
-        const double r = a.unsprung_height.value * scale_;
+        const double high = a.unsprung_height.value + model::raised(setup[static_cast<End>(end)].stand).hubs;
+        const QPointF hub = side(end == 0 ? 0 : -wheelbase, high);
+        const double r = high * scale_;
         p.setPen(Qt::NoPen);
         p.setBrush(QColor("#2A3542"));
         p.drawEllipse(hub, r, r);
@@ -98,7 +117,8 @@ void CarDrawing::paint_side(QPainter& p) {
         p.drawEllipse(hub, r * 0.16, r * 0.16);
     }
     // Roll axis from roll centre to roll centre
-    const QPointF f = side(0, v.front.roll_centre_height.value), r = side(-wheelbase, v.rear.roll_centre_height.value);
+    const car::Car& car = document_.looked().car;
+    const QPointF f = side(0, car.front.roll_centre_height), r = side(-wheelbase, car.rear.roll_centre_height);
     p.setPen(QPen(t.ink, 1.2, Qt::DashDotLine));
     p.drawLine(f, r);
     p.setPen(QPen(t.ink, 1.2));
@@ -322,7 +342,10 @@ void CarDrawing::mouseMoveEvent(QMouseEvent* event) {
         if (in_plan_)
             edit::move_load(job, index, kept, whole(std::clamp((at.y() - plan_origin_.y()) / scale_, -1.5, 1.5)), {});
         else
-            edit::move_load(job, index, kept, {}, whole(std::clamp((side_origin_.y() - at.y()) / scale_, 0.0, 4.0)));
+            edit::move_load(
+                job, index, kept, {},
+                whole(std::clamp((side_origin_.y() - at.y()) / scale_ - rise(-kept, document_.looked_setup()), 0.0,
+                                 4.0)));
     });
 }
 

@@ -30,6 +30,8 @@ private:
     void fit_scale();
     QPointF side(double x, double z) const; ///< x from the front axle, forwards
     QPointF plan(double x, double y) const;
+    /// How far a setup has the body there higher over the ground than it was measured, m; x as in side().
+    double rise(double x, const job::Setup& setup) const;
     double block(const job::Load& load) const;
     void paint_side(QPainter& p);
     void paint_plan(QPainter& p);

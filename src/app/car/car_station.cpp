@@ -5,11 +5,13 @@
 
 #include "app/car/car_drawing.h"
 #include "app/car/measuring_list.h"
+#include "app/car/stand_reading.h"
 #include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/field_row.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/measure_next.h"
+#include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
 
 #include <QButtonGroup>
@@ -23,11 +25,17 @@ namespace dervish::app {
 
 CarStation::CarStation(Document& document, QWidget* parent)
     : Station(parent), document_(document), drawing_(new CarDrawing(document)), fields_(new FieldPanel(document)),
-      next_(new MeasureNext(document)), parts_(new QButtonGroup(this)), kind_(new QComboBox), loads_(new QComboBox),
-      car_name_(new QLineEdit), load_name_(new QLineEdit), aboard_(new QCheckBox(tr("Aboard"))),
-      load_tools_(new QWidget), kind_tools_(new QWidget), car_tools_(new QWidget) {
+      next_(new MeasureNext(document)), parts_(new QButtonGroup(this)), readings_(new QButtonGroup(this)),
+      stand_(new StandReading(document)), kind_(new QComboBox), loads_(new QComboBox), car_name_(new QLineEdit),
+      load_name_(new QLineEdit), aboard_(new QCheckBox(tr("Aboard"))), load_tools_(new QWidget),
+      kind_tools_(new QWidget), car_tools_(new QWidget) {
     auto* list = new MeasuringList(document);
-    QVBoxLayout* side = lay_station(this, drawing_, scrolled(list), 274);
+    QVBoxLayout* side = lay_station(
+        this, drawing_,
+        paged(readings_,
+              {{tr("Measuring list"), scrolled(list), tr("Every number of the car, in walking order round it")},
+               {tr("Ride height"), stand_, tr("How high each axle stands, what moves with it, and its clicks")}}),
+        306);
     auto* chips = new QHBoxLayout;
     chips->setSpacing(4);
     int id = 0;
@@ -39,6 +47,7 @@ CarStation::CarStation(Document& document, QWidget* parent)
     naming->setContentsMargins(0, 4, 0, 0);
     naming->addWidget(new QLabel(tr("Name")));
     car_name_->setObjectName("car name");
+    aboard_->setObjectName("aboard");
     naming->addWidget(car_name_, 1);
     side->addWidget(car_tools_);
     auto* kinds = new QHBoxLayout(kind_tools_);
@@ -92,8 +101,10 @@ CarStation::CarStation(Document& document, QWidget* parent)
         });
     });
     connect(aboard_, &QCheckBox::clicked, this, [this](bool on) {
-        document_.edit(tr("load aboard"), {},
-                       [&](job::Job& job) { edit::set_aboard(job, static_cast<std::size_t>(load_index()), on); });
+        document_.edit(tr("load aboard"), {}, [&](job::Job& job) {
+            edit::set_aboard(document_.look() == Look::Trial ? job.trial : job.fitted,
+                             job.vehicle.loads.at(static_cast<std::size_t>(load_index())), on);
+        });
     });
     connect(add, &QPushButton::clicked, this, &CarStation::add_load);
     connect(remove, &QPushButton::clicked, this, [this] {
@@ -103,6 +114,11 @@ CarStation::CarStation(Document& document, QWidget* parent)
     });
     new Follow(document_, this, [this] { refresh(); });
     pick("vehicle");
+}
+
+void CarStation::pose(int shot) {
+    pick("vehicle");
+    readings_->button(shot)->click();
 }
 
 int CarStation::load_index() const {
@@ -150,6 +166,7 @@ void CarStation::refresh() {
     loads_->setCurrentIndex(index);
     load_name_->setEnabled(index >= 0);
     aboard_->setEnabled(index >= 0);
+    aboard_->setText(document_.look() == Look::Trial ? tr("Aboard Trial") : tr("Aboard Fitted"));
     if (index >= 0) {
         set(load_name_, v.loads[static_cast<std::size_t>(index)].name);
         aboard_->setChecked(job::is_aboard(v.loads[static_cast<std::size_t>(index)], document_.looked_setup()));

@@ -12,6 +12,7 @@ namespace dervish::app {
 class CarDrawing;
 class FieldPanel;
 class MeasureNext;
+class StandReading;
 
 /// The car: every number with its source, the drawing to scale, the loads.
 class CarStation : public Station {
@@ -19,7 +20,8 @@ class CarStation : public Station {
 
 public:
     explicit CarStation(Document& document, QWidget* parent = nullptr);
-    QStringList shot_names() const override { return {"01-car"}; }
+    QStringList shot_names() const override { return {"01-car", "01-car-height"}; }
+    void pose(int shot) override;
     QButtonGroup* parts() const override { return parts_; }
     bool go_to(const QString& path) override;
     void measure_next() override;
@@ -35,7 +37,8 @@ private:
     CarDrawing* drawing_;
     FieldPanel* fields_;
     MeasureNext* next_;
-    QButtonGroup* parts_;
+    QButtonGroup *parts_, *readings_;
+    StandReading* stand_;
     QComboBox *kind_, *loads_;
     QLineEdit *car_name_, *load_name_;
     QCheckBox* aboard_;

@@ -42,7 +42,7 @@ void MeasuringList::lay() {
             !path.startsWith("vehicle/rear/") && !path.startsWith("vehicle/loads/"))
             whole << path;
     }
-    whole << brace_path(document_) << "fitted/bias_ratio";
+    whole << brace_path(document_) << document_.look_path() + "/bias_ratio";
     count_ = {};
     for (const auto& [path, f] : known)
         if (is_of_car(path) && as_edited(document_, path) == path) ++count_[static_cast<std::size_t>(f.value->source)];

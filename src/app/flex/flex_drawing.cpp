@@ -244,10 +244,17 @@ void FlexDrawing::paint_labels(QPainter& p) {
             std::clamp(hub.x() + (far ? -0.75 : -0.25) * long_line, 14.0, std::max(14.0, width() - 190.0 - long_line));
         double y = far ? hub.y() - r - 34
                        : hub.y() + r + 16 + scale_ * std::max(0.0, ground_.wheel_height[w]) * std::cos(elevation);
-        y = std::clamp(y, 74.0, height() - 70.0);
+        y = std::clamp(y, 74.0, height() - 82.0); // words stand below
         QRectF box(x, y - 8, long_line, 32);
-        for (const QRectF& other : taken)
-            if (box.intersects(other)) box.moveTop(far ? other.top() - 34 : other.bottom() + 4);
+        const auto free = [&](const QRectF& place) {
+            return place.top() >= 62 && place.bottom() <= height() - 56 &&
+                   std::ranges::none_of(taken, [&](const QRectF& other) { return other.intersects(place); });
+        };
+        for (int away = 0; away < 10; ++away) { // the nearest free place, outwards first
+            const double by = (away % 2 == 0) == far ? -18.0 * (away / 2 + 1) : 18.0 * (away / 2 + 1);
+            if (free(box)) break;
+            if (const QRectF other = QRectF(x, y - 8 + by, long_line, 32); free(other)) box = other;
+        }
         taken.push_back(box);
         p.setPen(QPen(theme().soft, 1));
         p.drawLine(hub, QPointF(std::clamp(hub.x(), box.left(), box.right()),

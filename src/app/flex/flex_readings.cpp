@@ -24,18 +24,78 @@ QString reached(const study::FlexResult& r, const flex::Protocol& p, units::Syst
 }
 } // namespace
 
-StatesReading::StatesReading(Document& document, FlexSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums) {
-    setObjectName("states");
-    setAccessibleName(tr("The same ground, every state of the bars"));
+namespace {
+constexpr int least_high = 112; ///< of a card, px
+}
+
+StatesReading::StatesReading(Document& document, FlexSums& sums, bool at_one_height, QWidget* parent)
+    : QWidget(parent), at_one_height_(at_one_height), document_(document), sums_(sums) {
+    setObjectName(at_one_height ? "states at one height" : "states");
+    setAccessibleName(at_one_height ? tr("Every state at this height of the ground")
+                                    : tr("The same ground, every state of the bars"));
     setFocusPolicy(Qt::StrongFocus);
     connect(&sums_, &FlexSums::changed, this, [this] {
+        stale_ = true;
+        if (isVisible()) take_up();
         QStringList words;
-        for (const study::FlexResult& r : sums_.all())
-            words << qs(say::name_of(r.of, document_.units())) + " " + reached(r, sums_.protocol(), document_.units());
+        for (std::size_t i = 0; i < sums_.all().size(); ++i)
+            words << qs(say::name_of(sums_.all()[i].of, document_.units())) + " " + head(i);
         setAccessibleDescription(words.join("; "));
+        lay();
         update();
     });
+}
+
+void StatesReading::set_reach(double reach) {
+    stale_ = stale_ || reach != reach_;
+    reach_ = reach;
+    if (isVisible()) take_up();
+}
+
+void StatesReading::lay() {
+    const int rows = (static_cast<int>(sums_.all().size()) + columns() - 1) / columns();
+    setMinimumHeight(8 + least_high * rows);
+}
+
+void StatesReading::showEvent(QShowEvent*) { take_up(); }
+
+void StatesReading::take_up() {
+    if (!at_one_height_ || !std::exchange(stale_, false)) return;
+    at_.clear();
+    for (const study::FlexResult& r : sums_.all()) at_.push_back(flex::at_reach(r.car, sums_.protocol(), reach_));
+    update();
+}
+
+QString StatesReading::head(std::size_t state) const {
+    if (!at_one_height_) return reached(sums_.all()[state], sums_.protocol(), document_.units());
+    if (state >= at_.size()) return {};
+    const car::State& s = at_[state];
+    return s.converged ? qs(units::fixed((s.roll[0] + s.roll[1]) / 2 / units::deg, 1)) + "°" : tr("falls over");
+}
+
+/// Travels where its own wheel goes light, hatched at a stop; loads at one height, or the gap under a wheel that hangs.
+PerWheel<StatesReading::Column> StatesReading::columns_of(std::size_t state) const {
+    PerWheel<Column> out;
+    const bool metric = document_.units() == units::System::Metric;
+    const auto shown = [&](double v, units::Quantity q) {
+        return qs(
+            units::fixed(v / units::shown(q, document_.units()).factor, metric || q == units::Quantity::Force ? 0 : 1));
+    };
+    for (std::size_t w = 0; w < 4; ++w) {
+        const study::Corner& c = sums_.all()[state].corner[w];
+        if (!at_one_height_) {
+            out[w] = {c.travel, shown(std::abs(c.travel), units::Quantity::Length), c.first().left <= 0};
+        } else if (state < at_.size()) {
+            const car::Wheel& wheel = at_[state].wheels[w];
+            const bool hangs = wheel.gap > 1e-4;
+            out[w] = {wheel.load,
+                      hangs    ? shown(wheel.gap, units::Quantity::Length)
+                      : metric ? qs(units::fixed(wheel.load / 1e3, 1))
+                               : shown(wheel.load, units::Quantity::Force),
+                      false, hangs};
+        }
+    }
+    return out;
 }
 
 /// In a row.
@@ -56,37 +116,38 @@ void StatesReading::paint_card(QPainter& p, std::size_t state, double most) cons
     p.setPen(chosen ? QPen(t.ink, hasFocus() ? 2.4 : 1.6) : QPen(t.rule, 1));
     p.setBrush(chosen ? t.panel : t.ground);
     p.drawRoundedRect(box, 3, 3);
-    const QRectF value = paint::text(p, {box.right() - 6, box.top() + 12}, Qt::AlignRight,
-                                     reached(r, sums_.protocol(), document_.units()), 13, t.ink, true);
+    const QRectF value =
+        paint::text(p, {box.right() - 6, box.top() + 12}, Qt::AlignRight, head(state), 13, t.ink, true);
     double y = box.top() + 12;
     for (const QString& line : paint::in_lines(qs(say::name_of(r.of, document_.units())), QFontMetricsF(face(13)),
-                                               {value.left() - box.left() - 10, box.width() - 12}, 3)) {
+                                               {value.left() - box.left() - 10, box.width() - 12}, 4)) {
         paint::text(p, {box.left() + 6, y}, Qt::AlignLeft, line, 13, t.ink);
         y += 15;
     }
-    const double head = y - 5 - box.top(); // under it the bars
-    const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
-    const double tall_room = box.height() - head - 12, zero = box.top() + head + tall_room / 2,
-                 room = tall_room / 2 - 12;
+    const double head_room = y - 5 - box.top(); // under it the bars
+    const double tall_room = box.height() - head_room - 12,
+                 zero = box.top() + head_room + (at_one_height_ ? tall_room - 4 : tall_room / 2),
+                 room = at_one_height_ ? tall_room - 18 : tall_room / 2 - 12;
     const double each = box.width() / 5.2;
     p.setPen(QPen(t.ink, 1));
     p.drawLine(QPointF(box.left() + 8, zero), QPointF(box.right() - 8, zero));
+    const auto columns = columns_of(state);
     for (std::size_t w = 0; w < 4; ++w) {
-        const study::Corner& c = r.corner[w];
+        const Column& c = columns[w];
         const double x = box.left() + each * (0.5 + 1.0 * static_cast<double>(w) + (w < 2 ? 0 : 0.4)),
-                     tall = room * c.travel / most;
+                     tall = room * c.value / most;
         const QRectF bar(x, std::min(zero, zero - tall), 0.72 * each, std::abs(tall));
         p.setPen(Qt::NoPen);
         p.setBrush(axle_colour(end_of(w)));
         p.drawRect(bar);
-        if (c.first().left <= 0) { // at a stop: hatched
+        if (c.hatched) {
             p.setBrush(QBrush(t.ground, Qt::BDiagPattern));
             p.drawRect(bar);
         }
-        paint::text(
-            p, {bar.center().x(), tall >= 0 ? bar.top() - 7 : bar.bottom() + 7}, Qt::AlignHCenter,
-            qs(units::fixed(std::abs(c.travel) / unit.factor, document_.units() == units::System::Metric ? 0 : 1)), 13,
-            t.ink);
+        const QPointF at(bar.center().x(), tall >= 0 ? bar.top() - 7 : bar.bottom() + 7);
+        if (c.hangs) paint::text(p, at - QPointF(0, 14), Qt::AlignHCenter, tr("gap"), 12, t.caution);
+        const double wide = QFontMetricsF(face(12)).horizontalAdvance(c.words), most_wide = 1.05 * each;
+        paint::text_within(p, at - QPointF(std::min(wide, most_wide) / 2, 0), most_wide, c.words, 12, t.ink);
     }
 }
 
@@ -94,8 +155,8 @@ void StatesReading::paintEvent(QPaintEvent*) {
     paint::Canvas p(this);
     sums_.ask();
     double most = 1e-3;
-    for (const study::FlexResult& r : sums_.all())
-        for (const study::Corner& c : r.corner) most = std::max(most, std::abs(c.travel));
+    for (std::size_t i = 0; i < sums_.all().size(); ++i)
+        for (const Column& c : columns_of(i)) most = std::max(most, std::abs(c.value));
     for (std::size_t i = 0; i < sums_.all().size(); ++i) paint_card(p, i, most);
 }
 
@@ -105,6 +166,7 @@ void StatesReading::mousePressEvent(QMouseEvent* event) {
 }
 
 void StatesReading::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Delete) return sums_.leave_out();
     const auto last = static_cast<int>(sums_.all().size()) - 1, now = static_cast<int>(sums_.chosen());
     const int by = event->key() == Qt::Key_Right  ? 1
                    : event->key() == Qt::Key_Left ? -1

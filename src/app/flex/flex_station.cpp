@@ -11,12 +11,14 @@
 #include "app/widgets/field_panel.h"
 #include "app/widgets/follow.h"
 #include "app/widgets/number_edit.h"
+#include "app/widgets/paged.h"
 #include "app/widgets/station_frame.h"
 #include "app/widgets/timing.h"
 #include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QButtonGroup>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QFormLayout>
@@ -34,7 +36,8 @@ const job::FieldSpec second_spec{"second", "Rear's height over front's", units::
     angle_spec{"ramp angle",          "Ramp's angle", units::Quantity::Angle,
                job::Tool::AngleGauge, 5 * units::deg, 45 * units::deg},
     stone_spec{"stone", "Stone under the uphill wheel", units::Quantity::Length, job::Tool::Tape, 0, 0.5},
-    light_spec{"light at", "Counts as light at", units::Quantity::Force, job::Tool::Scale, 0, 5000};
+    longer_spec{"dampers longer", "Longer dampers, by", units::Quantity::Length, job::Tool::Tape, 0, 0.3},
+    light_spec{"light at", "A wheel is light at", units::Quantity::Force, job::Tool::Scale, 0, 5000};
 
 QLabel* small_words(const QString& name) {
     auto* out = new QLabel;
@@ -47,16 +50,19 @@ QLabel* small_words(const QString& name) {
 
 FlexStation::FlexStation(Document& document, QWidget* parent)
     : Station(parent), document_(document), sums_(new FlexSums(document, this)),
-      drawing_(new FlexDrawing(document, *sums_)), states_(new StatesReading(document, *sums_)),
+      drawing_(new FlexDrawing(document, *sums_)), states_(new StatesReading(document, *sums_, false)),
+      heights_(new StatesReading(document, *sums_, true)), readings_(new QButtonGroup(this)),
       fields_(new FieldPanel(document)), kinds_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
       wheel_(new QComboBox), reach_(new QSlider(Qt::Horizontal)), weight_(new QSlider(Qt::Horizontal)),
       words_(new QLabel), why_(small_words("why")), best_(small_words("best state")), road_(small_words("road cost")),
       taken_(small_words("taken")), wheels_(small_words("wheels")), put_(new QPushButton(tr("Put it on Trial"))),
-      other_(new QPushButton(tr("Another car …"))), second_(new NumberBox(document, second_spec, 1, 0.1)),
+      other_(new QPushButton(tr("Another car …"))), leave_(new QPushButton(tr("Leave it out"))),
+      second_(new NumberBox(document, second_spec, 1, 0.1)),
       angle_(new NumberBox(document, angle_spec, 20 * units::deg, units::deg)),
       stone_(new NumberBox(document, stone_spec, 0, 10 * units::mm)),
-      light_(new NumberBox(document, light_spec, 0, 50)), why_page_(new QWidget), ground_page_(new QWidget),
-      springs_page_(new QWidget),
+      light_(new NumberBox(document, light_spec, 0, 50)),
+      longer_(new NumberBox(document, longer_spec, study::longer_dampers, 10 * units::mm)), why_page_(new QWidget),
+      ground_page_(new QWidget), springs_page_(new QWidget), aboard_page_(new QWidget),
       player_(new Player(this,
                          [this](int frame) {
                              if (const study::FlexResult* shown = sums_->shown())
@@ -65,15 +71,22 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
       later_(new Later(this, [this] {
           if (isVisible()) sums_->ask();
       })) {
-    QVBoxLayout* side = lay_station(this, drawing_, states_, 250);
+    QVBoxLayout* side =
+        lay_station(this, drawing_,
+                    paged(readings_, {{tr("Each at its lift"), scrolled(states_),
+                                       tr("Where a wheel of each goes light: travels, hatched at a stop")},
+                                      {tr("All at one height"), scrolled(heights_),
+                                       tr("What each wheel carries on the ground as it is drawn, "
+                                          "in kN or lbf, the gap under one that hangs, and the lean")}}),
+                    282);
     auto* over = new QHBoxLayout(drawing_); // controls that lie on the drawing
     over->setContentsMargins(18, 10, 16, 0);
     over->addWidget(build_controls(), 1, Qt::AlignTop);
     auto* groups = new QHBoxLayout;
     groups->setSpacing(4);
     int id = 0;
-    for (const QString& word : {tr("Why"), tr("Ground"), tr("Front"), tr("Rear")}) {
-        groups->addWidget(chip(groups_, id, word, "flex group " + QString::number(id), 8));
+    for (const QString& word : {tr("Why"), tr("Ground"), tr("Front"), tr("Rear"), tr("Aboard")}) {
+        groups->addWidget(chip(groups_, id, word, "flex group " + QString::number(id), 5));
         ++id;
     }
     side->addLayout(groups);
@@ -81,6 +94,7 @@ FlexStation::FlexStation(Document& document, QWidget* parent)
     build_ground(side);
     side->addWidget(fields_);
     build_springs(side);
+    build_aboard(side);
     side->addWidget(caution(tr("A bar taken off is for the track"), caution_words()));
     side->addStretch();
     connect(groups_, &QButtonGroup::idClicked, this, &FlexStation::show_group);
@@ -165,11 +179,16 @@ void FlexStation::build_why(QVBoxLayout* side) {
     buttons->addWidget(put_);
     buttons->addWidget(other_);
     column->addLayout(buttons);
+    leave_->setObjectName("leave state out");
+    leave_->setToolTip(tr("Takes the chosen car out of the comparison (Delete); nothing is lost by it"));
+    column->addWidget(leave_);
     column->addWidget(taken_);
     side->addWidget(why_page_);
     connect(weight_, &QSlider::valueChanged, this, [this] { tell_why(); });
     connect(put_, &QPushButton::clicked, this, &FlexStation::put_on_trial);
     connect(other_, &QPushButton::clicked, this, &FlexStation::ask_other);
+    connect(leave_, &QPushButton::clicked, this,
+            [this] { sums_->chosen() == 0 ? sums_->take_all() : sums_->leave_out(); });
 }
 
 void FlexStation::build_ground(QVBoxLayout* side) {
@@ -180,6 +199,9 @@ void FlexStation::build_ground(QVBoxLayout* side) {
         form->addRow(box->spec().label, box);
         connect(box, &NumberBox::value_changed, this, [this] { take_protocol(); });
     }
+    longer_->setFixedWidth(80);
+    form->addRow(longer_->spec().label, longer_);
+    connect(longer_, &NumberBox::value_changed, this, [this] { sums_->set_longer(longer_->value()); });
     wheels_->setTextFormat(Qt::RichText);
     side->addWidget(ground_page_);
     side->addWidget(wheels_); // in the form it would get the height of one line
@@ -202,7 +224,7 @@ void FlexStation::build_springs(QVBoxLayout* side) {
 
 void FlexStation::show_units() {
     auto* form = static_cast<QFormLayout*>(ground_page_->layout());
-    for (NumberBox* box : {second_, angle_, stone_, light_}) {
+    for (NumberBox* box : {second_, angle_, stone_, light_, longer_}) {
         const auto symbol = units::shown(box->spec().quantity, document_.units()).symbol;
         static_cast<QLabel*>(form->labelForField(box))
             ->setText(tr(box->spec().label) + (symbol.empty() ? QString() : ", " + QString::fromUtf8(symbol.data())));
@@ -233,6 +255,7 @@ void FlexStation::set_reach(double reach) {
     reach_->setRange(0, static_cast<int>(std::lround(sums_->protocol().highest / per_reach)));
     reach_->setValue(static_cast<int>(std::lround(reach / per_reach)));
     drawing_->set_reach(reach);
+    heights_->set_reach(reach);
     const QString high = slope() ? qs(units::fixed(reach / units::deg, 1)) + "°"
                                  : qs(units::text(reach, units::Quantity::Length, document_.units(), 0));
     QString words = high;
@@ -274,7 +297,9 @@ void FlexStation::show_group(int group) {
     wheels_->setVisible(group == ground_group);
     tell_wheels();
     const bool axle = group == front_group || group == rear_group;
-    fields_->setVisible(axle);
+    fields_->setVisible(axle || group == aboard_group);
+    aboard_page_->setVisible(group == aboard_group);
+    if (group == aboard_group) show_aboard();
     springs_page_->setVisible(axle);
     if (!axle) return;
     const End end = group == front_group ? End::Front : End::Rear;
@@ -284,6 +309,51 @@ void FlexStation::show_group(int group) {
                           on("dampers/droop_k"), on("springs/rate"), own + "travel", on("springs/captive"),
                           on("springs/points")},
                          true, true);
+}
+
+void FlexStation::build_aboard(QVBoxLayout* side) {
+    auto* column = new QVBoxLayout(aboard_page_);
+    column->setContentsMargins(0, 4, 0, 0);
+    auto* person = new QPushButton(tr("A person more"));
+    person->setObjectName("person more");
+    person->setToolTip(tr("A load of a person's weight, aboard; move it by its numbers here, or by hand on Car"));
+    column->addWidget(person);
+    side->insertWidget(side->indexOf(fields_), aboard_page_);
+    connect(person, &QPushButton::clicked, this, [this] {
+        document_.edit(tr("a person more"), {}, [this](job::Job& job) {
+            edit::add_person(job, document_.look() == Look::Trial ? job.trial : job.fitted);
+        });
+    });
+}
+
+void FlexStation::show_aboard() {
+    const auto& loads = document_.job().vehicle.loads;
+    auto* column = static_cast<QVBoxLayout*>(aboard_page_->layout());
+    while (aboard_.size() > loads.size()) {
+        delete aboard_.back();
+        aboard_.pop_back();
+    }
+    while (aboard_.size() < loads.size()) {
+        const std::size_t load = aboard_.size();
+        aboard_.push_back(new QCheckBox);
+        aboard_.back()->setObjectName(QString("aboard %1").arg(load));
+        column->insertWidget(static_cast<int>(load), aboard_.back());
+        aboard_.back()->show();
+        connect(aboard_.back(), &QCheckBox::clicked, this, [this, load](bool on) {
+            document_.edit(tr("load aboard"), {}, [&](job::Job& job) {
+                edit::set_aboard(document_.look() == Look::Trial ? job.trial : job.fitted, job.vehicle.loads.at(load),
+                                 on);
+            });
+        });
+    }
+    QStringList paths;
+    for (std::size_t i = 0; i < loads.size(); ++i) {
+        aboard_[i]->setText(qs(loads[i].name) + ", " +
+                            qs(units::text(loads[i].mass.value, units::Quantity::Mass, document_.units(), 0)));
+        aboard_[i]->setChecked(job::is_aboard(loads[i], document_.looked_setup()));
+        paths = {QString("vehicle/loads/%1").arg(i)}; // the last one is moved here
+    }
+    fields_->show_fields(paths, true);
 }
 
 void FlexStation::set_other(const QString& path) { sums_->set_other(path.toStdString()); }
@@ -316,6 +386,12 @@ void FlexStation::put_on_trial() {
     };
     if (!(without_straps(state.vehicle) == without_straps(document_.job().vehicle))) {
         taken_->setText(tr("That is another car's."));
+        return;
+    }
+    if (state.what.kind == study::FlexState::What::Kind::Kept) {
+        document_.set_look(Look::Trial);
+        document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) { edit::try_kept(job, state.what.called); });
+        taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(name));
         return;
     }
     const bool strapped = !(state.vehicle == document_.job().vehicle);

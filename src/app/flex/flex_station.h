@@ -3,6 +3,7 @@
 #include "core/flex/protocol.h"
 
 class QButtonGroup;
+class QCheckBox;
 class QComboBox;
 class QLabel;
 class QPushButton;
@@ -36,11 +37,13 @@ public:
     void set_other(const QString& path);
 
 private:
-    static constexpr int why_group = 0, ground_group = 1, front_group = 2, rear_group = 3;
+    static constexpr int why_group = 0, ground_group = 1, front_group = 2, rear_group = 3, aboard_group = 4;
     QWidget* build_controls();
     void build_why(QVBoxLayout* side);
     void build_ground(QVBoxLayout* side);
     void build_springs(QVBoxLayout* side);
+    void build_aboard(QVBoxLayout* side);
+    void show_aboard();
     void show_group(int group);
     void take_protocol();
     void set_reach(double reach);
@@ -58,15 +61,17 @@ private:
     Document& document_;
     FlexSums* sums_;
     FlexDrawing* drawing_;
-    StatesReading* states_;
+    StatesReading *states_, *heights_;
+    QButtonGroup* readings_;
     FieldPanel* fields_;
     QButtonGroup *kinds_, *groups_;
     QComboBox* wheel_;
     QSlider *reach_, *weight_;
     QLabel *words_, *why_, *best_, *road_, *taken_, *wheels_;
-    QPushButton *put_, *other_;
-    NumberBox *second_, *angle_, *stone_, *light_;
-    QWidget *why_page_, *ground_page_, *springs_page_;
+    QPushButton *put_, *other_, *leave_;
+    NumberBox *second_, *angle_, *stone_, *light_, *longer_;
+    QWidget *why_page_, *ground_page_, *springs_page_, *aboard_page_;
+    std::vector<QCheckBox*> aboard_; ///< of the vehicle's loads
     Player* player_;
     Later* later_;
     bool at_lift_ = true; ///< the scrub stays where a wheel goes light

@@ -8,6 +8,8 @@
 #include "core/sure/draws.h"
 #include "store/job_file.h"
 
+#include <algorithm>
+
 namespace dervish::app {
 
 FlexSums::FlexSums(Document& document, QObject* parent) : QObject(parent), document_(document) {
@@ -67,6 +69,26 @@ void FlexSums::set_other(const std::filesystem::path& path) {
     ask();
 }
 
+void FlexSums::set_longer(double m) {
+    longer_ = m;
+    stale_ = true;
+    ask();
+}
+
+void FlexSums::leave_out() {
+    if (chosen_ == 0 || !shown()) return;
+    left_out_.push_back(shown()->of.what);
+    stale_ = true;
+    choose(0);
+    ask();
+}
+
+void FlexSums::take_all() {
+    left_out_.clear();
+    stale_ = true;
+    ask();
+}
+
 void FlexSums::ask() {
     if (!std::exchange(stale_, false)) return;
     stop();
@@ -76,13 +98,24 @@ void FlexSums::ask() {
         std::optional<job::Job> other;
         flex::Protocol protocol;
         study::FlexState::What chosen;
+        double longer;
+        std::vector<study::FlexState::What> left_out;
     };
-    Asked asked{document_.computed(), {}, other_, protocol_, shown() ? shown()->of.what : study::FlexState::What()};
+    Asked asked{document_.computed(),
+                {},
+                other_,
+                protocol_,
+                shown() ? shown()->of.what : study::FlexState::What(),
+                longer_,
+                left_out_};
     if (document_.look() == Look::Trial) asked.fitted = document_.computed(Look::Fitted);
     worker_.start([this, asked = std::move(asked)](const auto& cancelled, const auto& post) {
-        const auto all =
-            study::flex_all(study::flex_states(*asked.now.of, asked.now.setup(), asked.other ? &*asked.other : nullptr),
-                            asked.protocol, cancelled);
+        auto states =
+            study::flex_states(*asked.now.of, asked.now.setup(), asked.other ? &*asked.other : nullptr, asked.longer);
+        std::erase_if(states, [&](const study::FlexState& s) {
+            return std::ranges::find(asked.left_out, s.what) != asked.left_out.end();
+        });
+        const auto all = study::flex_all(states, asked.protocol, cancelled);
         std::optional<study::FlexResult> fitted;
         if (asked.fitted) {
             study::FlexState state;

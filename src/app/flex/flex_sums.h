@@ -17,6 +17,11 @@ public:
     void set_protocol(const flex::Protocol& protocol);
     /// Another job, read only: its Fitted goes on the same ground. Throws BadInput; empty path: none.
     void set_other(const std::filesystem::path& path);
+    void set_longer(double m); ///< the dampers that could be bought
+    /// Leaves the chosen state out of the comparison, but for the setup as it is; all of them again.
+    void leave_out();
+    void take_all();
+    bool left_any_out() const { return !left_out_.empty(); }
     bool has_other() const { return other_.has_value(); }
     void ask(); ///< has the results brought up to date, by a worker; changed() tells when they are
     const std::vector<study::FlexResult>& all() const {
@@ -42,6 +47,8 @@ private:
     std::vector<study::FlexResult> all_;
     std::optional<study::FlexResult> fitted_;
     std::size_t chosen_ = 0;
+    double longer_ = study::longer_dampers;
+    std::vector<study::FlexState::What> left_out_;
     bool stale_ = true;
     std::optional<sure::Bands> bands_;
     Worker bands_worker_, worker_; ///< last: they end before what they post to

@@ -36,6 +36,8 @@ void FlexStation::tell_why() {
         text += QString("<p style='margin: 2px 0'><b>%1</b> %2.</p>").arg(number++).arg(qs(words).toHtmlEscaped());
     why_->setText(text);
     const study::FlexResult* shown = sums_->shown();
+    leave_->setText(sums_->chosen() == 0 ? tr("All of them again") : tr("Leave it out"));
+    leave_->setEnabled(sums_->chosen() > 0 || sums_->left_any_out());
     put_->setEnabled(shown && sums_->chosen() > 0 && !(sums_->has_other() && sums_->chosen() + 1 == all.size()));
     if (!shown) return;
     const double track = weight_->value() / 100.0;

@@ -8,6 +8,7 @@
 #include "core/say/difference_words.h"
 #include "core/study/difference.h"
 
+#include <QCheckBox>
 #include <QDate>
 #include <QDialog>
 #include <QDialogButtonBox>
@@ -129,7 +130,7 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
         changes += "<p style='margin: 2px 0'><b>" + qs(told.name).toHtmlEscaped() + "</b> " +
                    qs(told.detail).toHtmlEscaped() + "</p>";
     }
-    auto* list = words(changes, 12);
+    auto* list = words(changes, 13);
     list->setObjectName("what changes");
     list->setTextFormat(Qt::RichText);
     auto* scroll = new QScrollArea;
@@ -157,7 +158,10 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
     grid->addWidget(new QLabel(QObject::tr("Why")), 2, 0, Qt::AlignTop);
     grid->addWidget(reason, 2, 1);
     column->addLayout(grid);
-    auto* error = words({}, 12);
+    auto* measured = new QCheckBox(QObject::tr("What changes was measured on the car, not only planned"));
+    measured->setObjectName("measured");
+    column->addWidget(measured);
+    auto* error = words({}, 13);
     error->setObjectName("sheet error");
     error->setStyleSheet("color: " + theme().caution.name());
     column->addWidget(error);
@@ -181,7 +185,7 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
         else if (reason->toPlainText().trimmed().isEmpty())
             error->setText(QObject::tr("Why: the field is empty; a few words will do, you will want them in a year"));
         else {
-            sheet = {typed, date->text(), reason->toPlainText().trimmed()};
+            sheet = {typed, date->text(), reason->toPlainText().trimmed(), measured->isChecked()};
             card.accept();
         }
     });

@@ -16,6 +16,7 @@ void show_keys(QWidget* parent, const QStringList& stations);
 struct FitSheet {
     double odometer = 0; ///< m
     QString date, reason;
+    bool measured = false; ///< what changes was measured on the car
 };
 bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, FitSheet& sheet);
 

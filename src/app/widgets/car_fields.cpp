@@ -27,17 +27,19 @@ QString kind_of(const QString& path) {
 } // namespace
 
 QString on_axle(const Document& document, End end, const QString& key) {
-    const bool own = document.look() == Look::Trial && own_on_trial(document, end, key.section('/', 0, 0));
+    const bool own = document.look() == Look::Trial &&
+                     (!document.measuring() || own_on_trial(document, end, key.section('/', 0, 0)));
     return QString(own ? "trial/" : "fitted/") + (QString(name_of(end)) + "/") + key;
 }
 
 QString brace_path(const Document& document) {
-    const bool own = document.look() == Look::Trial && document.job().trial.brace.id != document.job().fitted.brace.id;
+    const bool own = document.look() == Look::Trial &&
+                     (!document.measuring() || document.job().trial.brace.id != document.job().fitted.brace.id);
     return own ? "trial/brace/torsion" : "fitted/brace/torsion";
 }
 
 QString as_edited(const Document& document, const QString& path) {
-    if (path == "trial/bias_ratio") return "fitted/bias_ratio";
+    if (path.endsWith("/bias_ratio")) return document.look_path() + "/bias_ratio";
     if (path.endsWith("/brace/torsion")) return brace_path(document);
     if (kind_of(path).isEmpty()) return path;
     return on_axle(document, path.section('/', 1, 1) == "front" ? End::Front : End::Rear, path.section('/', 2));
@@ -80,8 +82,9 @@ QStringList grip_paths(const Document& document, End end) {
     out << on("stand/pressure") << on("tyres/best_pressure") << on("tyres/pressure_loss") << on("stand/left_grip")
         << on("stand/left_pressure") << on("stand/camber") << (QString("vehicle/") + name_of(end) + "/wheels")
         << on("dampers/bump_damping") << on("dampers/rebound_damping") << on("stand/differential") << on("stand/toe")
-        << on("dampers/bump_clicks") << on("stand/bump_click") << on("dampers/rebound_clicks")
-        << on("stand/rebound_click") << on("tyres/diameter") << on("tyres/rim_width") << on("tyres/rim_offset");
+        << on("dampers/click") << on("dampers/bump_set") << on("dampers/rebound_set") << on("dampers/bump_clicks")
+        << on("stand/bump_click") << on("dampers/rebound_clicks") << on("stand/rebound_click") << on("tyres/diameter")
+        << on("tyres/rim_width") << on("tyres/rim_offset");
     return out;
 }
 

@@ -153,20 +153,38 @@ template <class F> void each_setup(Job& job, F&& f) {
 }
 } // namespace
 
-void add_load(Job& job) {
-    const auto assumed = [](double value, double sigma) { return Measured{value, sigma, Source::Assumed}; };
+namespace {
+Measured assumed(double value, double sigma) { return {value, sigma, Source::Assumed}; }
+
+std::string new_load_id(const Job& job) {
     int number = 1;
     const auto taken = [&] {
         return std::any_of(job.vehicle.loads.begin(), job.vehicle.loads.end(),
                            [&](const Load& l) { return l.id == "load-" + std::to_string(number); });
     };
     while (taken()) ++number;
-    const std::string id = "load-" + std::to_string(number);
+    return "load-" + std::to_string(number);
+}
+} // namespace
+
+void add_load(Job& job) {
+    const std::string id = new_load_id(job);
     job.vehicle.loads.push_back(
         {id, "load " + std::to_string(job.vehicle.loads.size() + 1), assumed(50, 7.5),
          assumed(units::as_filed(0.6 * job.vehicle.wheelbase.value, units::Quantity::Length), 0.2), assumed(0, 0.05),
          assumed(1, 0.1)});
     each_setup(job, [&](Setup& s) { s.aboard.push_back(id); });
+}
+
+void add_person(Job& job, Setup& setup) {
+    const std::string id = new_load_id(job);
+    const Vehicle& v = job.vehicle;
+    const auto filed = [](double metres) { return units::as_filed(metres, units::Quantity::Length); };
+    job.vehicle.loads.push_back({id, "Person", assumed(v.handling.person.value > 0 ? v.handling.person.value : 80, 8),
+                                 assumed(filed(0.45 * v.wheelbase.value), 0.1),
+                                 assumed(filed(0.22 * v.front.track.value), 0.05),
+                                 assumed(filed(v.cg_height.value), 0.1)});
+    setup.aboard.push_back(id);
 }
 
 void remove_load(Job& job, std::size_t index) {
@@ -175,12 +193,9 @@ void remove_load(Job& job, std::size_t index) {
     each_setup(job, [&](Setup& s) { std::erase(s.aboard, id); });
 }
 
-void set_aboard(Job& job, std::size_t index, bool aboard) {
-    const std::string id = job.vehicle.loads.at(index).id;
-    each_setup(job, [&](Setup& s) {
-        std::erase(s.aboard, id);
-        if (aboard) s.aboard.push_back(id);
-    });
+void set_aboard(Setup& setup, const Load& load, bool aboard) {
+    std::erase(setup.aboard, load.id);
+    if (aboard) setup.aboard.push_back(load.id);
 }
 
 void move_load(Job& job, std::size_t index, double behind, std::optional<double> left, std::optional<double> height) {

@@ -20,10 +20,13 @@ void remove_obstacle(Job& job, End end, std::size_t index);
 void remove_path_point(Job& job, End end);  ///< the last; two stay
 void remove_spring_point(AxleSetup& setup); ///< the last; of two both, since one is no line
 
-/// A load more, a guess in the middle of the car, aboard every setup; takes one out, or aboard every setup and off.
+/// A load more, a guess in the middle of the car, aboard every setup; takes one out; takes it aboard one setup or off.
 void add_load(Job& job);
+/// A person more, of the weight that leans on the car (80 kg unless said), aboard that setup alone, between the axles
+/// on the left, at the height of the mass.
+void add_person(Job& job, Setup& setup);
 void remove_load(Job& job, std::size_t index);
-void set_aboard(Job& job, std::size_t index, bool aboard);
+void set_aboard(Setup& setup, const Load& load, bool aboard);
 /// Where a load's middle is, m: behind the front axle, to the left or its height.
 void move_load(Job& job, std::size_t index, double behind, std::optional<double> left, std::optional<double> height);
 

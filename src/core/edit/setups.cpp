@@ -1,8 +1,11 @@
 #include "core/edit/setups.h"
 
 #include "core/edit/edits.h"
+#include "core/edit/parts.h"
+#include "core/job/fields.h"
 
 #include <algorithm>
+#include <map>
 
 namespace dervish::edit {
 namespace {
@@ -29,9 +32,28 @@ void try_kept(Job& job, const std::string& name) {
 
 void call_standard(Job& job, bool trial) { job.standard = trial ? job.trial : job.fitted; }
 
+namespace {
+/// The numbers of Fitted that are others than before were measured, and so where else the parts stand.
+void call_measured(Job& job, const Job& before) {
+    Job was = before;
+    const Job fitted = job;
+    std::map<std::string, double> values;
+    for (const FieldRef& f : fields(was, "fitted")) values[f.path] = f.value->value;
+    for (const FieldRef& f : fields(job, "fitted")) {
+        const auto old = values.find(f.path);
+        if (old != values.end() && old->second == f.value->value) continue;
+        f.value->source = Source::Measured;
+        f.value->sigma = usual_sigma(f.spec, Source::Measured, f.value->value);
+    }
+    keep_parts(fitted, job);
+}
+} // namespace
+
 void change_fitted(Job& job, const FittedLine& line, bool found) {
-    const Setup was = job.fitted;
+    const Job before = job;
+    const Setup& was = before.fitted;
     fit_trial(job, line.date, found);
+    if (line.measured) call_measured(job, before);
     job.book.push_back({line.date, found ? EntryKind::Found : EntryKind::Fitted, line.reason, line.odometer,
                         parts_changed(was, job.fitted), Snapshot{job.vehicle, job.fitted}});
 }

@@ -17,7 +17,8 @@ void call_standard(Job& job, bool trial);
 /// Trial goes on the car, or was found on it, with its line in the book.
 struct FittedLine {
     std::string date, reason;
-    double odometer = 0; ///< m driven
+    double odometer = 0;   ///< m driven
+    bool measured = false; ///< what changes was measured on the car, each by its tool
 };
 void change_fitted(Job& job, const FittedLine& line, bool found);
 

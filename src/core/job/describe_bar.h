@@ -63,7 +63,7 @@ template <class V, Is<BarData> T> void describe(V& v, T& b) {
         v.field(b.centre_length, {"centre_length", "Between arms", Length, Tape, 5 * mm, 3000 * mm,
                                   "along the axis, between the arms' middles"});
         v.field(b.arm_end,
-                {"arm_end", "Arm length", Length, Tape, 1 * mm, 1000 * mm, "square to the axis, to the arm's end"});
+                {"arm_end", "Arm to its end", Length, Tape, 1 * mm, 1000 * mm, "square to the axis, to the arm's end"});
         v.list("eyes", "Eyes", b.eyes);
         v.field(b.splay,
                 {"splay", "Splay", Angle, AngleGauge, -60 * deg, 60 * deg, "arms turned outwards from square"});

@@ -27,8 +27,8 @@ template <class V, Is<LinkageData> T> void describe(V& v, T& l) {
     using namespace detail;
     v.choice("path", "Pick-up moves", l.path, {"straight", "arm", "points"});
     where(v, l.path == PathKind::Arm, [&] {
-        v.group("arm_front", "Arm's front", l.arm_front);
-        v.group("arm_rear", "Arm's rear", l.arm_rear);
+        v.group("arm_front", "Control arm's front", l.arm_front);
+        v.group("arm_rear", "Control arm's rear", l.arm_rear);
         v.group("ball_joint", "Outer joint", l.ball_joint);
     });
     where(v, l.path == PathKind::Points, [&] { v.list("points", "Points", l.points); });

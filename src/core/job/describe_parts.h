@@ -29,10 +29,19 @@ template <class V, Is<DamperData> T> void describe(V& v, T& d) {
                              "slow, at the wheel; of one damper on a solid axle", "usual", 0});
     v.field(d.rebound_damping, {"rebound_damping", "Rebound damping", Damping, Test, 0.01, 1e6,
                                 "slow, at the wheel; of one damper on a solid axle", "usual", 0});
-    v.field(d.bump_clicks, {"bump_clicks", "Bump clicks", Number, Test, 0, 200,
-                            "that there are, from fully open; noted, not in the sums", "none", 0});
-    v.field(d.rebound_clicks, {"rebound_clicks", "Rebound clicks", Number, Test, 0, 200,
-                               "that there are, from fully open; noted, not in the sums", "none", 0});
+    v.field(d.bump_clicks,
+            {"bump_clicks", "Bump clicks", Number, Test, 0, 200, "that there are, from fully open", "none", 0});
+    v.field(d.rebound_clicks,
+            {"rebound_clicks", "Rebound clicks", Number, Test, 0, 200, "that there are, from fully open", "none", 0});
+    since(v, 13, [&] {
+        v.field(d.click,
+                {"click", "One click adds", Number, Test, 0, 1,
+                 "to the damping, as a share of it: 0.06 is 6 %; unknown: clicks change nothing", "unknown", 0});
+        v.field(d.bump_set, {"bump_set", "Bump measured at", Number, Test, 0, 200,
+                             "click at which the bump damping was measured, from fully open", "open", 0});
+        v.field(d.rebound_set, {"rebound_set", "Rebound measured at", Number, Test, 0, 200,
+                                "click at which the rebound damping was measured, from fully open", "open", 0});
+    });
 }
 
 template <class V, Is<TyreData> T> void describe(V& v, T& t) {
@@ -84,9 +93,9 @@ template <class V, Is<StandData> T> void describe(V& v, T& s) {
     v.field(s.toe, {"toe", "Toe", Angle, AngleGauge, -5 * deg, 5 * deg,
                     "of each wheel, in is positive; noted, not in the sums"});
     v.field(s.bump_click, {"bump_click", "Bump click", Number, Test, 0, 200,
-                           "in use, from fully open; noted, not in the sums", "open", 0});
+                           "in use, from fully open; counts where it is known what one click adds", "open", 0});
     v.field(s.rebound_click, {"rebound_click", "Rebound click", Number, Test, 0, 200,
-                              "in use, from fully open; noted, not in the sums", "open", 0});
+                              "in use, from fully open; counts where it is known what one click adds", "open", 0});
     v.choice("differential", "Differential", s.differential, {"open", "limited", "locked"});
 }
 

@@ -80,6 +80,8 @@ struct DamperData : Part {
     Measured droop_gap, droop_k;
     Measured bump_damping, rebound_damping;
     Measured bump_clicks, rebound_clicks; ///< that there are, from fully open; 0: not adjustable
+    Measured click;                       ///< what one adds to the damping, as a share of it; 0: not known
+    Measured bump_set, rebound_set;       ///< clicks at which the damping was measured, from fully open
     bool operator==(const DamperData&) const = default;
 };
 

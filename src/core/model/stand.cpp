@@ -1,6 +1,7 @@
 #include "core/model/stand.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace dervish::model {
 
@@ -26,6 +27,26 @@ StopGaps stop_gaps(const AxleSetup& setup, const AxleData& axle) {
     if (setup.stand.lift.value != 0 && !(out.bump > 0))
         throw BadInput("stand/lift", "lowered onto its bump stops: no bump travel is left",
                        "lower it less, or shorten the stops");
+    return out;
+}
+
+ByClicks by_clicks(const AxleSetup& setup) {
+    const DamperData& d = setup.dampers;
+    const auto factor = [&](const Measured& used, const Measured& set) {
+        return d.click.value > 0 ? std::pow(1 + d.click.value, used.value - set.value) : 1;
+    };
+    return {factor(setup.stand.bump_click, d.bump_set), factor(setup.stand.rebound_click, d.rebound_set)};
+}
+
+std::optional<ClicksLeft> clicks_left(const AxleSetup& setup) {
+    std::optional<ClicksLeft> out;
+    const auto take = [&](const Measured& all, const Measured& used) {
+        if (all.value <= 0) return;
+        if (!out) out = ClicksLeft{used.value, all.value - used.value};
+        out = ClicksLeft{std::min(out->open, used.value), std::min(out->firm, all.value - used.value)};
+    };
+    take(setup.dampers.bump_clicks, setup.stand.bump_click);
+    take(setup.dampers.rebound_clicks, setup.stand.rebound_click);
     return out;
 }
 

@@ -22,7 +22,20 @@ struct StopGaps {
 /// Throws BadInput at "stand/lift" where the lift leaves no travel to one side.
 StopGaps stop_gaps(const AxleSetup& setup, const AxleData& axle);
 
-/// The same for both axles, with the paths of a setup: "front/stand/lift".
+/// What the clicks in use make of the dampers' damping as measured, bump and rebound: (1 + what a click adds) to the
+/// power of the clicks beyond those at which it was measured; 1 where it is not known what a click adds.
+struct ByClicks {
+    double bump, rebound;
+};
+ByClicks by_clicks(const AxleSetup& setup);
+/// Clicks left towards fully open and towards fully firm, of the stroke that has fewer of them; below 0 where more are
+/// noted than there are. Nothing: not adjustable.
+struct ClicksLeft {
+    double open, firm;
+};
+std::optional<ClicksLeft> clicks_left(const AxleSetup& setup);
+
+/// stop_gaps() for both axles, with the paths of a setup: "front/stand/lift".
 void check_stand(const Vehicle& vehicle, const Setup& setup);
 
 } // namespace dervish::model

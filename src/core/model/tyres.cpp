@@ -36,6 +36,9 @@ balance::AxleGrip to_grip(const AxleData& a, const AxleSetup& s, double mean, do
     const double usual = 0.25 * 2 * std::sqrt(s.springs.rate.value * own / units::g);
     out.bump_damping = s.dampers.bump_damping.value > 0 ? s.dampers.bump_damping.value : 0.7 * usual;
     out.rebound_damping = s.dampers.rebound_damping.value > 0 ? s.dampers.rebound_damping.value : 1.3 * usual;
+    const ByClicks clicks = by_clicks(s);
+    out.bump_damping *= clicks.bump;
+    out.rebound_damping *= clicks.rebound;
     return out;
 }
 } // namespace

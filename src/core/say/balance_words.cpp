@@ -119,6 +119,10 @@ std::string words_of(const Cure& c, const Vehicle& vehicle, const std::vector<Ty
         return known ? one_or(up, "Stiffer ", "Softer ") + end + " springs" : End + " springs";
     case L::Dampers:
         return known ? one_or(up, "Firmer dampers", "Softer dampers") : "Dampers";
+    case L::Clicks:
+        return known ? one_or(up, "Clicks firmer", "Clicks softer") : "Clicks of the dampers";
+    case L::Traded:
+        return "Softer bars with firmer dampers";
     case L::Height:
         return known ? one_or(up, "Raise the car", "Lower the car") : "Ride height";
     case L::Pressure:
@@ -157,7 +161,10 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
         case L::Bar:
         case L::Springs:
         case L::Dampers:
+        case L::Traded:
             return "× " + units::fixed(v, 2);
+        case L::Clicks:
+            return units::fixed(v, 0) + " clicks";
         case L::NewBar:
         case L::Brace:
             return text(v, Quantity::TorsionalRate, 0);
@@ -198,6 +205,19 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
     case L::Dampers:
         out = plain(c.value) + ", bump and rebound, all round";
         break;
+    case L::Clicks:
+        out = units::fixed(std::abs(c.value), 1) + " clicks, bump and rebound, all round";
+        break;
+    case L::Traded: {
+        for (const End end : both_ends)
+            if (before[end].fitted && before[end].connected)
+                out += std::string(name_of(end)) + " " +
+                       to(before[end].bar.outer_diameter.value, (*c.to)[end].bar.outer_diameter.value, Quantity::Length,
+                          1) +
+                       ", ";
+        out += "dampers " + plain(c.value);
+        break;
+    }
     case L::Height:
         out = text(std::abs(c.value), Quantity::Length, 0) + " by the springs, both ends";
         break;

@@ -113,9 +113,11 @@ std::string name_of(const FlexState& state, units::System system) {
     case Kind::BothOff:
         return "both off";
     case Kind::LongerDampers:
-        return "dampers " + units::text(longer_dampers, units::Quantity::Length, system, 0) + " longer";
+        return "dampers " + units::text(what.longer, units::Quantity::Length, system, 0) + " longer";
     case Kind::SofterBar:
         return "soft " + end + " bar, × " + units::trimmed(softer_bar, 2);
+    case Kind::Kept:
+        return what.called;
     case Kind::FromShelf:
         return what.called + ", " + end;
     case Kind::OtherJob:

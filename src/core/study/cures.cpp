@@ -86,6 +86,10 @@ std::string Cure::path() const {
         return on + "springs/rate";
     case Lever::Dampers:
         return "trial/front/dampers/bump_damping";
+    case Lever::Clicks:
+        return "trial/front/stand/bump_click";
+    case Lever::Traded:
+        return "trial/front/bar/outer_diameter";
     case Lever::Height:
         return "trial/front/stand/lift";
     case Lever::Pressure:
@@ -160,15 +164,41 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
                                scale(springs.rate, f, Quantity::Rate);
                                for (SpringPoint& p : springs.points) scale(p.force, f, Quantity::Force);
                            })});
-    if (rules.dampers)
-        out.push_back({L::Dampers, {}, 0, 1, 0.5, 2.5, with([model](Setup& s, double f) {
+    const auto firmer = [model](Setup& s, double f) {
+        for (const End end : both_ends) {
+            DamperData& d = s[end].dampers;
+            const balance::AxleGrip& now = model.axle[end];
+            const ByClicks clicks = by_clicks(s[end]); // they stay as they are set
+            set(d.bump_damping, f * now.bump_damping / clicks.bump, Quantity::Damping);
+            set(d.rebound_damping, f * now.rebound_damping / clicks.rebound, Quantity::Damping);
+            for (Measured* m : {&d.bump_damping, &d.rebound_damping}) // it was the usual one
+                if (m->sigma == 0) m->sigma = 0.25 * m->value;
+        }
+    };
+    const auto acts = [&](End end) { return rules.bars[end] && setup[end].fitted && setup[end].connected; };
+    const auto front = clicks_left(setup.front), rear = clicks_left(setup.rear);
+    if (rules.dampers) out.push_back({L::Dampers, {}, 0, 1, 0.5, 2.5, with(firmer)});
+    if (rules.dampers && front && rear && setup.front.dampers.click.value > 0 && setup.rear.dampers.click.value > 0)
+        out.push_back({L::Clicks,
+                       {},
+                       0,
+                       0,
+                       -std::max(0.0, std::min(front->open, rear->open)),
+                       std::max(0.0, std::min(front->firm, rear->firm)),
+                       with([](Setup& s, double by) {
+                           for (AxleSetup& a : s.both()) {
+                               set(a.stand.bump_click, a.stand.bump_click.value + by, Quantity::Number);
+                               set(a.stand.rebound_click, a.stand.rebound_click.value + by, Quantity::Number);
+                           }
+                       })});
+    if (rules.dampers && (acts(End::Front) || acts(End::Rear)))
+        out.push_back({L::Traded, {}, 0, 1, 1, 2, with([firmer, acts](Setup& s, double f) {
+                           firmer(s, f);
                            for (const End end : both_ends) {
-                               DamperData& d = s[end].dampers;
-                               const balance::AxleGrip& now = model.axle[end];
-                               set(d.bump_damping, f * now.bump_damping, Quantity::Damping);
-                               set(d.rebound_damping, f * now.rebound_damping, Quantity::Damping);
-                               for (Measured* m : {&d.bump_damping, &d.rebound_damping}) // it was the usual one
-                                   if (m->sigma == 0) m->sigma = 0.25 * m->value;
+                               if (!acts(end)) continue;
+                               const auto bar = with_rate(s[end], 1 / f);
+                               if (!bar) throw BadInput("bar/outer_diameter", "no such bar", "from 1 mm");
+                               static_cast<Assembly&>(s[end]) = *bar;
                            }
                        })});
     if (rules.height)

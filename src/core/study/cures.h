@@ -41,18 +41,33 @@ struct Costs {
 
 /// A change that would bring what is wanted, or part of it.
 struct Cure {
-    /// NewBar: where none acts, so that a factor of it would be nothing. LoadBack: where a load stands is the car's
+    /// NewBar: where none acts, so that a factor of it would be nothing. Clicks: of the dampers on the car, all round.
+    /// Traded: two at once, dampers firmer by what the bars are softer by. LoadBack: where a load stands is the car's
     /// own.
-    enum class Lever { Bar, NewBar, Springs, Dampers, Height, Pressure, Camber, Brace, TyreSet, Load, LoadBack };
+    enum class Lever {
+        Bar,
+        NewBar,
+        Springs,
+        Dampers,
+        Clicks,
+        Traded,
+        Height,
+        Pressure,
+        Camber,
+        Brace,
+        TyreSet,
+        Load,
+        LoadBack
+    };
     /// Whole: it brings what is wanted. Part: so much of it is in reach. AsItIs: nothing is wanted.
     enum class Answer { Whole, Part, AsItIs, Nothing, NoReading };
     Lever lever;
     Answer answer;
     std::optional<End> end; ///< nothing: of the whole car
     std::size_t item = 0;   ///< of the vehicle's loads, or of the tyre sets given
-    /// A bar's, springs' or dampers' factor, a new bar's roll stiffness on the car (N·m/rad), the pressure or camber
-    /// itself, how much higher the body (m), torsion added (N·m/rad), how much further back a load (m), a load aboard
-    /// or not; and what it is now.
+    /// A bar's, springs' or dampers' factor (Traded: the dampers'), clicks firmer, a new bar's roll stiffness on the
+    /// car (N·m/rad), the pressure or camber itself, how much higher the body (m), torsion added (N·m/rad), how much
+    /// further back a load (m), a load aboard or not; and what it is now.
     double value = 0, from = 0;
     double low = 0, high = 0;  ///< between what it was looked for
     double share = 0;          ///< of the change wanted
@@ -69,8 +84,8 @@ struct Rules {
 struct Cures {
     std::optional<double> now; ///< of the aim's reading; nothing where the car has none
     double wanted = 0;
-    Costs costs;                ///< as it is
-    std::vector<Cure> ways;     ///< an axle's beside the other's
+    Costs costs;            ///< as it is
+    std::vector<Cure> ways; ///< an axle's beside the other's
 };
 /// Each way to reading(aim) = wanted, solved on the car of the setup it would make; bars only where the rules allow it.
 /// `sets`: other tyres at hand. Throws BadInput where the setup itself cannot be.

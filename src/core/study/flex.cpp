@@ -46,7 +46,7 @@ FlexState state_of(FlexState::What::Kind kind, End end, const Vehicle& vehicle, 
 }
 } // namespace
 
-std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job* other) {
+std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job* other, double longer) {
     std::vector<FlexState> out{state_of(FlexState::What::Kind::AsItIs, End::Front, job.vehicle, setup)};
     using Kind = FlexState::What::Kind;
     const auto with = [&](Kind kind, End end, auto&& change) {
@@ -58,8 +58,16 @@ std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job
         if (acts(setup[end])) with(Kind::EndOff, end, [end](FlexState& s) { s.setup[end].connected = false; });
     if (acts(setup.front) && acts(setup.rear))
         with(Kind::BothOff, End::Front, [](FlexState& s) { s.setup.front.connected = s.setup.rear.connected = false; });
-    with(Kind::LongerDampers, End::Front, [](FlexState& s) {
-        for (AxleSetup* a : {&s.setup.front, &s.setup.rear}) a->dampers.droop_gap.value += longer_dampers;
+    const auto whole = [&](Kind kind, const Setup& s) { // whatever it is called
+        Setup same = s;
+        same.name = setup.name;
+        if (!(same == setup)) out.push_back(state_of(kind, End::Front, job.vehicle, s, s.name));
+    };
+    whole(Kind::Fitted, job.fitted);
+    for (const Setup& kept : job.kept) whole(Kind::Kept, kept);
+    with(Kind::LongerDampers, End::Front, [longer](FlexState& s) {
+        s.what.longer = longer;
+        for (AxleSetup* a : {&s.setup.front, &s.setup.rear}) a->dampers.droop_gap.value += longer;
         for (AxleData* a : {&s.vehicle.front, &s.vehicle.rear}) a->travel.strap.value = 0;
     });
     if (acts(setup.front))

@@ -9,19 +9,22 @@ using namespace model;
 struct FlexState {
     /// In which respect it differs from the setup that is looked at.
     struct What {
-        enum class Kind { AsItIs, Fitted, EndOff, BothOff, LongerDampers, SofterBar, FromShelf, OtherJob };
+        enum class Kind { AsItIs, Fitted, EndOff, BothOff, Kept, LongerDampers, SofterBar, FromShelf, OtherJob };
         Kind kind = Kind::AsItIs;
         End end = End::Front; ///< of EndOff, SofterBar and FromShelf
-        std::string called;   ///< a bar of the shelf; another job's car
+        std::string called;   ///< a kept setup; a bar of the shelf; another job's car
+        double longer = 0;    ///< of LongerDampers, m
         bool operator==(const What&) const = default;
     } what;
     Vehicle vehicle;
     Setup setup;
 };
 inline constexpr double longer_dampers = 0.05, softer_bar = 0.4; ///< m; times the rate
-/// First the setup as it is, then its bars off one by one and both (where there are any), what could be bought: longer
-/// dampers, a softer front bar, each bar of the shelf where it fits; last another job's Fitted.
-std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job* other = nullptr);
+/// First the setup as it is, then its bars off one by one and both (where there are any), Fitted and the kept setups
+/// that are other ones, each whole, what could be bought: dampers longer by that much, m, a softer front bar, each bar
+/// of the shelf where it fits; last another job's Fitted.
+std::vector<FlexState> flex_states(const Job& job, const Setup& setup, const Job* other = nullptr,
+                                   double longer = longer_dampers);
 
 /// What ends a wheel's travel: how much travel is left to it, m; 0 or less: it is reached.
 struct CornerLimit {
