@@ -32,8 +32,9 @@ void BalanceDrawing::set_turn(double lateral, Ground ground) {
     update();
 }
 
-void BalanceDrawing::show_moment(const std::optional<balance::Moment>& moment) {
+void BalanceDrawing::show_moment(const std::optional<balance::Moment>& moment, const QString& what) {
     moment_ = moment;
+    what_ = what;
     update();
 }
 
@@ -196,8 +197,9 @@ void BalanceDrawing::paint_patches(QPainter& p, const QRectF& room) {
 void BalanceDrawing::paintEvent(QPaintEvent*) {
     paint::Canvas p(this);
     const Theme& t = theme();
-    const QString bend = moment_ ? tr("steered at %1 g").arg(qs(units::fixed(moment_->lateral / units::g, 2)))
-                                 : tr("left-hand bend at %1 g").arg(qs(units::fixed(lateral_ / units::g, 2)));
+    const QString bend = moment_ && !what_.isEmpty() ? what_
+                         : moment_ ? tr("steered at %1 g").arg(qs(units::fixed(moment_->lateral / units::g, 2)))
+                                   : tr("left-hand bend at %1 g").arg(qs(units::fixed(lateral_ / units::g, 2)));
     const QRectF title = paint::text(p, {20, 62}, Qt::AlignLeft, bend, 17, t.ink, true);
     if (ground_ != Ground::Dry)
         paint::text_within(p, {title.right() + 12, 63}, width() - title.right() - 32,

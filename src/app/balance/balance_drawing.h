@@ -22,7 +22,8 @@ public:
     double lateral() const { return lateral_; }
     Ground ground() const { return ground_; }
     /// Plays a manoeuvre's moment in place of the steady bend; nothing: the bend again.
-    void show_moment(const std::optional<balance::Moment>& moment);
+    /// A moment of a run in place of the bend; `what`: in words, where it is not steered.
+    void show_moment(const std::optional<balance::Moment>& moment, const QString& what = {});
     QPointF mass_handle() const { return handle_; } ///< as last painted
 
 signals:
@@ -47,6 +48,7 @@ private:
     std::optional<balance::Model> model_;
     std::optional<balance::Corner> now_, fitted_;
     std::optional<balance::Moment> moment_;
+    QString what_;
     QPointF origin_, handle_, pressed_;
     double scale_ = 100, dragged_from_ = 0;
     bool dragging_ = false;

@@ -5,6 +5,7 @@
 
 #include "app/balance/balance_drawing.h"
 #include "app/balance/balance_readings.h"
+#include "app/balance/bump_reading.h"
 #include "app/balance/conditions_page.h"
 #include "app/balance/cures_page.h"
 #include "app/balance/manoeuvre_page.h"
@@ -41,10 +42,10 @@ BalanceStation::BalanceStation(Document& document, QWidget* parent)
       bars_(new BarsReading(document, *sums_)), ride_(new RideReading(document, *sums_)),
       use_(new UseReading(document, *sums_)), manoeuvre_(new ManoeuvrePage(document, *sums_)),
       conditions_(new ConditionsPage(document)), cures_(new CuresPage(document, *sums_)),
-      bump_(new FigureRows("one wheel")), schools_(new FigureRows("schools")), fields_(new FieldPanel(document)),
-      ground_(new QComboBox), pages_(new QButtonGroup(this)), groups_(new QButtonGroup(this)),
-      turn_(new QSlider(Qt::Horizontal)), evidence_(new QLabel), note_(new QLabel), mind_(new QLabel),
-      heard_(new QWidget), player_(new Player(this, [this](int frame) { show_frame(frame); })),
+      bumps_(new BumpReading(document, *sums_)), bump_(new FigureRows("pushed")), schools_(new FigureRows("schools")),
+      fields_(new FieldPanel(document)), ground_(new QComboBox), pages_(new QButtonGroup(this)),
+      groups_(new QButtonGroup(this)), turn_(new QSlider(Qt::Horizontal)), evidence_(new QLabel), note_(new QLabel),
+      mind_(new QLabel), heard_(new QWidget), player_(new Player(this, [this](int frame) { show_frame(frame); })),
       later_(new Later(this, [this] {
           if (isVisible()) say_pages();
       })) {
@@ -142,11 +143,17 @@ QWidget* BalanceStation::build_controls() {
 }
 
 QWidget* BalanceStation::build_pages() {
+    auto* bump = new QWidget;
+    auto* of_bump = new QVBoxLayout(bump);
+    of_bump->setContentsMargins(0, 0, 0, 0);
+    of_bump->setSpacing(0);
+    of_bump->addWidget(bumps_);
+    of_bump->addWidget(bump_, 1);
     QWidget* out = paged(
         pages_, {{tr("Limit"), curve_, tr("Which end gives up first, and how it steers up to there")},
                  {tr("Bars"), bars_, tr("The limit with each bar from none to rigid, and how sure the best is")},
                  {tr("Ride"), ride_, tr("What the road does to loads, seats and heads")},
-                 {tr("Bump"), scrolled(bump_), tr("One wheel over a bump, and a kerb that rocks the car")},
+                 {tr("Bump"), scrolled(bump), tr("One wheel over a bump, and a kerb that rocks the car")},
                  {tr("Manoeuvre"), manoeuvre_, tr("Lane changes, S-bends, kerbs and gusts over time")},
                  {tr("Cures"), cures_, tr("Every change that would bring what is wanted, with what it costs")},
                  {tr("Conditions"), conditions_, tr("The limit on every ground, with nothing and everything aboard")},
@@ -154,10 +161,9 @@ QWidget* BalanceStation::build_pages() {
                   tr("What different schools of tuners judge a car by, and what each reads here")},
                  {tr("Use"), use_, tr("How much lean a use bears, and where this car stands")}});
     connect(pages_, &QButtonGroup::idClicked, this, [this](int page) {
-        if (page != manoeuvre_page) {
-            drawing_->show_moment({});
-            manoeuvre_->reading().mark(-1);
-        }
+        if (page != manoeuvre_page && page != bump_page) drawing_->show_moment({});
+        if (page != manoeuvre_page) manoeuvre_->reading().mark(-1);
+        if (page != bump_page) bumps_->mark(-1);
         cures_->drawing()->setVisible(page == cures_page);
         turn_->parentWidget()->setVisible(page != cures_page);
         say_pages();
@@ -323,7 +329,8 @@ bool BalanceStation::go_to(const QString& path) {
     const bool handling = at.startsWith("vehicle/handling/") || at.startsWith("vehicle/use/") ||
                           at == document_.look_path() + "/bias_ratio";
     const bool grip = at.contains("/tyres/") || at.contains("/stand/") || at.contains("/wheels/") ||
-                      at.contains("/dampers/bump_") || at.contains("/dampers/rebound_");
+                      at.contains("/dampers/bump_") || at.contains("/dampers/click") ||
+                      at.contains("/dampers/rebound_");
     if (!handling && (!grip || at.endsWith("/tyres/rate"))) return false;
     show_group(handling ? 3 : at.contains("/front/") ? 1 : 2);
     fields_->focus(at);
@@ -335,14 +342,27 @@ void BalanceStation::step(int by) { set_lateral(drawing_->lateral() + 0.02 * by 
 void BalanceStation::play() { player_->toggle(); }
 
 void BalanceStation::show_frame(int frame) {
-    if (pages_->checkedId() != manoeuvre_page) return set_lateral((0.45 + 0.35 * std::sin(frame * 0.05)) * units::g);
-    const balance::Run* run = manoeuvre_->reading().run();
-    if (!run) return;
-    if (run->moments.size() < 2) return;
-    const double apart = 1e3 * (run->moments[1].time - run->moments[0].time); // ms: as it happens
-    const auto at = static_cast<std::size_t>(std::lround(Player::frame_time / apart * frame)) % run->moments.size();
-    drawing_->show_moment(run->moments[at]);
-    manoeuvre_->reading().mark(run->moments[at].time);
+    const int page = pages_->checkedId();
+    const std::vector<balance::Moment>* moments = nullptr;
+    double slower = 1;
+    if (page == manoeuvre_page && manoeuvre_->reading().run()) moments = &manoeuvre_->reading().run()->moments;
+    if (page == bump_page && sums_->rocking(false)) {
+        moments = &sums_->rocking(false)->moments;
+        slower = 4; // it is over in a blink
+    }
+    if (page != manoeuvre_page && page != bump_page)
+        return set_lateral((0.45 + 0.35 * std::sin(frame * 0.05)) * units::g);
+    if (!moments || moments->size() < 2) return;
+    const double apart = 1e3 * slower * ((*moments)[1].time - (*moments)[0].time); // ms: as it happens
+    const auto at = static_cast<std::size_t>(std::lround(Player::frame_time / apart * frame)) % moments->size();
+    const balance::Moment& shown = (*moments)[at];
+    if (page == bump_page) {
+        drawing_->show_moment(shown, tr("over a kerb, four times slower than it is"));
+        bumps_->mark(shown.time);
+    } else {
+        drawing_->show_moment(shown);
+        manoeuvre_->reading().mark(shown.time);
+    }
 }
 
 } // namespace dervish::app

@@ -18,6 +18,7 @@ class ConditionsPage;
 class CuresPage;
 class CurveReading;
 class FieldPanel;
+class BumpReading;
 class FigureRows;
 class Later;
 class ManoeuvrePage;
@@ -71,6 +72,7 @@ private:
     ManoeuvrePage* manoeuvre_;
     ConditionsPage* conditions_;
     CuresPage* cures_;
+    BumpReading* bumps_;
     FigureRows *bump_, *schools_;
     FieldPanel* fields_;
     QComboBox* ground_;

@@ -66,48 +66,8 @@ void BalanceStation::tell_evidence() {
 }
 
 void BalanceStation::say_bump() {
-    const study::BalanceFigures &now = *sums_->now(), *before = sums_->fitted();
     std::vector<FigureRow> rows;
     const auto system = document_.units();
-    for (std::size_t e = 0; e < 2; ++e) {
-        const balance::Bump &b = now.bump[e], *was = before ? &before->bump[e] : nullptr;
-        const auto fitted = [&](const QString& text) { return was ? tr("Fitted %1").arg(text) : QString(); };
-        const auto rate = [&](double si) { return qs(units::text(si, units::Quantity::Rate, system)); };
-        rows.push_back(
-            {e == 0 ? tr("Front, one wheel over a bump of 10 mm") : tr("Rear, one wheel over a bump of 10 mm"),
-             {},
-             {},
-             Mark::Heading});
-        rows.push_back({tr("both wheels, each feels"), rate(b.wheel_rate),
-                        fitted(was ? rate(was->wheel_rate) : QString()), Mark::Plain});
-        rows.push_back({tr("one wheel alone feels"), rate(b.one_wheel_rate),
-                        fitted(was ? rate(was->one_wheel_rate) : QString()), Mark::Plain});
-        rows.push_back({tr("that over both wheels"), "× " + fixed(b.harshness, 2),
-                        fitted(was ? "× " + fixed(was->harshness, 2) : QString()),
-                        b.harshness > 1.8 ? Mark::Caution : Mark::Plain});
-        rows.push_back({tr("ride, both wheels"), fixed(b.ride, 2) + " Hz",
-                        fitted(was ? fixed(was->ride, 2) + " Hz" : QString()), Mark::Plain});
-        rows.push_back({tr("ride, one wheel"), fixed(b.one_wheel, 2) + " Hz",
-                        fitted(was ? fixed(was->one_wheel, 2) + " Hz" : QString()), Mark::Plain});
-    }
-    if (const auto& rocks = sums_->rocking(false), &rocked = sums_->rocking(true); rocks) {
-        rows.push_back({tr("One side over a kerb of %1 at %2, straight on")
-                            .arg(qs(units::text(study::rocking_kerb, units::Quantity::Length, system,
-                                                system == units::System::Metric ? 0 : 1)),
-                                 qs(units::text(now.model.road.speed, units::Quantity::Speed, system, 0))),
-                        {},
-                        {},
-                        Mark::Heading});
-        const auto tossed = [&](const QString& what, double head, double was) {
-            rows.push_back(
-                {what, fixed(head, 1) + " m/s²", rocked ? tr("Fitted %1").arg(fixed(was, 1)) : QString(), Mark::Plain});
-        };
-        tossed(tr("tosses heads sideways by"), rocks->now, rocked ? rocked->now : 0);
-        for (const End end : both_ends)
-            if (const job::AxleSetup& a = document_.looked_setup()[end]; a.fitted && a.connected)
-                tossed(end == End::Front ? tr("without the front bar") : tr("without the rear bar"),
-                       rocks->without[end], rocked ? rocked->without[end] : 0);
-    }
     rows.push_back({tr("Pushed from outside"), {}, {}, Mark::Heading});
     const car::Car& car = document_.looked().car;
     const study::Outside push = study::outside(document_.computed().vehicle());

@@ -73,13 +73,13 @@ void ManoeuvreReading::mark(double time) {
     update();
 }
 
-void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,
-                                   const std::function<double(const balance::Moment&)>& value) {
+void paint_moments(QPainter& p, const QRectF& room, const QString& title, double unit,
+                   const std::function<double(const balance::Moment&)>& value, const std::vector<balance::Moment>& now,
+                   const std::vector<balance::Moment>* fitted, double marked) {
     const Theme& t = theme();
     double low = 0, high = 1e-9, end = 0;
-    const auto& [now, fitted] = *runs_.value();
-    for (const balance::Run* run : {&now, fitted ? &*fitted : &now})
-        for (const balance::Moment& m : run->moments) {
+    for (const auto* run : {&now, fitted ? fitted : &now})
+        for (const balance::Moment& m : *run) {
             low = std::min(low, value(m));
             high = std::max(high, value(m));
             end = std::max(end, m.time);
@@ -92,13 +92,19 @@ void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QStrin
     p.setPen(QPen(t.soft, 1, Qt::DotLine));
     p.drawLine(at(0, 0), at(end, 0));
     const auto place = [&](const balance::Moment& m) { return at(m.time, value(m)); };
-    if (fitted) at.line(p, fitted->moments, place, paint::fitted_pen());
-    at.line(p, now.moments, place, paint::now_pen(t.ink));
-    if (marked_ >= 0) at.upright(p, marked_, QPen(t.ink, 1.4));
+    if (fitted) at.line(p, *fitted, place, paint::fitted_pen());
+    at.line(p, now, place, paint::now_pen(t.ink));
+    if (marked >= 0) at.upright(p, marked, QPen(t.ink, 1.4));
     paint::text_within(p, {room.left(), room.top() - 10}, room.width(), title, 13, t.soft);
     for (const double v : {low, high})
         at.beside(p, v, qs(units::fixed(v / unit, std::abs(v / unit) < 10 ? 1 : 0)), v == low ? -5 : 6);
     at.under(p, end, qs(units::fixed(end, 1)) + " s", 12, Qt::AlignRight);
+}
+
+void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,
+                                   const std::function<double(const balance::Moment&)>& value) {
+    const auto& [now, fitted] = *runs_.value();
+    paint_moments(p, room, title, unit, value, now.moments, fitted ? &fitted->moments : nullptr, marked_);
 }
 
 namespace {

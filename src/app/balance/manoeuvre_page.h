@@ -12,6 +12,11 @@ class QSlider;
 
 namespace dervish::app {
 
+/// A figure of a run over its time, and Fitted's dashed; `marked`: a moment of it, s, below 0 none.
+void paint_moments(QPainter& p, const QRectF& room, const QString& title, double unit,
+                   const std::function<double(const balance::Moment&)>& value, const std::vector<balance::Moment>& now,
+                   const std::vector<balance::Moment>* fitted, double marked);
+
 class BalanceSums;
 
 /// A manoeuvre over time: lean, lateral acceleration and the lightest wheel, Fitted dashed, and what they come to.

@@ -58,8 +58,12 @@ constexpr int smallest = 12;      // px
 QRectF text_within(QPainter& p, QPointF at, double room, const QString& words, int pixels, const QColor& colour,
                    bool bold) {
     while (pixels > smallest && line_of(words, pixels, bold).width > room) --pixels;
-    const double narrow = std::clamp(room / line_of(words, pixels, bold).width, narrowest, 1.0);
-    const QString cut = QFontMetricsF(face(pixels, bold)).elidedText(words, Qt::ElideRight, room / narrow + 1);
+    const double width = line_of(words, pixels, bold).width;
+    if (width <= room) return text(p, at, Qt::AlignLeft, words, pixels, colour, bold);
+    const double narrow = std::max(room / width, narrowest);
+    const QString cut = narrow * width <= room + 0.5
+                            ? words
+                            : QFontMetricsF(face(pixels, bold)).elidedText(words, Qt::ElideRight, room / narrow + 1);
     p.save();
     p.translate(at);
     p.scale(narrow, 1);

@@ -50,17 +50,18 @@ balance::Ride ride_of(const balance::Model& model) {
 }
 
 Rocking rocking(const balance::Model& model) {
-    const auto tossed = [](const balance::Model& m) {
+    const auto run = [](const balance::Model& m) {
         balance::Drive kerb{balance::Manoeuvre::Kerb, m.road.speed, 0};
         kerb.bump = rocking_kerb;
         kerb.within = 0.6 + m.car.wheelbase / m.road.speed; // until both axles are on it
-        return balance::drive(m, kerb).head;
+        return balance::drive(m, kerb);
     };
-    Rocking out{tossed(model), {}};
+    balance::Run as_it_is = run(model);
+    Rocking out{as_it_is.head, {}, std::move(as_it_is.moments)};
     for (const End end : both_ends) {
         balance::Model without = model;
         without.car = with_bar(model.car, end, 0);
-        out.without[end] = tossed(without);
+        out.without[end] = run(without).head;
     }
     return out;
 }

@@ -14,6 +14,7 @@ using namespace model;
 struct Rocking {
     double now;
     PerAxle<double> without;
+    std::vector<balance::Moment> moments{}; ///< of the run as it is
 };
 inline constexpr double rocking_kerb = 0.03; ///< m
 Rocking rocking(const balance::Model& model);
@@ -33,7 +34,7 @@ struct BalanceFigures {
     balance::Ride ride;                 ///< ride_of() the model
     balance::Shaken::Sickness sickness; ///< on the same road
     std::vector<balance::Shaken::Tone> tones;
-    double on_plane;                    ///< the outright limit if the ground were as grippy and a plane, m/s²
+    double on_plane; ///< the outright limit if the ground were as grippy and a plane, m/s²
     std::optional<balance::LettingGo> letting_go; ///< at the speed that is usual on the ground
     const balance::Limit& limit() const { return outright; }
 };
