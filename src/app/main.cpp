@@ -13,6 +13,8 @@
 using namespace dervish::app;
 
 int main(int argc, char** argv) {
+    QApplication::setApplicationName("dervish"); // under which its settings are found
+    QApplication::setOrganizationName("dervish");
     bool pictures = false;
     for (int i = 1; i < argc; ++i) pictures = pictures || QByteArray(argv[i]) == "--shots";
     if (pictures)
@@ -20,8 +22,6 @@ int main(int argc, char** argv) {
     else
         use_text_size();
     Application app(argc, argv);
-    QApplication::setApplicationName("dervish");
-    QApplication::setOrganizationName("dervish");
     QCommandLineParser options;
     options.setApplicationDescription("Anti-roll bars: calculated, balanced, proved, and kept in a book.");
     options.addHelpOption();

@@ -4,6 +4,7 @@
 
 #include "app/shell/stations.h"
 #include "app/widgets/field_row.h"
+#include "app/shell/theme.h"
 #include "bench_window.h"
 #include "ink.h"
 
@@ -309,6 +310,32 @@ TEST_CASE("scrubbing and playing move the drawing, not the job") {
     QTest::mouseRelease(drawing, Qt::LeftButton, {}, QPoint(160, drawing->height() - 60));
     CHECK(bench.job() == before);
     CHECK(bench.document().undo().count() == 0);
+}
+
+TEST_CASE("a text size is chosen for the next start, and one that the screen is too small for is not offered") {
+    Bench bench;
+    auto* menu = bench.window.findChild<QMenu*>("text size");
+    REQUIRE(menu);
+    emit menu->aboutToShow();
+    REQUIRE(menu->actions().size() == 4);
+    CHECK(menu->actions()[0]->isChecked());
+    const QSize screen = bench.window.screen()->availableSize();
+    for (const auto& [entry, size] : {std::pair{1, 1.25}, {2, 1.5}, {3, 2.0}}) {
+        const bool fits = 1024 * size <= screen.width() && 700 * size <= screen.height();
+        CHECK(menu->actions()[entry]->isEnabled() == fits);
+        CHECK(menu->actions()[entry]->toolTip().contains("would need") != fits);
+    }
+    QSettings().setValue("text", 150); // as its entry does
+    emit menu->aboutToShow();
+    CHECK(menu->actions()[2]->isChecked());
+    qunsetenv("QT_SCALE_FACTOR");
+    use_text_size(); // the next start
+    CHECK(qgetenv("QT_SCALE_FACTOR") == "1.5");
+    qunsetenv("QT_SCALE_FACTOR");
+    menu->actions()[0]->trigger();
+    use_text_size();
+    CHECK_FALSE(qEnvironmentVariableIsSet("QT_SCALE_FACTOR"));
+    QSettings().clear();
 }
 
 TEST_CASE("a station prints in lines and letters, and whole what it shows only by scrolling") {

@@ -118,7 +118,7 @@ void load_fonts(QApplication& app) {
 namespace {
 constexpr const char* text_key = "text";
 constexpr int text_sizes[] = {100, 125, 150, 200};
-int text_size() { return QSettings("dervish", "dervish").value(text_key, 100).toInt(); }
+int text_size() { return QSettings().value(text_key, 100).toInt(); }
 } // namespace
 
 void use_text_size() {
@@ -143,7 +143,7 @@ void fill_text_sizes(QMenu& menu, QWidget& window) {
             action->setToolTip(
                 QObject::tr("The window would need a screen of %1 x %2").arg(least.width()).arg(least.height()));
         QObject::connect(action, &QAction::triggered, &window,
-                         [size] { QSettings("dervish", "dervish").setValue(text_key, size); });
+                         [size] { QSettings().setValue(text_key, size); });
     }
 }
 

@@ -25,7 +25,8 @@ void load_fonts(QApplication& app);
 /// The shipped typeface at a pixel size.
 QFont face(int pixels, bool bold = false);
 
-/// Makes everything as much larger as was asked for, per cent; before the application begins, since it then stays so.
+/// Makes everything as much larger as was asked for, per cent; before the application begins, since it then stays so,
+/// and once its name is set.
 void use_text_size();
 /// The text sizes to choose from, for the next start; those with which the window would not fit the screen are greyed.
 void fill_text_sizes(QMenu& menu, QWidget& window);
