@@ -101,10 +101,25 @@ void BalanceStation::say_bump() {
     bump_->show_rows(std::move(rows), narrow ? 1 : 2, {}, narrow ? 0.55 : 0.68);
 }
 
+namespace {
+/// Between what a school's reading is drawn, SI, in the order of study::all_schools: about what road and racing cars
+/// have.
+struct SchoolScale {
+    double low, high;
+    const char *low_word, *high_word;
+};
+constexpr SchoolScale school_scales[] = {
+    {-0.3, 0.3, "front first", "rear first"},
+    {-3 * units::deg / units::g, 6 * units::deg / units::g, "oversteers", "understeers"},
+    {-0.2, 0.2, "oversteers", "understeers"},
+    {-0.4, 0.4, "front quicker", "rear quicker"},
+    {0, 1, "calm", "tossed"}};
+} // namespace
+
 void BalanceStation::say_schools() {
     const study::BalanceFigures &f = *sums_->now(), *before = sums_->fitted();
     std::vector<FigureRow> rows;
-    for (const study::Aim school : study::all_schools) {
+    for (const study::Aim& school : study::all_schools) {
         const say::AimWords words = say::words_of(school);
         const auto told = [&](const balance::Model& model) {
             const auto value = study::reading(school, model);
@@ -116,6 +131,14 @@ void BalanceStation::say_schools() {
         QString value = told(f.model);
         if (before) value += tr(" (Fitted %1)").arg(told(before->model));
         rows.push_back({tr(words.name), value, tr(words.reason), Mark::Plain});
+        const SchoolScale& scale = school_scales[static_cast<std::size_t>(&school - study::all_schools)];
+        if (const auto now = study::reading(school, f.model))
+            rows.back().scale = FigureRow::Scale{scale.low,
+                                                 scale.high,
+                                                 *now,
+                                                 before ? study::reading(school, before->model) : std::nullopt,
+                                                 tr(scale.low_word),
+                                                 tr(scale.high_word)};
     }
     const balance::Run step = balance::drive(f.model, {balance::Manoeuvre::Step, 20, 0.35 * f.limit().lateral});
     rows.push_back(

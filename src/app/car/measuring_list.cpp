@@ -15,7 +15,7 @@
 namespace dervish::app {
 
 namespace {
-constexpr double line = 15.6, top = 46;
+constexpr double row_height = 15.6, first_row = 46;
 constexpr int mark_room = 16; ///< of the source's mark
 } // namespace
 
@@ -52,7 +52,7 @@ void MeasuringList::lay() {
     const QFontMetricsF plain(face(13)), bold(face(13, true));
     double lowest = 0;
     for (int c = 0; c < 3; ++c) {
-        double y = top + line + 1;
+        double y = first_row + row_height + 1;
         for (const QString& path : columns[c]) {
             const job::FieldRef& f = known.at(path);
             Row row{path, {}, {}, {}, 0, f.value->source, document_.job().drafts.contains(f.path)};
@@ -63,8 +63,8 @@ void MeasuringList::lay() {
                                                            (word ? "" : " " + std::string(unit)));
             row.room = column() - 14 - (row.waits ? bold : plain).horizontalAdvance(row.value) - mark_room - 6;
             row.name = paint::in_lines(f.spec.label, plain, {row.room / 0.85}, 3);
-            const double tall = line + (line - 2) * static_cast<double>(row.name.size() - 1);
-            row.box = QRectF(20 + c * column(), y - line / 2, column() - 8, tall);
+            const double tall = row_height + (row_height - 2) * static_cast<double>(row.name.size() - 1);
+            row.box = QRectF(20 + c * column(), y - row_height / 2, column() - 8, tall);
             rows_.push_back(row);
             y += tall;
         }
@@ -86,15 +86,16 @@ void MeasuringList::paintEvent(QPaintEvent*) {
         13, t.soft);
     const QString heads[] = {tr("Whole car"), tr("Front axle"), tr("Rear axle")};
     const QColor inks[] = {t.ink, axle_colour(End::Front), axle_colour(End::Rear)};
-    for (int c = 0; c < 3; ++c) paint::text(p, {20 + c * column(), top}, Qt::AlignLeft, heads[c], 13, inks[c], true);
+    for (int c = 0; c < 3; ++c)
+        paint::text(p, {20 + c * column(), first_row}, Qt::AlignLeft, heads[c], 13, inks[c], true);
     for (const Row& row : rows_) {
-        double y = row.box.top() + line / 2;
+        double y = row.box.top() + row_height / 2;
         paint_source(p, QRectF(row.box.left(), y - 4, 8, 8), row.source, t.ink);
         paint::text(p, {row.box.left() + column() - 14, y}, Qt::AlignRight, row.value, 13,
                     row.waits ? t.caution : t.ink, row.waits);
         for (const QString& words : row.name) {
             paint::text_within(p, {row.box.left() + mark_room, y}, row.room, words, 13, t.ink);
-            y += line - 2;
+            y += row_height - 2;
         }
     }
 }

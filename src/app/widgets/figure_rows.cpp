@@ -1,5 +1,6 @@
 #include "app/widgets/figure_rows.h"
 
+#include "app/paint/axes.h"
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 
@@ -10,7 +11,7 @@
 
 namespace dervish::app {
 namespace {
-constexpr double line_height = 20, further_line = 15, top = 4, gap = 28, mark_width = 18;
+constexpr double line_height = 20, further_line = 15, scale_height = 26, top = 4, gap = 28, mark_width = 18;
 constexpr int most_lines = 4;
 bool is_marked(const FigureRow& r) { return r.mark == FigureRow::Mark::Caution || r.mark == FigureRow::Mark::Bad; }
 
@@ -88,7 +89,7 @@ void FigureRows::lay() {
         }
         const auto whats = std::max<qsizetype>(1, at.what.size()) + (at.value_below > 0),
                    lines = stacked_ ? whats + at.note.size() : std::max(whats, at.note.size());
-        heights.push_back(line_height + further_line * static_cast<double>(lines - 1));
+        heights.push_back(line_height + further_line * static_cast<double>(lines - 1) + (r.scale ? scale_height : 0));
         if (heading || !under_heading)
             groups.push_back(heights.back());
         else
@@ -110,6 +111,25 @@ void FigureRows::lay() {
         y += heights[i];
     }
     setMinimumHeight(static_cast<int>(2 * top + high));
+}
+
+void FigureRows::paint_scale(QPainter& p, const QRectF& room, const FigureRow::Scale& s) const {
+    const Theme& t = theme();
+    const double y = room.center().y() - 3;
+    const QRectF low = paint::text(p, {room.left(), y}, Qt::AlignLeft, s.low_word, 13, t.soft),
+                 high = paint::text(p, {room.right(), y}, Qt::AlignRight, s.high_word, 13, t.soft);
+    const double from = low.right() + 10, to = high.left() - 10;
+    const auto at = [&](double v) { return from + (to - from) * std::clamp((v - s.low) / (s.high - s.low), 0.0, 1.0); };
+    p.setPen(QPen(t.ink, 1.2));
+    p.drawLine(QPointF(from, y), QPointF(to, y));
+    if (s.low < 0 && s.high > 0) p.drawLine(QPointF(at(0), y - 5), QPointF(at(0), y + 5));
+    if (s.was) {
+        p.setPen(paint::fitted_pen());
+        p.drawLine(QPointF(at(*s.was), y - 9), QPointF(at(*s.was), y + 9));
+    }
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.ink);
+    p.drawEllipse(QPointF(at(s.value), y), 5, 5);
 }
 
 void FigureRows::paintEvent(QPaintEvent*) {
@@ -145,6 +165,7 @@ void FigureRows::paintEvent(QPaintEvent*) {
                 line += further_line;
             }
         };
+        if (r.scale) paint_scale(p, QRectF(at.left(), at.bottom() - scale_height, at.width(), scale_height), *r.scale);
         const QColor tone = is_marked(r) ? t.caution : t.soft;
         lines(left, y, (laid_[i].value_below > 0 ? split : value.left() - 8) - left, laid_[i].what, t.soft);
         if (stacked_)

@@ -1,6 +1,7 @@
 #pragma once
 #include <QWidget>
 
+#include <optional>
 #include <vector>
 
 namespace dervish::app {
@@ -10,6 +11,13 @@ struct FigureRow {
     enum class Mark { Plain, Heading, Caution, Bad };
     QString what, value, note;
     Mark mark = Mark::Plain;
+    /// Its value on a line between two ends in words, with Fitted's as a dashed stroke, under it.
+    struct Scale {
+        double low, high, value;
+        std::optional<double> was;
+        QString low_word, high_word;
+    };
+    std::optional<Scale> scale{};
 };
 
 /// Lines in columns, filled downwards, a heading with its lines in one column; words wider than their place go on
@@ -36,6 +44,7 @@ private:
         double value_below = 0; ///< where what and value do not go beside each other, px
     };
     void lay();
+    void paint_scale(QPainter& p, const QRectF& room, const FigureRow::Scale& scale) const;
     bool stacked_ = false; ///< the word on a line below it, where there is no room beside it
     std::vector<FigureRow> rows_;
     std::vector<Laid> laid_; ///< where each row stands
