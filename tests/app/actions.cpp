@@ -3,8 +3,8 @@
 #include <catch2/catch.hpp>
 
 #include "app/shell/stations.h"
-#include "app/widgets/field_row.h"
 #include "app/shell/theme.h"
+#include "app/widgets/field_row.h"
 #include "bench_window.h"
 #include "ink.h"
 
@@ -332,6 +332,9 @@ TEST_CASE("a text size is chosen for the next start, and one that the screen is 
     use_text_size(); // the next start
     CHECK(qgetenv("QT_SCALE_FACTOR") == "1.5");
     qunsetenv("QT_SCALE_FACTOR");
+    QSettings().setValue("text", "a lot"); // whatever stands there
+    use_text_size();
+    CHECK_FALSE(qEnvironmentVariableIsSet("QT_SCALE_FACTOR"));
     menu->actions()[0]->trigger();
     use_text_size();
     CHECK_FALSE(qEnvironmentVariableIsSet("QT_SCALE_FACTOR"));

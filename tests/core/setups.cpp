@@ -184,9 +184,19 @@ TEST_CASE("words by their path, and what goes on Trial whole") {
     CHECK(j.vehicle.loads[0].behind_front_axle.value == Approx(1.2));
     CHECK(j.vehicle.loads[0].left.value == before.vehicle.loads[0].left.value);
     CHECK(j.vehicle.loads[0].height.value == Approx(0.9));
-    edit::put_axles(j, before.fitted);
-    CHECK(j.trial.front == before.fitted.front);
-    CHECK(j.trial.name == before.trial.name);
+    edit::put_setup(j, before.fitted, "tried");
+    CHECK(j.trial.name == "tried");
+    j.trial.name = before.fitted.name;
+    CHECK(j.trial == before.fitted); // all of it, what is aboard too
+    const std::size_t loads = j.vehicle.loads.size();
+    edit::add_person(j, j.trial);
+    CHECK(j.vehicle.loads[loads].mass.value == person_of(j.vehicle));
+    CHECK(is_aboard(j.vehicle.loads[loads], j.trial));
+    CHECK_FALSE(is_aboard(j.vehicle.loads[loads], j.fitted));
+    for (Measured* m : {&j.vehicle.front_left_load, &j.vehicle.front_right_load, &j.vehicle.rear_left_load,
+                        &j.vehicle.rear_right_load})
+        m->value = 0.5; // a model car carries no grown person
+    CHECK(person_of(j.vehicle) == Approx(0.2));
 }
 
 } // namespace tests::of_setups

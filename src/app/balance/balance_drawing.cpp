@@ -203,7 +203,7 @@ void BalanceDrawing::paintEvent(QPaintEvent*) {
     const QRectF title = paint::text(p, {20, 62}, Qt::AlignLeft, bend, 17, t.ink, true);
     if (ground_ != Ground::Dry)
         paint::text_within(p, {title.right() + 12, 63}, width() - title.right() - 32,
-                           tr("on %1; the strip at the bottom stays on dry ground").arg(tr(name_of(ground_))), 13,
+                           tr("on %1; the strip at the bottom does not follow it").arg(tr(name_of(ground_))), 13,
                            t.soft);
     if (!now_ || !now_->state.converged || (!now_->holds && now_->need[0] == 0)) {
         paint::text(p, rect().center(), Qt::AlignHCenter, tr("The car does not stand in this bend: it tips over."), 15,

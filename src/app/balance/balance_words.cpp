@@ -119,7 +119,7 @@ constexpr SchoolScale school_scales[] = {
 void BalanceStation::say_schools() {
     const study::BalanceFigures &f = *sums_->now(), *before = sums_->fitted();
     std::vector<FigureRow> rows;
-    for (const study::Aim& school : study::all_schools) {
+    for (const study::Aim school : study::all_schools) {
         const say::AimWords words = say::words_of(school);
         const auto told = [&](const balance::Model& model) {
             const auto value = study::reading(school, model);
@@ -131,7 +131,7 @@ void BalanceStation::say_schools() {
         QString value = told(f.model);
         if (before) value += tr(" (Fitted %1)").arg(told(before->model));
         rows.push_back({tr(words.name), value, tr(words.reason), Mark::Plain});
-        const SchoolScale& scale = school_scales[static_cast<std::size_t>(&school - study::all_schools)];
+        const SchoolScale& scale = school_scales[rows.size() - 1]; // a row each so far
         if (const auto now = study::reading(school, f.model))
             rows.back().scale = FigureRow::Scale{scale.low,
                                                  scale.high,

@@ -110,11 +110,11 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
     paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), below, 13, t.soft);
     const double w = room.width();
     const bool narrow = w < 220;
-    const double rate = narrow ? 0.63 : 0.54, weight = narrow ? 0.79 : 0.78;
+    const double rate = narrow ? 0.61 : 0.54, weight = narrow ? 0.805 : 0.78;
     const units::Unit unit = units::shown(units::Quantity::Mass, document_.units());
     double y = room.top() + 48;
     const auto head = [&](double part, const QString& words) {
-        paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, 13, t.soft);
+        paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, narrow ? 12 : 13, t.soft);
     };
     head(rate, tr("rate"));
     head(weight, QString::fromUtf8(unit.symbol.data()));
@@ -122,9 +122,10 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
     y += 18;
     for (const study::Substitute& s : list) {
         if (y > room.bottom() - 4) break;
-        paint::text_within(p, {room.left(), y}, (rate - 0.22) * w, size_text(s, document_.units()), 13, t.ink);
+        paint::text_within(p, {room.left(), y}, (rate - (narrow ? 0.23 : 0.22)) * w, size_text(s, document_.units()),
+                           13, t.ink);
         const auto cell = [&](double part, const QString& words) {
-            paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, narrow ? 11 : 13, t.ink);
+            paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, narrow ? 12 : 13, t.ink);
         };
         const double by = 100 * (s.rate / now - 1);
         cell(rate, std::abs(by) < 0.05
@@ -149,9 +150,9 @@ void ChoicesReading::paintEvent(QPaintEvent*) {
         paint::text(p, {20, 24}, Qt::AlignLeft, tr("No bar on this axle, nothing to choose from."), 13, theme().soft);
         return;
     }
-    const QRectF room = QRectF(rect()).adjusted(width() < 640 ? 12 : 20, 8, width() < 640 ? -12 : -20, -6);
+    const QRectF room = QRectF(rect()).adjusted(width() < 640 ? 8 : 20, 8, width() < 640 ? -8 : -20, -6);
     const bool narrow = room.width() < 600;
-    const double gap = narrow ? 14 : 24, first = narrow ? 0.27 * room.width() : (room.width() - 2 * gap) / 3,
+    const double gap = narrow ? 8 : 24, first = narrow ? 0.27 * room.width() : (room.width() - 2 * gap) / 3,
                  w = (room.width() - first - 2 * gap) / 2, second = room.left() + first + gap;
     paint_worths(p, QRectF(room.left(), room.top(), first, room.height()), figures->eye_rate);
     paint_substitutes(p, QRectF(second, room.top(), w, room.height()), tr("Tubes of the same rate"),

@@ -227,8 +227,8 @@ void StandReading::paint_clicks(QPainter& p, const QRectF& room, End end) {
         const double y = room.top() + 8 + 20 * rebound;
         const int all = static_cast<int>(std::lround(c.all.value)), used = static_cast<int>(std::lround(c.used.value)),
                   was = static_cast<int>(std::lround(before[static_cast<std::size_t>(rebound)].used.value));
-        paint::text_within(p, {room.left(), y}, words_room - 8, tr("%1 %2 of %3").arg(c.name).arg(used).arg(all), 13,
-                           t.ink);
+        paint::text_within(p, {room.left(), y}, words_room - 8,
+                           tr("%1 %2 of %3").arg(c.name, qs(units::trimmed(c.used.value, 1))).arg(all), 13, t.ink);
         const double pitch = seen_[end].pitch[rebound] =
             std::min(11.0, (room.width() - words_room - 8) / std::max(1, all));
         double x = room.left() + words_room;
@@ -275,8 +275,9 @@ void StandReading::mousePressEvent(QMouseEvent* event) {
         for (const bool rebound : {false, true}) {
             const Clicks& c = clicks[rebound];
             const double pitch = seen_[end].pitch[rebound];
+            if (pitch < 4 || std::abs(at.y() - click(end, rebound, 0).y()) > 9) continue; // none drawn, or not here
             const int n = static_cast<int>(std::lround((at.x() - seen_[end].clicks_left) / pitch));
-            if (std::abs(at.y() - click(end, rebound, 0).y()) > 9 || pitch < 4 || n < 0 || n > c.all.value) continue;
+            if (n < 0 || n > c.all.value) continue;
             if (document_.may_change()) document_.type(path(end, c.key), QString::number(n));
             return;
         }

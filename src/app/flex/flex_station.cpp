@@ -388,15 +388,12 @@ void FlexStation::put_on_trial() {
         taken_->setText(tr("That is another car's."));
         return;
     }
-    if (state.what.kind == study::FlexState::What::Kind::Kept) {
-        document_.set_look(Look::Trial);
-        document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) { edit::try_kept(job, state.what.called); });
-        taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(name));
-        return;
-    }
     const bool strapped = !(state.vehicle == document_.job().vehicle);
     document_.set_look(Look::Trial);
-    document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) { edit::put_axles(job, state.setup); });
+    document_.edit(tr("%1 on Trial").arg(name), {}, [&](job::Job& job) {
+        const bool kept = state.what.kind == study::FlexState::What::Kind::Kept;
+        edit::put_setup(job, state.setup, kept ? state.setup.name : job.trial.name); // no two setups of one name
+    });
     taken_->setText(tr("On Trial: %1. Ctrl+Z takes it back.").arg(name) +
                     (strapped ? tr(" Its straps are left off: let the car's out too.") : QString()));
 }

@@ -11,6 +11,7 @@
 #include <QSvgRenderer>
 #include <QWidget>
 #include <QtEndian>
+#include <algorithm>
 #include <map>
 
 /// The resources live in a static library, so they are named once (outside of any namespace, as Qt asks).
@@ -118,7 +119,10 @@ void load_fonts(QApplication& app) {
 namespace {
 constexpr const char* text_key = "text";
 constexpr int text_sizes[] = {100, 125, 150, 200};
-int text_size() { return QSettings().value(text_key, 100).toInt(); }
+int text_size() {
+    const int kept = QSettings().value(text_key, 100).toInt();
+    return std::ranges::find(text_sizes, kept) != std::end(text_sizes) ? kept : 100; // whatever stands in the file
+}
 } // namespace
 
 void use_text_size() {
@@ -142,8 +146,7 @@ void fill_text_sizes(QMenu& menu, QWidget& window) {
         if (!fits)
             action->setToolTip(
                 QObject::tr("The window would need a screen of %1 x %2").arg(least.width()).arg(least.height()));
-        QObject::connect(action, &QAction::triggered, &window,
-                         [size] { QSettings().setValue(text_key, size); });
+        QObject::connect(action, &QAction::triggered, &window, [size] { QSettings().setValue(text_key, size); });
     }
 }
 

@@ -208,7 +208,8 @@ void TopBar::change_fitted(bool found_so) {
     FitSheet sheet;
     if (!ask_fit_sheet(this, document_, found_so, sheet)) return;
     document_.edit(found_so ? tr("Found so") : tr("Fit it"), {}, [&](job::Job& job) {
-        edit::change_fitted(job, {sheet.date.toStdString(), sheet.reason.toStdString(), sheet.odometer, sheet.measured}, found_so);
+        edit::change_fitted(job, {sheet.date.toStdString(), sheet.reason.toStdString(), sheet.odometer, sheet.measured},
+                            found_so);
     });
 }
 

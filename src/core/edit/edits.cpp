@@ -180,10 +180,9 @@ void add_person(Job& job, Setup& setup) {
     const std::string id = new_load_id(job);
     const Vehicle& v = job.vehicle;
     const auto filed = [](double metres) { return units::as_filed(metres, units::Quantity::Length); };
-    job.vehicle.loads.push_back({id, "Person", assumed(v.handling.person.value > 0 ? v.handling.person.value : 80, 8),
-                                 assumed(filed(0.45 * v.wheelbase.value), 0.1),
-                                 assumed(filed(0.22 * v.front.track.value), 0.05),
-                                 assumed(filed(v.cg_height.value), 0.1)});
+    job.vehicle.loads.push_back(
+        {id, "Person", assumed(person_of(v), 0.1 * person_of(v)), assumed(filed(0.45 * v.wheelbase.value), 0.1),
+         assumed(filed(0.22 * v.front.track.value), 0.05), assumed(filed(v.cg_height.value), 0.1)});
     setup.aboard.push_back(id);
 }
 

@@ -22,7 +22,7 @@ void remove_spring_point(AxleSetup& setup); ///< the last; of two both, since on
 
 /// A load more, a guess in the middle of the car, aboard every setup; takes one out; takes it aboard one setup or off.
 void add_load(Job& job);
-/// A person more, of the weight that leans on the car (80 kg unless said), aboard that setup alone, between the axles
+/// A person more, of person_of() the vehicle, aboard that setup alone, between the axles
 /// on the left, at the height of the mass.
 void add_person(Job& job, Setup& setup);
 void remove_load(Job& job, std::size_t index);

@@ -94,7 +94,10 @@ void set_mark(Job& job, End end, std::size_t line, Mark mark) {
 
 void put_bar(Job& job, End end, const Assembly& bar) { static_cast<Assembly&>(job.trial[end]) = bar; }
 
-void put_axles(Job& job, const Setup& setup) { static_cast<PerAxle<AxleSetup>&>(job.trial) = setup; }
+void put_setup(Job& job, const Setup& setup, const std::string& name) {
+    job.trial = setup;
+    job.trial.name = name;
+}
 
 void set_size(Job& job, End end, double outer_diameter, double wall) {
     BarData& b = job.trial[end].bar;

@@ -33,9 +33,9 @@ void remove_eye(Job& job, End end);
 void use_eyes(Job& job, End end, int left, int right);
 /// What is at a line of its walk or points.
 void set_mark(Job& job, End end, std::size_t line, Mark mark);
-/// Another bar in its place with what holds it; both axles of a setup.
+/// Another bar in its place with what holds it; a whole setup, under that name.
 void put_bar(Job& job, End end, const Assembly& bar);
-void put_axles(Job& job, const Setup& setup);
+void put_setup(Job& job, const Setup& setup, const std::string& name);
 /// Another size of its own section. m
 void set_size(Job& job, End end, double outer_diameter, double wall);
 /// A line more of its walk or points (a guess, the bar's end), or the last one off; at least one stays.

@@ -364,6 +364,9 @@ struct Setup : PerAxle<AxleSetup> {
 /// Whether a load is carried with a setup.
 bool is_aboard(const Load& load, const Setup& setup);
 
+/// A person's mass as the vehicle has it; unsaid 80 kg, or a tenth of a small car, kg.
+double person_of(const Vehicle& vehicle);
+
 /// A car as it was at a time: nothing corrected later changes it.
 struct Snapshot {
     Vehicle vehicle;

@@ -10,6 +10,12 @@ bool is_aboard(const Load& load, const Setup& setup) {
     return std::find(setup.aboard.begin(), setup.aboard.end(), load.id) != setup.aboard.end();
 }
 
+double person_of(const Vehicle& v) {
+    const double mass =
+        v.front_left_load.value + v.front_right_load.value + v.rear_left_load.value + v.rear_right_load.value;
+    return v.handling.person.value > 0 ? v.handling.person.value : std::min(80.0, 0.1 * mass);
+}
+
 namespace {
 bool speaks_of(const RigTest& t, const Assembly& a) {
     return t.bar == a.bar.id && (t.check.blocks || t.mounts == a.mounts.id);

@@ -1,16 +1,11 @@
 #include "core/study/outside.h"
 
-#include <algorithm>
-
 namespace dervish::study {
 
 Outside outside(const Vehicle& v) {
     const HandlingData& h = v.handling;
-    const double mass =
-        v.front_left_load.value + v.front_right_load.value + v.rear_left_load.value + v.rear_right_load.value;
     const double area = h.side_area.value > 0 ? h.side_area.value : 1.4 * v.wheelbase.value * 1.9 * v.cg_height.value;
-    return {h.person.value > 0 ? h.person.value : std::min(80.0, 0.1 * mass),
-            h.person_out.value > 0 ? h.person_out.value : (v.front.track.value + v.rear.track.value) / 4,
+    return {person_of(v), h.person_out.value > 0 ? h.person_out.value : (v.front.track.value + v.rear.track.value) / 4,
             0.6 * h.wind.value * h.wind.value * area, 1.3 * v.cg_height.value};
 }
 
