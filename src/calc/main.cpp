@@ -182,6 +182,21 @@ int main(int argc, char** argv) {
         const std::optional<job::Job> other = against.empty() ? std::nullopt : std::optional(open(against));
         print(calc::flex(open(path), setup, p, states == "all" || other, other ? &*other : nullptr, track));
     });
+    int test = 0;
+    CLI::App* const prove_command = app.add_subcommand("prove", "the job's tests: predicted, read, judged, explained");
+    prove_command->add_option("job", path, ".dervish file or job.json")->required();
+    prove_command->add_option("--test", test, "its place from 1; all without it");
+    prove_command->callback([&] { print(calc::prove(open(path), test)); });
+    calc::Planned planned{"", "fitted", "trial", "ABABA", ""};
+    CLI::App* const plan_command = app.add_subcommand("plan", "how well each kind of test would tell two setups apart");
+    plan_command->add_option("job", path, ".dervish file or job.json")->required();
+    plan_command->add_option("--question", planned.question, "what is asked, in words");
+    plan_command->add_option("--setup", planned.first, "fitted, trial or a kept setup's name: A")
+        ->capture_default_str();
+    plan_command->add_option("--against", planned.second, "the other one: B")->capture_default_str();
+    plan_command->add_option("--order", planned.order, "of the runs")->capture_default_str();
+    plan_command->add_option("--protocol", planned.protocol, "one kind of test; all without it");
+    plan_command->callback([&] { print(calc::plan(open(path), planned)); });
     app.add_subcommand("schema", "the JSON schema of a job")->callback([&] { print(store::schema()); });
 
     try {

@@ -28,4 +28,15 @@ store::Json differs(const job::Job& job, const std::string& from, const std::str
 store::Json flex(const job::Job& job, const std::string& setup, const flex::Protocol& protocol, bool all,
                  const job::Job* other, double track);
 
+/// Every test of a job, or the one at a place from 1: predictions, what was read, verdicts, differences, guesses, what
+/// would explain a wrong one. Throws BadInput at "test".
+store::Json prove(const job::Job& job, int test);
+
+/// What every kind of test, or one, would tell of two setups in an order of runs like "ABABA". Throws BadInput at
+/// "order", "setup" or "protocol".
+struct Planned {
+    std::string question, first, second, order, protocol;
+};
+store::Json plan(const job::Job& job, const Planned& planned);
+
 } // namespace dervish::calc

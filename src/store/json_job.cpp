@@ -55,6 +55,14 @@ struct Writer {
         out[units::filed_key(key, Quantity::Distance)] = written(value, Quantity::Distance);
     }
     void number(const char* key, double value) { out[key] = units::rounded(value); }
+    template <class T> void numbers(const char* key, const std::vector<T>& values) {
+        Json& at = out[key] = Json::array();
+        for (const T value : values)
+            if constexpr (std::is_floating_point_v<T>)
+                at.push_back(units::rounded(value));
+            else
+                at.push_back(value);
+    }
     void optional_length(const char* key, const std::optional<double>& value) { maybe(key, value, Quantity::Length); }
     void optional_angle(const char* key, const std::optional<double>& value) { maybe(key, value, Quantity::Angle); }
     void maybe(const char* key, const std::optional<double>& value, Quantity quantity) {
@@ -225,6 +233,20 @@ struct Reader {
         value = plain_number(full, need(full), quantity);
     }
     void number(const char* key, double& value) { plain(key, value, Quantity::Number); }
+    template <class T> void numbers(const char* key, std::vector<T>& values) {
+        const Json& at = several(key);
+        values.clear();
+        for (const Json& one : at) {
+            if (std::is_integral_v<T> && !(one.is_number_integer() && one >= 0 && one <= 99))
+                wrong(key, one, "give whole numbers from 0 to 99");
+            values.push_back(static_cast<T>(plain_number(key, one, Quantity::Number)));
+        }
+    }
+    const Json& several(const char* key) {
+        const Json& at = need(key);
+        if (!at.is_array() || at.size() > most_entries) wrong(key, at, "give a list of at most 2000");
+        return at;
+    }
     void optional_length(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Length); }
     void optional_angle(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Angle); }
     void maybe(const char* key, std::optional<double>& value, Quantity quantity) {

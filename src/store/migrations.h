@@ -13,6 +13,7 @@ int last_migrated();
 /// One to each file from here on: a job of version 8 into one of version 9.
 void from_version_8(Json& job);
 void from_version_9(Json& job);
+void from_version_13(Json& job);
 
 /// What a new job of version 8 had: its standard, and of the car handling, grip and travel. Older versions begin what
 /// they never asked with it.

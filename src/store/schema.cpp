@@ -73,6 +73,9 @@ struct SchemaWriter {
     void mass(const char* key, double) { add(units::filed_key(key, Quantity::Mass), number()); }
     void distance(const char* key, double) { add(units::filed_key(key, Quantity::Distance), number()); }
     void number(const char* key, double) { add(key, number()); }
+    template <class T> void numbers(const char* key, const std::vector<T>&) {
+        add(key, {{"type", "array"}, {"items", {{"type", std::is_integral_v<T> ? "integer" : "number"}}}});
+    }
     void optional_length(const char* key, const std::optional<double>&) { maybe(key, Quantity::Length); }
     void optional_angle(const char* key, const std::optional<double>&) { maybe(key, Quantity::Angle); }
     void maybe(const char* key, Quantity quantity) { add(units::filed_key(key, quantity), number(), false); }

@@ -1,7 +1,7 @@
 #pragma once
 #include "app/bar/bar_drawing.h"
 #include "app/car/car_drawing.h"
-#include "app/prove/test_chart.h"
+#include "app/prove/run_chart.h"
 #include "app/shell/main_window.h"
 #include "app/shell/station.h"
 #include "app/shell/tally.h"
@@ -47,11 +47,17 @@ struct Bench {
         else
             QTest::keyClicks(edit, text);
     }
-    void type_cell(int row, int column, const QString& text) {
-        auto* table = find<QTableWidget>("readings");
-        REQUIRE(table);
-        table->setCurrentCell(row, column);
-        table->item(row, column)->setText(text);
+    /// A new test, of one setup on growing ramps, predicted, with its first run begun.
+    void plan_predict_run() {
+        click("rail Prove");
+        click("plan test");
+        click("reading Guess");
+        click("predict");
+        wait_predicted();
+        click("next run");
+    }
+    void wait_predicted() {
+        REQUIRE(QTest::qWaitFor([&] { return job().tests.back().predicted(); }, 60000));
     }
     QString tally(say::Figure figure) { return window.tally().value(figure); }
 };

@@ -171,34 +171,33 @@ TEST_CASE("what waits keeps the units it was typed in, through a change of them,
     CHECK(again.job().trial.front.bar.outer_diameter.value == Approx(0.0269875));
 }
 
-TEST_CASE("a reading typed into a cell is in the job when the hand pauses, and Enter goes to the next cell") {
+TEST_CASE("a reading is in the job as it is typed, is told under it, and Enter goes to the next") {
     Bench bench;
     bench.click("rail Prove");
     bench.click("plan test");
+    bench.click("reading Guess");
     bench.type("guess", "11 1/2 in");
     QTest::keyClick(bench.find<QLineEdit>("guess"), Qt::Key_Return);
-    CHECK(*bench.job().tests.back().ramp.guess == Approx(0.2921));
-    CHECK(bench.find<QLineEdit>("guess")->text() == "292.1");
+    CHECK(bench.job().tests.back().guesses.at(0).value == Approx(0.2921));
+    CHECK(bench.find<QLineEdit>("guess")->text().isEmpty());
     bench.click("predict");
-    auto* table = bench.find<QTableWidget>("readings");
-    CHECK(QApplication::focusWidget() == table); // the readings come next, not "Remove this test"
-    QTest::keyClicks(table, "3");
-    auto* cell = table->findChild<NumberEdit*>();
-    REQUIRE(cell);
-    QTest::keyClicks(cell, "26");
-    CHECK(cell->told() == "= 326 mm");
-    CHECK(QTest::qWaitFor([&] { return bench.job().tests.back().ramp.readings.size() == 1; }, 2000));
-    CHECK(bench.job().tests.back().ramp.readings[0].value == Approx(0.326));
-    CHECK(cell->text() == "326");
-    QTest::keyClick(cell, Qt::Key_Return);
-    CHECK(table->currentColumn() == 1);
+    bench.wait_predicted();
+    bench.click("next run");
+    CHECK(QApplication::focusWidget() == bench.find<QLineEdit>("run driver")); // who drove comes next
+    auto* line = static_cast<NumberEdit*>(bench.find<QLineEdit>("reading of height"));
+    line->setFocus();
+    QTest::keyClicks(line, "12 3/4 in");
+    CHECK(line->told().contains("323.85 mm"));
+    CHECK(bench.job().tests.back().runs.at(0).readings.at(0).value == Approx(0.32385));
+    QTest::keyClick(line, Qt::Key_Return);
+    CHECK(QApplication::focusWidget() == bench.find<QLineEdit>("reading of front_left"));
 }
 
 TEST_CASE("removing a test takes its own away and no other's, says so, and one key brings it back") {
     Bench bench;
     bench.document().edit("waiting", {}, [](job::Job& job) {
-        for (const char* key :
-             {"tests/0/guess", "tests/1/guess", "tests/rig trial front/0/1", "tests/checks fitted rear/droop"})
+        for (const char* key : {"tests/0/read_to/height", "tests/1/settings/ramp_height", "tests/rig trial front/0/1",
+                                "tests/checks fitted rear/droop"})
             job.drafts[key] = {"about 3", units::System::Inch};
     });
     const job::Job before = bench.job();
@@ -207,7 +206,7 @@ TEST_CASE("removing a test takes its own away and no other's, says so, and one k
     bench.window.station("Prove")->findChild<QPushButton*>("remove test")->click();
     CHECK(bench.job().tests.size() == before.tests.size() - 1);
     CHECK(bench.job().drafts.size() == 3);
-    CHECK(bench.job().drafts.contains("tests/0/guess")); // of what was the second
+    CHECK(bench.job().drafts.contains("tests/0/settings/ramp_height")); // of what was the second
     CHECK(bench.find<QLabel>("test removed")->text().contains(removed));
     QTest::keySequence(&bench.window, QKeySequence::Undo);
     CHECK(bench.job() == before);

@@ -1,4 +1,4 @@
-#include "core/proof/ramp_test.h"
+#include "core/proof/verdict.h"
 #include "core/say/working.h"
 #include "core/study/assess.h"
 #include <catch2/catch.hpp>
@@ -29,27 +29,28 @@ TEST_CASE("a tuner's path: change the bar, see the tally follow, predict, test, 
     CHECK(bench.document().trial().front->ledger.link_joints[0] == 0);
 
     bench.click("rail Prove");
+    const std::size_t tests = bench.job().tests.size();
     bench.click("plan test");
-    REQUIRE(bench.job().tests.size() == 3);
+    REQUIRE(bench.job().tests.size() == tests + 1);
+    bench.click("reading Guess");
     bench.type("guess", "300");
+    bench.click("note guess");
     bench.click("predict");
-    const job::RampTest& test = bench.job().tests.back().ramp;
-    REQUIRE(test.predicted);
-    CHECK(test.prediction.value ==
-          Approx(bench.document().fitted().outcomes[study::LiftHeight]).margin(1e-5)); // the Fitted setup
-    CHECK(*test.guess == Approx(0.3));
-    const QString near = QString::number(test.prediction.value * 1e3 + 4, 'f', 0);
-    bench.type_cell(0, 0, near);
-    bench.type_cell(0, 1, "95");
-    auto* chart = bench.find<TestChart>("test chart");
+    bench.wait_predicted();
+    const auto test = [&]() -> const job::PlannedTest& { return bench.job().tests.back(); };
+    const double said = test().states[0].prediction.value[0];
+    CHECK(said == Approx(bench.document().fitted().outcomes[study::LiftHeight]).margin(1e-5)); // the Fitted setup
+    CHECK(test().guesses.at(0).value == Approx(0.3));
+    bench.click("next run");
+    bench.type("reading of height", QString::number(said * 1e3 + 4, 'f', 0));
+    bench.type("reading of front_left", "95");
+    auto* chart = bench.find<RunChart>("test chart");
     REQUIRE(chart);
-    CHECK(chart->verdict().startsWith("The test agrees"));
-    bench.type_cell(1, 0, "180"); // a second run, far off: the spread of the two is then what is known
-    bench.type_cell(1, 0, "");
-    bench.type_cell(0, 0, "200");
-    CHECK(chart->verdict().startsWith("The test disagrees"));
-    bench.type_cell(0, 0, "> 250");
-    CHECK(chart->verdict().startsWith("The test agrees: more than 250"));
+    CHECK(chart->verdict().startsWith("Right: sum and car agree"));
+    bench.type("reading of height", "200");
+    CHECK(chart->verdict().startsWith("Wrong: sum and car disagree"));
+    bench.type("reading of height", "> 250");
+    CHECK(chart->verdict().startsWith("Right: sum and car agree"));
 
     const std::filesystem::path file = bench.folder.filePath("job.dervish").toStdString();
     bench.document().save(file);
@@ -64,22 +65,21 @@ TEST_CASE("a tuner's path: change the bar, see the tally follow, predict, test, 
 TEST_CASE("fixed ramps: the gap under the hanging tyre is predicted, read and judged", "[path]") {
     Bench bench;
     bench.click("rail Prove");
-    bench.find<QWidget>("test method"); // the demo's second test has ramps of one height
-    auto* tests = bench.window.station("Prove")->findChild<QComboBox*>();
-    REQUIRE(tests);
+    auto* tests = bench.find<QComboBox>("tests"); // the demo's second test has ramps of one height
     tests->setFocus();
     QTest::keyClick(tests, Qt::Key_Down);
     emit tests->activated(1);
+    bench.click("reading Guess");
     bench.click("predict");
-    const job::RampTest& t = bench.job().tests[1].ramp;
-    REQUIRE(t.predicted);
-    REQUIRE(t.method == job::Method::Fixed);
-    REQUIRE(t.prediction.value > 0.005);
-    bench.type_cell(0, 0, QString::number(t.prediction.value * 1e3, 'f', 0));
-    auto* chart = bench.find<TestChart>("test chart");
-    CHECK(chart->verdict().startsWith("The test agrees"));
-    bench.type_cell(0, 0, "0");
-    CHECK(proof::compare(bench.job().tests[1].ramp).bound);
+    const auto test = [&]() -> const job::PlannedTest& { return bench.job().tests[1]; };
+    REQUIRE(QTest::qWaitFor([&] { return test().predicted(); }, 60000));
+    const double said = test().states[0].prediction.value[0];
+    REQUIRE(said > 0.005);
+    bench.click("next run");
+    bench.type("reading of gap", QString::number(said * 1e3, 'f', 0));
+    CHECK(bench.find<RunChart>("test chart")->verdict().startsWith("Right"));
+    bench.type("reading of gap", "0");
+    CHECK(proof::compare(test(), 0, 0).bound);
 }
 
 TEST_CASE("every edit undoes and redoes", "[path]") {
@@ -94,10 +94,8 @@ TEST_CASE("every edit undoes and redoes", "[path]") {
     bench.type("vehicle/front/track", "1600");
     bench.window.station("Car")->go_to("vehicle/loads/1/mass");
     bench.click("add load");
-    bench.click("rail Prove");
-    bench.click("plan test");
-    bench.click("predict");
-    bench.type_cell(0, 0, "320");
+    bench.plan_predict_run();
+    bench.type("reading of height", "320");
     const job::Job end = bench.job();
     QUndoStack& undo = bench.document().undo();
     REQUIRE(undo.count() >= 8);

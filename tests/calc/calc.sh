@@ -115,6 +115,15 @@ for protocol in holes ramp lift slope; do
 done
 expect "short ramps" 0 "$calc" flex "$demo" --highest 100
 holds "not d['states'][0]['lifts'] and d['states'][0]['more_than_mm'] == 100"
+expect "prove" 0 "$calc" prove "$demo"
+holds "len({t['protocol'] for t in d['tests']}) >= 6 and {'agrees', 'disagrees'} <= {t['verdict'] for t in d['tests']}"
+holds "any('idle' in w['what'] for t in d['tests'] for s in t.get('states', []) for w in s.get('would_explain', []))"
+holds "any(x['verdict'] == 'cannot tell' for t in d['tests'] for x in t.get('differences', [])) and any('Marit' in e for e in d['eyes'])"
+expect "no such test" 2 "$calc" prove "$demo" --test 99; says "1 to" err
+expect "plan" 0 "$calc" plan "$demo" --against "front bar off" --protocol sill_lean --order ABABABA --question "does it?"
+holds "len(d['tests']) == 1 and 0 <= d['tests'][0]['chance_to_tell'] <= 1 and d['tests'][0]['predicted'] > 0"
+expect "an order of one" 2 "$calc" plan "$demo" --order AAA
+expect "an unknown kind" 2 "$calc" plan "$demo" --protocol jump; says "sill_lean" err
 expect "unknown setup" 2 "$calc" tally "$demo" --setup nobody; says "front bar off" err
 [ -s "$work/out" ] && { echo "FAILED: an error wrote to standard output"; failed=1; }
 expect "unknown axle" 2 "$calc" bar "$demo" --axle middle

@@ -1,4 +1,5 @@
 #include "core/edit/parts.h"
+#include "core/edit/tests.h"
 #include "core/edit/edits.h"
 #include "core/job/fields.h"
 #include "core/job/parts.h"
@@ -39,7 +40,7 @@ TEST_CASE("a change on Fitted corrects the part wherever it stands, but for snap
     Job job = blank();
     job.shelf = {job.fitted.front};
     job.kept = {job.fitted};
-    job.tests.push_back({"ramps", "", {job.vehicle, job.fitted}, {}});
+    edit::plan_test(job, {"ramps", "", "", "diagonal_ramps", Asks::SumOrCar, {}});
     const Job now = after(job, [](Job& j) {
         j.fitted.front.bar.outer_diameter.value = 23 * mm;
         j.fitted.rear.springs.rate.value = 31000;
@@ -49,7 +50,7 @@ TEST_CASE("a change on Fitted corrects the part wherever it stands, but for snap
         CHECK(s->rear.springs.rate.value == 31000);
     }
     CHECK(now.shelf[0].bar.outer_diameter.value == 23 * mm);
-    CHECK(now.tests[0].car.setup.front.bar.outer_diameter.value == 22 * mm);
+    CHECK(now.tests[0].states[0].car.setup.front.bar.outer_diameter.value == 22 * mm);
     CHECK(now.fitted.front.bar.id == job.fitted.front.bar.id);
     CHECK(now.trial.front.springs.rate.value == 25000); // another part, though as stiff
 }

@@ -1,6 +1,5 @@
 #include "core/proof/predict.h"
 #include "core/job/fields.h"
-#include "core/proof/ramp_test.h"
 #include "core/say/bar_words.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
@@ -21,12 +20,8 @@ using namespace dervish::proof;
 using namespace dervish::say;
 
 namespace {
-PlannedTest ramps(const Job& j, job::Method method, double height) {
-    PlannedTest t;
-    t.car = {j.vehicle, j.fitted};
-    t.ramp.method = method;
-    t.ramp.ramp_height = height;
-    return t;
+Prediction ramps(const Snapshot& car, const char* protocol, double height) {
+    return predict(proof::protocol(protocol), {{"raised", 0}, {"ramp_height", height}}, car);
 }
 } // namespace
 
@@ -34,25 +29,28 @@ TEST_CASE("a prediction on growing ramps is the tally's lift height, with the ta
     const Job j = blank();
     const Assessment a = assess(j.vehicle, j.fitted);
     REQUIRE(a.ascent.lifted);
-    const job::Prediction p = predict(ramps(j, job::Method::Growing, 0.8));
-    CHECK(p.lifted);
-    CHECK(p.value == Approx(a.outcomes[LiftHeight]).epsilon(1e-6));
-    CHECK(p.sigma == Approx(bands(j.vehicle, j.fitted).sigma[LiftHeight])
-                         .epsilon(0.01)); // steps over the whole spread, or a derivative
+    const Prediction p = ramps({j.vehicle, j.fitted}, "diagonal_ramps", 0.8);
+    CHECK(p.tells[0] == PredictedValue);
+    CHECK(p.value[0] == Approx(a.outcomes[LiftHeight]).epsilon(1e-6));
+    CHECK(p.sigma[0] == Approx(bands(j.vehicle, j.fitted).sigma[LiftHeight])
+                            .epsilon(0.01)); // steps over the whole spread, or a derivative
     CHECK(p.light_wheel == a.ascent.light_wheel);
     CHECK(p.model == proof::model_version);
     for (std::size_t w = 0; w < 4; ++w) {
-        CHECK(*p.travel.wheel[w] == Approx(a.ascent.state.wheels[w].travel).margin(1e-6));
-        CHECK(*p.travel_sigma.wheel[w] > 0);
+        CHECK(p.value[w + 1] == Approx(a.ascent.state.wheels[w].travel).margin(1e-6));
+        CHECK(p.sigma[w + 1] > 0);
     }
+    double variance = 0; // the inputs that are kept make up the band
+    for (const PredictedShare& share : p.shares) variance += share.change[0] * share.change[0];
+    CHECK(std::sqrt(variance) == Approx(p.sigma[0]).epsilon(1e-4));
 }
 
 TEST_CASE("ramps that end below the lift height predict \"more than\"") {
     const Job j = blank();
     const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];
-    const job::Prediction p = predict(ramps(j, job::Method::Growing, 0.5 * lift));
-    CHECK_FALSE(p.lifted);
-    CHECK(p.value == Approx(0.5 * lift));
+    const Prediction p = ramps({j.vehicle, j.fitted}, "diagonal_ramps", 0.5 * lift);
+    CHECK(p.tells[0] == PredictedMoreThan);
+    CHECK(p.value[0] == Approx(0.5 * lift));
 }
 
 TEST_CASE("on fixed ramps the gap opens past the lift height and is squeezed below it") {
@@ -60,26 +58,25 @@ TEST_CASE("on fixed ramps the gap opens past the lift height and is squeezed bel
     const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];
     double last = -1;
     for (const double part : {0.6, 0.9, 1.1, 1.4}) {
-        const job::Prediction p = predict(ramps(j, job::Method::Fixed, part * lift));
-        CHECK(p.value > last);
-        CHECK((p.value > 0) == (part > 1));
-        CHECK(p.sigma > 0);
-        last = p.value;
+        const Prediction p = ramps({j.vehicle, j.fitted}, "fixed_ramps", part * lift);
+        CHECK(p.value[0] > last);
+        CHECK((p.value[0] > 0) == (part > 1));
+        CHECK(p.sigma[0] > 0);
+        last = p.value[0];
     }
+    CHECK(ramps({j.vehicle, j.fitted}, "fixed_ramps", lift).value[0] == Approx(0).margin(1e-5));
 }
 
 TEST_CASE("a prediction speaks of the setup and the loads that the test names, not of today's") {
     Job j = blank();
     examples::carry(j, {"", "roof", {120, 1}, {1.3, 0.01}, {0, 0}, {1.9, 0.01}}, false);
-    PlannedTest t = ramps(j, job::Method::Growing, 0.8);
-    const double empty = predict(t).value;
-    t.car.setup.aboard = {"load-1"};
-    const double loaded = predict(t).value;
+    Snapshot car{j.vehicle, j.fitted};
+    const double empty = ramps(car, "diagonal_ramps", 0.8).value[0];
+    car.setup.aboard = {"load-1"};
+    const double loaded = ramps(car, "diagonal_ramps", 0.8).value[0];
     CHECK(loaded != Approx(empty).epsilon(1e-3));
-    j.fitted.aboard.clear(); // what is aboard now does not matter
-    CHECK(predict(t).value == Approx(loaded).epsilon(1e-9));
-    t.car.setup.front.connected = false;
-    CHECK(predict(t).value > loaded);
+    car.setup.front.connected = false;
+    CHECK(ramps(car, "diagonal_ramps", 0.8).value[0] > loaded);
 }
 
 TEST_CASE("a band's share adds up, one input at a time") {

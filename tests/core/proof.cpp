@@ -1,8 +1,6 @@
-#include "core/model/acting.h"
 #include "core/proof/predict.h"
-#include "core/proof/ramp_test.h"
+#include "core/proof/verdict.h"
 #include "core/study/assess.h"
-#include "core/sure/bands.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
@@ -12,103 +10,92 @@ using namespace dervish;
 using namespace dervish::proof;
 
 namespace {
-RampTest read(double predicted, double sigma, std::vector<Reading> readings) {
-    RampTest t;
-    t.predicted = true;
-    t.prediction.value = predicted;
-    t.prediction.sigma = sigma;
-    t.reading_sigma = 0.003;
-    t.readings = std::move(readings);
+/// A test of one state on growing ramps, its prediction given; a run a reading.
+PlannedTest read(double predicted, double sigma, const std::vector<std::pair<double, Bound>>& readings,
+                 const char* protocol = "diagonal_ramps") {
+    PlannedTest t;
+    t.protocol = protocol;
+    const std::string channel = proof::protocol(protocol).channels[0].spec.key;
+    t.read_to = {{channel, 0.003}};
+    t.states.push_back({"as it is", {}, {}});
+    Prediction& p = t.states[0].prediction;
+    p.made = true;
+    const std::size_t channels = proof::protocol(protocol).channels.size();
+    p.value.assign(channels, 0);
+    p.sigma.assign(channels, 0.01);
+    p.tells.assign(channels, PredictedValue);
+    p.value[0] = predicted;
+    p.sigma[0] = sigma;
+    for (const auto& [value, bound] : readings) t.runs.emplace_back().readings.push_back({channel, value, bound, {}});
     return t;
 }
-Reading exact(double value) { return {.value = value, .travel = {}, .note = {}}; }
-Reading more_than(double value) { return {.value = value, .more_than = true, .travel = {}, .note = {}}; }
+PlannedTest exact(double predicted, double sigma, const std::vector<double>& values) {
+    std::vector<std::pair<double, Bound>> all;
+    for (const double v : values) all.emplace_back(v, Bound::Exact);
+    return read(predicted, sigma, all);
+}
+Agreement agreement(const PlannedTest& t) { return compare(t, 0, 0).agreement; }
 } // namespace
 
 TEST_CASE("verdicts follow z at 1.645 and 2.58") {
-    CHECK(compare(read(0.3, 0.004, {})).agreement == Agreement::NothingRead);
-    const Verdict v = compare(read(0.3, 0.004, {exact(0.31)})); // sigma 5 mm together
+    CHECK(agreement(exact(0.3, 0.004, {})) == Agreement::NothingRead);
+    const Verdict v = compare(exact(0.3, 0.004, {0.31}), 0, 0); // sigma 5 mm together
     CHECK(v.z == Approx(2));
-    CHECK(v.difference == Approx(0.01));
     CHECK(v.agreement == Agreement::Doubtful);
-    CHECK(compare(read(0.3, 0.004, {exact(0.308)})).agreement == Agreement::Agrees);
-    CHECK(compare(read(0.3, 0.004, {exact(0.287)})).agreement == Agreement::Disagrees);
-    RampTest unplanned = read(0.3, 0.004, {exact(0.3)});
-    unplanned.predicted = false;
-    CHECK(compare(unplanned).agreement == Agreement::NothingRead);
+    CHECK(agreement(exact(0.3, 0.004, {0.308})) == Agreement::Agrees);
+    CHECK(agreement(exact(0.3, 0.004, {0.287})) == Agreement::Disagrees);
+    PlannedTest unplanned = exact(0.3, 0.004, {0.3});
+    unplanned.states[0].prediction.made = false;
+    CHECK(agreement(unplanned) == Agreement::NothingRead);
+    PlannedTest left_out = exact(0.3, 0.004, {0.2, 0.3});
+    left_out.runs[0].discarded = "slipped";
+    CHECK(agreement(left_out) == Agreement::Agrees);
+    left_out.runs[0].discarded.clear();
+    left_out.runs[0].readings[0].discarded = "slipped";
+    CHECK(agreement(left_out) == Agreement::Agrees);
+    left_out.states[0].prediction.tells[0] = PredictedNothing;
+    CHECK(agreement(left_out) == Agreement::CannotTell);
 }
 
-TEST_CASE("repeats narrow the mean, their own spread widens it") {
-    CHECK(compare(read(0.3, 0.004, {exact(0.3), exact(0.3), exact(0.3), exact(0.3)})).measured_sigma == Approx(0.0015));
-    CHECK(compare(read(0.3, 0.004, {exact(0.28), exact(0.32)})).measured_sigma == Approx(0.02));
+TEST_CASE("repeats narrow the mean, their own spread widens it where the tool's does not explain it") {
+    CHECK(compare(exact(0.3, 0.004, {0.3, 0.3, 0.3, 0.3}), 0, 0).measured_sigma == Approx(0.0015));
+    CHECK(compare(exact(0.3, 0.004, {0.28, 0.32}), 0, 0).measured_sigma == Approx(0.02));
+    CHECK(compare(exact(0.3, 0.004, {0.297, 0.303}), 0, 0).measured_sigma == Approx(0.003 / std::sqrt(2.0)));
 }
 
 TEST_CASE("bounds speak only on their wrong side") {
-    CHECK(compare(read(0.3, 0.004, {more_than(0.25)})).agreement == Agreement::Agrees);
-    const Verdict beyond = compare(read(0.3, 0.004, {more_than(0.33)}));
+    CHECK(agreement(read(0.3, 0.004, {{0.25, Bound::More}})) == Agreement::Agrees);
+    const Verdict beyond = compare(read(0.3, 0.004, {{0.33, Bound::More}}), 0, 0);
     CHECK(beyond.agreement == Agreement::Disagrees);
     CHECK(beyond.bound);
-    RampTest fixed = read(0.02, 0.004, {exact(0)});
-    fixed.method = Method::Fixed;
-    CHECK(compare(fixed).agreement == Agreement::Disagrees); // a gap was foretold, none was there
-    fixed.prediction.value = -0.01;
-    CHECK(compare(fixed).agreement == Agreement::Agrees);
-    RampTest short_ramps = read(0.25, 0.004, {exact(0.2)});
-    short_ramps.prediction.lifted = false; // foretold: does not lift below 250
-    CHECK(compare(short_ramps).agreement == Agreement::Disagrees);
-    short_ramps.readings = {more_than(0.25)};
-    CHECK(compare(short_ramps).agreement == Agreement::Agrees);
+    CHECK(agreement(read(0.3, 0.004, {{0.27, Bound::Less}})) == Agreement::Disagrees);
+    CHECK(agreement(read(0.3, 0.004, {{0.33, Bound::Less}})) == Agreement::Agrees);
+    PlannedTest fixed = read(0.02, 0.004, {{0, Bound::Exact}}, "fixed_ramps");
+    CHECK(agreement(fixed) == Agreement::Disagrees); // a gap was foretold, none was there
+    fixed.states[0].prediction.value[0] = -0.01;
+    CHECK(agreement(fixed) == Agreement::Agrees);
+    PlannedTest short_ramps = exact(0.25, 0.004, {0.2});
+    short_ramps.states[0].prediction.tells[0] = PredictedMoreThan; // foretold: does not lift below 250
+    CHECK(agreement(short_ramps) == Agreement::Disagrees);
+    short_ramps.runs[0].readings[0] = {"height", 0.25, Bound::More, {}};
+    CHECK(agreement(short_ramps) == Agreement::Agrees);
 }
 
-TEST_CASE("a planned test predicts what the ramps do, with a band, for the loads it names") {
-    job::Job j = job::blank();
-    job::PlannedTest plan;
-    plan.car = {j.vehicle, j.fitted};
-    plan.ramp.ramp_height = 1.5;
-    const Prediction p = proof::predict(plan);
-    CHECK(p.value == Approx(study::assess(j.vehicle, j.fitted).outcomes[study::LiftHeight]).margin(1e-6));
-    CHECK(p.sigma > 0.002);
-    CHECK(p.travel_sigma.wheel[0].value() > 0);
-    plan.ramp.method = Method::Fixed;
-    plan.ramp.ramp_height = p.value;
-    CHECK(proof::predict(plan).value == Approx(0).margin(1e-5));
-    examples::carry(j, {"", "stores", {400}, {2.6}, {0}, {1}});
-    CHECK(proof::predict(plan).value == Approx(0).margin(1e-5)); // the car as it was
-    plan.car = {j.vehicle, j.fitted};
-    CHECK(std::abs(proof::predict(plan).value) > 1e-3);
-}
-
-TEST_CASE("on fixed ramps the low wheel with the most air, or the least pressed in on its own tyre, is foretold") {
-    for (const bool stiff_front : {true, false}) {
-        job::Job j = job::blank();
-        j.trial.front.tyres.rate.value = stiff_front ? 400e3 : 120e3;
-        j.trial.rear.tyres.rate.value = stiff_front ? 120e3 : 400e3;
-        const car::Car car = model::car_with(j.vehicle, j.trial);
-        RampTest t;
-        t.method = Method::Fixed;
-        for (const double height : {0.05, 0.15, 0.5}) {
-            t.ramp_height = height;
-            const flex::FixedRamps f = flex::on_fixed_ramps(car, t.raised, height);
-            double most = -1;
-            for (const int w : flex::low_wheels(t.raised)) {
-                const double rate = (w < 2 ? j.trial.front : j.trial.rear).tyres.rate.value;
-                most = std::max(most, f.state.wheels[w].gap - f.state.wheels[w].load / rate);
-            }
-            const Prediction p = predict(car, t);
-            CHECK(p.value == Approx(most));
-            CHECK(p.lifted == (most > 0));
-        }
-    }
-}
-
-TEST_CASE("travels are compared wheel by wheel where they were read") {
-    RampTest t = read(0.3, 0.004, {exact(0.3)});
-    t.prediction.travel.wheel[2] = -0.15;
-    t.prediction.travel_sigma.wheel[2] = 0.004;
-    CHECK(compare_travel(t, 2).agreement == Agreement::NothingRead);
-    t.readings[0].travel.wheel[2] = -0.16;
-    CHECK(compare_travel(t, 2).z == Approx(-2));
-    CHECK(compare_travel(t, 0).agreement == Agreement::NothingRead);
+TEST_CASE("the whole test weighs its figures with what the predictions share") {
+    PlannedTest t = exact(0.3, 0.01, {0.314});
+    t.runs[0].readings.push_back({"front_left", 0.014, Bound::Exact, {}});
+    t.read_to = {{"height", 0.001}, {"front_left", 0.001}};
+    Prediction& p = t.states[0].prediction;
+    const Whole apart = compare(t);
+    CHECK(apart.count == 2);
+    CHECK(apart.chi_squared == Approx(2 * 0.014 * 0.014 / 1.01e-4));
+    p.shares = {{"vehicle/wheelbase", "Wheelbase", {0.01, 0.01, 0, 0, 0}}}; // one cause moves both
+    const Whole together = compare(t);
+    // Both the same way: one error of the shared input explains both.
+    CHECK(together.chi_squared == Approx(0.014 * 0.014 * 2 / (1e-6 + 2e-4)).epsilon(1e-6));
+    CHECK(together.agreement == Agreement::Agrees);
+    t.runs[0].readings[1].value = -0.014; // but not opposite ways
+    CHECK(compare(t).agreement == Agreement::Disagrees);
 }
 
 } // namespace tests::of_proof

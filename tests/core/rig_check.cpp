@@ -1,5 +1,5 @@
 #include "core/proof/rig_check.h"
-#include "core/proof/ramp_test.h"
+#include "core/proof/verdict.h"
 
 #include "core/model/model.h"
 #include "core/say/proof_words.h"

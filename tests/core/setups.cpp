@@ -1,4 +1,5 @@
 #include "core/edit/setups.h"
+#include "core/edit/tests.h"
 
 #include "core/edit/edits.h"
 #include "core/edit/parts.h"
@@ -96,11 +97,12 @@ TEST_CASE("the bar on Trial: shelf, eyes, lines of a walk and of points, a size,
 TEST_CASE("a ramp test is planned of Fitted, and a complaint is heard once") {
     Job j = blank();
     j.trial.front.bar.outer_diameter.value = 0.03;
-    edit::plan_ramp_test(j, "2031-06-01");
+    edit::plan_test(j, {"Ramps", "2031-06-01", "", "diagonal_ramps", Asks::SumOrCar, {}});
     REQUIRE(j.tests.size() == 1);
-    CHECK(j.tests[0].car == Snapshot{j.vehicle, j.fitted});
+    CHECK(j.tests[0].states.at(0).car == Snapshot{j.vehicle, j.fitted});
     CHECK(j.tests[0].date == "2031-06-01");
-    CHECK_FALSE(j.tests[0].ramp.predicted);
+    CHECK_FALSE(j.tests[0].predicted());
+    CHECK(open_guess(j) == &j.tests[0]);
     edit::set_heard(j, "leans", true);
     edit::set_heard(j, "leans", true);
     CHECK(j.heard == std::vector<std::string>{"leans"});
@@ -144,23 +146,6 @@ TEST_CASE("readings are typed cell by cell: what cannot be used yet waits, and w
         CHECK(j.drafts.empty());
         edit::type_round(j, false, End::Rear, 0, 1, mm("16"));
         CHECK(rounds()[0].right == Approx(16e-3));
-    }
-    SECTION("ramps: a height first, then each wheel's travel; more than") {
-        edit::plan_ramp_test(j, "2031-05-02");
-        const auto& readings = j.tests[0].ramp.readings;
-        edit::type_ramp_reading(j, 0, 0, 2, mm("-30"));
-        CHECK(readings.empty());
-        edit::type_ramp_reading(j, 0, 0, 0, mm("> 450"));
-        edit::type_ramp_reading(j, 0, 0, 2, mm("-30"));
-        REQUIRE(readings.size() == 1);
-        CHECK(readings[0].more_than);
-        CHECK(readings[0].value == Approx(0.45));
-        CHECK(*readings[0].travel.wheel[1] == Approx(-0.03));
-        edit::type_ramp_reading(j, 0, 0, 2, mm(""));
-        CHECK_FALSE(readings[0].travel.wheel[1]);
-        edit::type_ramp_reading(j, 0, 0, 0, mm(""));
-        CHECK(readings.empty());
-        CHECK(j.drafts.empty());
     }
 }
 

@@ -323,13 +323,19 @@ void of_certainty(Sheet& s, const Job& j, const Assessment& a) {
 
 void of_proof(Sheet& s, const Job& j) {
     for (const PlannedTest& t : j.tests) {
-        const Prediction p = proof::predict(t);
-        s("predicted", p.value, p.sigma, double(p.lifted), double(p.light_wheel));
-        for (std::size_t w = 0; w < 4; ++w)
-            s("travel", p.travel.wheel[w], p.travel_sigma.wheel[w], proof::compare_travel(t.ramp, int(w)).z);
-        const proof::Verdict v = proof::compare(t.ramp);
-        s("verdict", v.measured, v.measured_sigma, v.difference, v.z, double(v.bound));
-        s.say("verdict", say::words_of(v.agreement));
+        const proof::Protocol& p = proof::protocol(t.protocol);
+        for (std::size_t i = 0; i < t.states.size(); ++i) {
+            const auto now =
+                proof::question(p, proof::settings_of(p, t)).ask({t.states[i].car.vehicle, t.states[i].car.setup});
+            for (std::size_t c = 0; c < now.size(); ++c) {
+                const proof::Verdict v = proof::compare(t, static_cast<int>(i), c);
+                s("predicted, " + std::string(p.key), now[c], v.measured, v.measured_sigma, v.z, double(v.bound));
+            }
+        }
+        for (int other = 1; other < static_cast<int>(t.states.size()) && !p.channels.empty(); ++other)
+            if (const auto b = proof::back_to_back(t, 0, 0, other))
+                s("back to back", b->difference, b->half_90, b->apart_half_90, b->predicted_sigma, b->z);
+        if (t.predicted()) s.say("verdict", say::told(t, units::System::Metric).headline);
     }
     for (const units::System system : {units::System::Metric, units::System::Inch})
         for (const AxleSetup* a : {&j.trial.front, &j.trial.rear})

@@ -3,6 +3,7 @@
 #include "core/model/check.h"
 #include "core/model/model.h"
 #include "core/model/tyres.h"
+#include "core/proof/verdict.h"
 
 #include "core/job/fields.h"
 #include "store/json_job.h"
@@ -359,9 +360,8 @@ TEST_CASE(
     job::Job job = store::load(fs::path(DEMO) / "hill-sprint.dervish").job;
     CHECK_NOTHROW(model::check(job));
     CHECK(job.drafts.empty());
-    CHECK(job.book.size() == 2);
-    REQUIRE(job.tests.size() == 1);
-    CHECK(job.tests[0].ramp.readings.size() == 3);
+    CHECK(job.book.size() > 2);
+    CHECK(job.tests[0].runs.size() == 3);
     const car::Car car = model::car_with(job.vehicle, job.fitted);
     double last = 1e9;
     std::vector<double> turn_in;
@@ -397,7 +397,9 @@ TEST_CASE("a job of an older version opens as what it was, and is written as of 
     CHECK(job.vehicle.front.motion_ratio == today.vehicle.front.motion_ratio);
     CHECK(job.fitted.front.bar == today.fitted.front.bar);
     CHECK(job.fitted.rear.mounts.vertical == today.fitted.rear.mounts.vertical);
-    CHECK(job.tests.front().ramp == today.tests.front().ramp);
+    CHECK(job.tests.front().runs == today.tests.front().runs);
+    CHECK(job.tests.front().guesses == today.tests.front().guesses);
+    CHECK(job.tests.front().states[0].prediction == today.tests.front().states[0].prediction);
     if (version < 3) { // nobody said
         CHECK(job.fitted.front.mounts.kind == job::BushKind::Unsaid);
         CHECK_FALSE(job.standard.front.fitted);
@@ -451,7 +453,7 @@ TEST_CASE("a ride height that version 9 planned is how Trial stands, and of a re
     CHECK(job.trial.front.stand.lift.value == 0);
     CHECK(job.fitted == today.fitted);
     CHECK(job.drafts.at("trial/front/stand/lift").text == "about 40");
-    REQUIRE(job.book.size() == today.book.size() + 1);
+    REQUIRE(job.book.size() == 2); // delivered, and this
     CHECK(job.book.back().reason.find("Fitted, front: -15.0 mm by springs") != std::string::npos);
     job::Job same = job;
     same.trial.rear.stand = today.trial.rear.stand;
@@ -515,4 +517,43 @@ TEST_CASE("bars of every form come back from their file") {
     CHECK(store::load(folder / "again.dervish").job == back);
     CHECK(back.fitted.front.bar.blade_width == file.job.fitted.front.bar.blade_width);
     CHECK(back.fitted.rear.held == job::Held::Clamped);
+}
+
+TEST_CASE("a ramp test of version 13 is a test of one setup, with its runs, its guess and what waited in its cells") {
+    Json old = Json::parse(bytes_of(fs::path(DATA) / "job-v13.json"));
+    REQUIRE(old["version"] == 13);
+    old["drafts"] = {{"tests/0/readings/3/0", {{"text", "about 330"}, {"units", "metric"}}},
+                     {"tests/1/readings/0/2", {{"text", "12,,5"}, {"units", "metric"}}}};
+    old["tests"][0]["ramp"]["readings"][2]["more_than"] = true;
+    old["tests"][0]["ramp"]["readings"][2]["note"] = "rained";
+    const job::Job job = store::from_json(old);
+    REQUIRE(job.tests.size() == 2);
+    const job::PlannedTest& t = job.tests[0];
+    const Json& ramp = old["tests"][0]["ramp"];
+    CHECK(t.protocol == "diagonal_ramps");
+    CHECK(t.predicted());
+    CHECK_FALSE(t.guess_open());
+    CHECK(t.states[0].prediction.value[0] == Approx(1e-3 * ramp["prediction"]["value_mm"].get<double>()));
+    CHECK(t.states[0].prediction.sigma[4] ==
+          Approx(1e-3 * ramp["prediction"]["travel_sigma"]["rear_right_mm"].get<double>()));
+    CHECK(t.guesses.at(0).value == Approx(0.28));
+    REQUIRE(t.runs.size() == 3);
+    CHECK(t.runs[0].readings.size() == 5);
+    CHECK(t.runs[0].readings[1].value == Approx(1e-3 * ramp["readings"][0]["travel"]["front_left_mm"].get<double>()));
+    CHECK(t.runs[2].readings[0].bound == job::Bound::More);
+    CHECK(t.runs[2].note == "rained");
+    CHECK(proof::compare(t, 0, 0).agreement == proof::Agreement::Agrees);
+    CHECK(job.tests[1].protocol == "fixed_ramps");
+    CHECK_FALSE(job.tests[1].predicted());
+    CHECK(job.drafts.contains("tests/0/runs/3/height"));
+    CHECK(job.drafts.contains("tests/1/runs/0/front_right"));
+    CHECK(store::from_json(store::to_json(job)) == job);
+    for (const char* key : {"ramp", "name", "car"}) { // damage is told as damage
+        Json torn = old;
+        torn["tests"][0][key] = 7;
+        CHECK_THROWS_WITH(store::from_json(torn), Catch::Contains("tests/0"));
+    }
+    Json torn = old;
+    torn["tests"][0]["ramp"]["readings"][1] = "340";
+    CHECK_THROWS_WITH(store::from_json(torn), Catch::Contains("tests/0/runs/1"));
 }

@@ -285,27 +285,27 @@ void BalanceStation::show_ride() {
 }
 
 void BalanceStation::pose(int shot) {
-    static constexpr int page[] = {0, 1, manoeuvre_page, cures_page, ride_page, conditions_page, use_page};
+    static constexpr int page[] = {0, manoeuvre_page, cures_page, ride_page, conditions_page, use_page};
     finish();
     pages_->button(page[shot])->click();
     show_group(0);
     set_lateral(0.5 * units::g);
-    if (shot == 2) {
+    if (shot == 1) {
         const balance::Run& run = *manoeuvre_->reading().run();
         const balance::Moment& at =
             run.moments[static_cast<std::size_t>(0.31 * static_cast<double>(run.moments.size()))];
         drawing_->show_moment(at);
         manoeuvre_->reading().mark(at.time);
     }
-    if (shot == 3) {
+    if (shot == 2) {
         cures_->want_fitted();
         cures_->work_out();
         cures_->finish();
     }
-    choose_ground(shot == 4 ? Ground::WetPatched : Ground::Dry);
+    choose_ground(shot == 3 ? Ground::WetPatched : Ground::Dry);
     sums_->finish();
-    if (shot == 2) manoeuvre_->reading().finish();
-    if (shot == 5) conditions_->finish();
+    if (shot == 1) manoeuvre_->reading().finish();
+    if (shot == 4) conditions_->finish();
     say_pages();
 }
 

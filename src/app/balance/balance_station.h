@@ -33,7 +33,7 @@ class BalanceStation : public Station {
 public:
     explicit BalanceStation(Document& document, QWidget* parent = nullptr);
     QStringList shot_names() const override {
-        return {"04-balance",      "04-balance-bars",       "04-balance-manoeuvre", "04-balance-cures",
+        return {"04-balance",      "04-balance-manoeuvre",  "04-balance-cures",
                 "04-balance-ride", "04-balance-conditions", "04-balance-use"};
     }
     void pose(int shot) override;

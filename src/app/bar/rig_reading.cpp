@@ -1,5 +1,5 @@
 #include "app/bar/rig_reading.h"
-#include "core/proof/ramp_test.h"
+#include "core/proof/verdict.h"
 
 #include "app/paint/axes.h"
 #include "app/shell/theme.h"

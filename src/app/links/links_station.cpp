@@ -327,13 +327,13 @@ void LinksStation::show_tightest() {
 }
 
 void LinksStation::pose(int shot) {
-    static constexpr int page[] = {0, 1, 2, 4, 3};
+    static constexpr int page[] = {0, 1, 4};
     show_end(End::Front, 0);
     pages_->button(page[shot])->click();
     mode_->setCurrentIndex(static_cast<int>(shot == 1 ? linkage::Mode::Bump : linkage::Mode::Roll));
     put_own(shot == 1 ? 0.0 : -0.055);
-    if (shot == 3) steps_->show_step(say::Step::LeftRight);
-    show_group(shot == 2 ? near_group : link_group);
+    if (shot == 2) steps_->show_step(say::Step::LeftRight);
+    show_group(link_group);
 }
 
 bool LinksStation::go_to(const QString& path) {

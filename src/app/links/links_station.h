@@ -26,9 +26,7 @@ class LinksStation : public Station {
 
 public:
     explicit LinksStation(Document& document, QWidget* parent = nullptr);
-    QStringList shot_names() const override {
-        return {"03-link", "03-link-length", "03-link-limits", "03-link-set-up"};
-    }
+    QStringList shot_names() const override { return {"03-link", "03-link-length", "03-link-set-up"}; }
     void pose(int shot) override;
     QButtonGroup* parts() const override { return groups_; }
     bool go_to(const QString& path) override;

@@ -9,6 +9,7 @@
 #include "app/shell/differs_card.h"
 #include "app/shell/draws_card.h"
 #include "app/shell/find_box.h"
+#include "app/shell/hidden_page.h"
 #include "app/shell/new_car_card.h"
 #include "app/shell/print.h"
 #include "app/shell/stations.h"
@@ -63,6 +64,7 @@ QString demo_path() { return QStringLiteral(DERVISH_DEMO); }
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), recovery_(new Recovery(document_, data_folder() + "/unsaved", this)) {
     connect(&document_, &Document::changed, this, &MainWindow::update_title);
+    connect(&document_, &Document::changed, this, &MainWindow::hide_answers);
     connect(&document_.undo(), &QUndoStack::cleanChanged, this, &MainWindow::update_title);
     night_ = QSettings().value("night", false).toBool();
     setMinimumSize(1024, 700);
@@ -95,6 +97,9 @@ void MainWindow::build() {
     rail_ = new QButtonGroup(this);
     stack_ = new QStackedWidget;
     stations_.assign(station_kinds().size(), nullptr); // made when they are first asked for
+    hidden_ = new HiddenPage(document_);
+    stack_->addWidget(hidden_);
+    connect(hidden_, &HiddenPage::prove_wanted, this, [this] { show_station("Prove"); });
     auto* buttons = new QVBoxLayout(rail);
     build_rail(buttons);
     line->addWidget(rail);
@@ -191,10 +196,18 @@ void MainWindow::build_actions() {
     connect(sizes, &QMenu::aboutToShow, this, [this, sizes] { fill_text_sizes(*sizes, *this); });
     job_menu_->addSeparator();
     add(tr("Find anything …"), {}, [this] { find(); });
-    add(tr("Working of a tally figure"), {}, [this] { show_working(this, document_, tally_->asked()); });
-    add(tr("What differs …"), {}, [this] { show_differences(this, document_); });
-    add(tr("Bands by drawing cars …"), {}, [this] { (new DrawsCard(document_, this))->show(); });
-    add(tr("Measure next"), {}, [this] { current()->measure_next(); });
+    add(tr("Working of a tally figure"), {}, [this] {
+        if (!hides()) show_working(this, document_, tally_->asked());
+    });
+    add(tr("What differs …"), {}, [this] {
+        if (!hides()) show_differences(this, document_);
+    });
+    add(tr("Bands by drawing cars …"), {}, [this] {
+        if (!hides()) (new DrawsCard(document_, this))->show();
+    });
+    add(tr("Measure next"), {}, [this] {
+        if (!hides()) current()->measure_next();
+    });
     add(tr("Measuring: what is typed was measured"), QKeySequence("Ctrl+M"),
         [this] { document_.set_measuring(!document_.measuring()); });
     add(tr("Keys"), {}, [this] { tell_keys(); });
@@ -212,10 +225,7 @@ void MainWindow::build_actions() {
 
 Station* MainWindow::current() const { return static_cast<Station*>(stack_->currentWidget()); }
 
-QString MainWindow::current_title() const {
-    const auto at = std::find(stations_.begin(), stations_.end(), current());
-    return at == stations_.end() ? QString() : station_kinds()[static_cast<std::size_t>(at - stations_.begin())].title;
-}
+QString MainWindow::current_title() const { return wanted_; }
 
 Station* MainWindow::station(const QString& title) {
     for (std::size_t i = 0; i < stations_.size(); ++i) {
@@ -230,14 +240,27 @@ Station* MainWindow::station(const QString& title) {
     return nullptr;
 }
 
+bool MainWindow::hides() const { return job::open_guess(document_.job()) != nullptr; }
+
+void MainWindow::hide_answers() {
+    if (hides()) {
+        hidden_->refresh();
+        for (QDialog* card : findChildren<QDialog*>()) // they hold figures
+            if (card->isVisible() && !card->isModal()) card->close();
+    }
+    if (!wanted_.isEmpty() && (stack_->currentWidget() == hidden_) != (hides() && wanted_ != "Prove"))
+        show_station(wanted_);
+}
+
 void MainWindow::show_station(const QString& title) {
-    Station* s = station(title);
+    Station* s = hides() && title != "Prove" ? hidden_ : station(title);
     if (!s) return;
+    wanted_ = title;
     const bool within = focusWidget() && stack_->isAncestorOf(focusWidget());
     stack_->setCurrentWidget(s);
     if (within && !s->isAncestorOf(focusWidget())) setFocus(); // the caret does not stay behind, nor jump to a button
-    rail_->button(static_cast<int>(std::find(stations_.begin(), stations_.end(), s) - stations_.begin()))
-        ->setChecked(true);
+    for (std::size_t i = 0; i < station_kinds().size(); ++i)
+        if (title == station_kinds()[i].title) rail_->button(static_cast<int>(i))->setChecked(true);
 }
 
 void MainWindow::find() {
@@ -255,6 +278,7 @@ void MainWindow::find() {
 }
 
 void MainWindow::go_to_field(const QString& path) {
+    if (hides()) return show_station(wanted_ == "Prove" ? "Car" : wanted_);
     for (const StationKind& kind : station_kinds())
         if (Station* s = station(kind.title); s->go_to(path)) {
             show_station(kind.title);
@@ -264,6 +288,7 @@ void MainWindow::go_to_field(const QString& path) {
 }
 
 void MainWindow::explain(say::Figure figure) {
+    if (hides()) return show_station("Prove");
     if (document_.old() && !document_.waiting_path().isEmpty()) {
         go_to_field(document_.waiting_path());
         return;
@@ -329,6 +354,7 @@ bool MainWindow::take_key(QWidget* at, QKeyEvent* key) {
             setFocus();
             return true;
         }
+    if (hides() && (text == "D" || text == "W" || text == "M")) return true; // what they show answers the guess
     if (text == "T")
         document_.set_look(document_.look() == Look::Trial ? Look::Fitted : Look::Trial);
     else if (text == "D")

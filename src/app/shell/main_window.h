@@ -17,6 +17,7 @@ class QVBoxLayout;
 
 namespace dervish::app {
 
+class HiddenPage;
 class Station;
 class Tally;
 
@@ -78,12 +79,16 @@ private:
     void explain(say::Figure figure);
     void tell(const QString& title, const BadInput& error);
     void update_title();
+    bool hides() const;  ///< a guess is open
+    void hide_answers(); ///< while a guess is open, and show them again after it
     Station* current() const;
     QString current_title() const;
 
     Document document_;
     std::vector<Station*> stations_; ///< of station_kinds(); null: nobody was there yet
     QStackedWidget* stack_ = nullptr;
+    HiddenPage* hidden_ = nullptr; ///< in place of what would answer an open guess
+    QString wanted_;               ///< the station that was asked for
     QButtonGroup* rail_ = nullptr;
     Tally* tally_ = nullptr;
     QMenu* job_menu_ = nullptr;

@@ -160,10 +160,17 @@ Tally::Tally(Document& document, QWidget* parent) : QWidget(parent), document_(d
     announce();
 }
 
-QString Tally::value(say::Figure figure) const { return number(shown_figure(document_, figure)); }
+QString Tally::value(say::Figure figure) const {
+    return job::open_guess(document_.job()) ? tr("hidden") : number(shown_figure(document_, figure));
+}
 
 void Tally::announce() {
     QStringList words;
+    if (job::open_guess(document_.job())) {
+        setAccessibleDescription(tr("hidden while a guess is open"));
+        setToolTip(tr("Hidden while a guess is open: see Prove."));
+        return;
+    }
     for (Figure f : say::all_figures) {
         const Shown s = shown_figure(document_, f);
         words << s.label + " " + number(s) + " " + s.unit;
@@ -180,6 +187,13 @@ void Tally::paintEvent(QPaintEvent*) {
     const Theme& t = theme();
     paint::Canvas p(this, t.strip);
     const double each = width() / static_cast<double>(count);
+    if (const job::PlannedTest* open = job::open_guess(document_.job())) {
+        paint::text_within(
+            p, {20, height() / 2.0}, width() - 40,
+            tr("Hidden while the guess of “%1” is open. Click to go there.").arg(QString::fromStdString(open->name)),
+            16, t.on_strip, true);
+        return;
+    }
     const bool old = document_.old(), narrow = each < 150, tight = each < 175;
     const double gap = tight ? 4 : 8;
     const int small = tight ? 12 : 13;

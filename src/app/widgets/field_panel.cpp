@@ -173,6 +173,7 @@ QWidget* caution(const QString& title, const QString& text) {
     head->addWidget(words, 1);
     column->addLayout(head);
     auto* body = new QLabel(text);
+    body->setObjectName("caution words");
     body->setWordWrap(true);
     body->setStyleSheet("font-size: 13px");
     column->addWidget(body);

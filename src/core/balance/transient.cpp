@@ -11,16 +11,17 @@ namespace {
 constexpr double begins = 0.3; // s, of what is done
 /// Between moments, s; a wheel's jolt over an edge is soon over.
 constexpr double between(Manoeuvre m) { return bumps(m) ? 0.0025 : 0.01; }
+constexpr bool stretches(Manoeuvre m) { return m >= Manoeuvre::LaneChange && m <= Manoeuvre::SBend; }
 constexpr double in_air = 0.2; // s, both wheels of a side, until the car counts as gone over
 
 double ramp(double u, double over) { return std::clamp(u / over, 0.0, 1.0); }
 
 /// Steering (of a gust: wind) over time as a share of its height.
-double shape(Manoeuvre m, double t) {
+double shape(Manoeuvre m, double t, double stretch) {
     const auto sine = [](double u, double period) {
         return u > 0 && u < period ? std::sin(2 * units::pi * u / period) : 0;
     };
-    const double u = t - begins;
+    const double u = (t - begins) / (stretches(m) ? stretch : 1);
     switch (m) {
     case Manoeuvre::Step:
         return ramp(u, 0.1);
@@ -61,11 +62,11 @@ struct Script {
         const double u = t - begins;
         in.steer = straight;
         if (blows(manoeuvre)) {
-            in.wind = what.wind * shape(manoeuvre, t);
+            in.wind = what.wind * shape(manoeuvre, t, 1);
             in.wind_height = what.wind_height;
             in.wind_x = what.wind_x;
         } else {
-            in.steer += steer * shape(manoeuvre, t);
+            in.steer += steer * shape(manoeuvre, t, what.stretch);
         }
         if (manoeuvre == Manoeuvre::BrakeReleased) in.along = -braking * (1 - ramp(u, 0.15));
         if (manoeuvre == Manoeuvre::ThrottleLifted) in.along = -braking * ramp(u, 0.2);
@@ -84,7 +85,7 @@ struct Script {
     }
     double length() const {
         static constexpr double seconds[] = {3.5, 5.0, 4.0, 6.5, 9.5, 5.5, 4.5, 3.5, 3.5, 3.5, 3.5, 3.5, 3.5};
-        const double whole = seconds[static_cast<int>(manoeuvre)];
+        const double whole = seconds[static_cast<int>(manoeuvre)] * (stretches(manoeuvre) ? what.stretch : 1);
         return what.within > 0 ? std::min(what.within, whole) : whole;
     }
 };

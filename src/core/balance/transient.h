@@ -42,6 +42,9 @@ struct Drive {
     /// Patch: what the ground there makes of the tyres more than the rest does, 10 m long under the outer wheels.
     Surface patch{0.75, 0.9, 1.1};
     double within = 0; ///< s, followed no longer than this; 0: as long as the manoeuvre is
+    /// LaneChange, DoubleLaneChange, Slalom, SBend: their steering in so many times their own time (a lane change and
+    /// each wave of a slalom in 2 s, 2.2 s from bend to bend).
+    double stretch = 1;
 };
 
 /// A moment of a run.

@@ -220,21 +220,6 @@ void remove_spring_point(AxleSetup& setup) {
     points.size() > 2 ? points.pop_back() : points.clear();
 }
 
-void remove_test(Job& job, int index) {
-    if (index < 0 || index >= static_cast<int>(job.tests.size())) return;
-    job.tests.erase(job.tests.begin() + index);
-    std::map<std::string, Draft> drafts;
-    for (auto& [key, draft] : job.drafts) {
-        int of = -1; // "tests/2/guess"
-        if (key.starts_with("tests/")) std::from_chars(key.data() + 6, key.data() + key.size(), of);
-        if (of < index || of < 0)
-            drafts[key] = draft;
-        else if (of > index)
-            drafts["tests/" + std::to_string(of - 1) + key.substr(key.find('/', 6))] = draft;
-    }
-    job.drafts = std::move(drafts);
-}
-
 void fit_trial(Job& job, const std::string& date, bool found) {
     const Setup was = job.fitted;
     job.fitted = job.trial;

@@ -30,9 +30,6 @@ void set_aboard(Setup& setup, const Load& load, bool aboard);
 /// Where a load's middle is, m: behind the front axle, to the left or its height.
 void move_load(Job& job, std::size_t index, double behind, std::optional<double> left, std::optional<double> height);
 
-/// Takes a test off, with what waits for it; what waits for later ones moves along with them.
-void remove_test(Job& job, int index);
-
 /// Trial goes on the car: Fitted is Trial from now on. `found`: it was there already, and Fitted a mistake of the
 /// record; else what comes off is put among the spares. A setup whose bar or links were tested and come off is kept as
 /// "NAME, until DATE".

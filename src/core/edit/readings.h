@@ -29,18 +29,7 @@ void type_check(Job& job, bool trial, End end, const FieldSpec& spec, std::optio
 std::string round_key(bool trial, End end, int row, int column);
 void type_round(Job& job, bool trial, End end, int row, int column, const Entry& entry);
 
-/// A length of a planned ramp test; `set` writes it, nothing where it was emptied.
+/// The key of what is typed into a test: "tests/2/" and what.
 std::string test_key(int test, const std::string& what);
-void type_of_test(Job& job, int test, const FieldSpec& spec, const std::string& what,
-                  const std::function<void(PlannedTest&, std::optional<double>)>& set, const Entry& entry);
-
-/// A ramp's readings: a row each, with columns height or gap (">" where the ramps ended first) and the travel of each
-/// wheel, which waits for the first column.
-const FieldSpec& ramp_spec(int column);
-std::string ramp_key(int test, int row, int column);
-void type_ramp_reading(Job& job, int test, int row, int column, const Entry& entry);
-
-/// What a length of a test comes to: "326", "> 450", "12 3/4 in", or nothing where nothing is typed. Throws BadInput.
-std::optional<Typed> read_length(const Entry& entry, const FieldSpec& spec, bool may_be_more = false);
 
 } // namespace dervish::edit

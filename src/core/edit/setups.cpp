@@ -140,14 +140,6 @@ void set_bush_rate(Job& job, End end, double rate, double sigma) {
                                units::as_filed(sigma, units::Quantity::Rate), Source::Assumed};
 }
 
-void plan_ramp_test(Job& job, const std::string& date) {
-    PlannedTest t;
-    t.name = "Diagonal ramps " + std::to_string(job.tests.size() + 1);
-    t.date = date;
-    t.car = {job.vehicle, job.fitted};
-    job.tests.push_back(t);
-}
-
 void set_stock(Job& job, const std::vector<StockSize>& sizes) { job.stock = sizes; }
 
 void name_job(Job& job, const std::string& name, const std::string& complaint) {

@@ -46,9 +46,6 @@ void take_points(Job& job, End end, const std::vector<PointData>& points);
 /// Both radial rates of its bushes, assumed.
 void set_bush_rate(Job& job, End end, double rate, double sigma);
 
-/// A ramp test of Fitted on the car as it is now, not yet predicted.
-void plan_ramp_test(Job& job, const std::string& date);
-
 /// The sizes that can be had.
 void set_stock(Job& job, const std::vector<StockSize>& sizes);
 

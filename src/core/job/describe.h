@@ -5,44 +5,100 @@
 /// The whole job, described (see describe_visit.h).
 namespace dervish::job {
 
-template <class V, Is<job::Travels> T> void describe(V& v, T& t) {
-    static constexpr const char* keys[4] = {"front_left", "front_right", "rear_left", "rear_right"};
-    for (int i = 0; i < 4; ++i) v.optional_length(keys[i], t.wheel[static_cast<std::size_t>(i)]);
+template <class V, Is<Amount> T> void describe(V& v, T& a) {
+    v.text("of", "Of", a.of);
+    v.number("si", a.si);
 }
 
-template <class V, Is<job::Reading> T> void describe(V& v, T& r) {
-    v.length("value", r.value);
-    v.flag("more_than", "More than", r.more_than);
-    v.group("travel", "Travel", r.travel);
-    v.text("note", "Note", r.note);
+template <class V, Is<PredictedShare> T> void describe(V& v, T& s) {
+    v.text("path", "Input", s.path);
+    v.text("label", "Input", s.label);
+    v.numbers("change", s.change);
 }
 
-template <class V, Is<job::Prediction> T> void describe(V& v, T& p) {
-    v.length("value", p.value);
-    v.length("sigma", p.sigma);
-    v.flag("lifted", "Lifts", p.lifted);
+template <class V, Is<Prediction> T> void describe(V& v, T& p) {
+    v.flag("made", "Made", p.made);
+    v.numbers("value_si", p.value);
+    v.numbers("sigma_si", p.sigma);
+    v.numbers("tells", p.tells);
     v.index("light_wheel", "Light wheel", p.light_wheel);
-    v.group("travel", "Travel", p.travel);
-    v.group("travel_sigma", "Travel, sigma", p.travel_sigma);
     v.text("model", "Model", p.model);
+    v.list("shares", "Inputs", p.shares);
 }
 
-template <class V, Is<job::RampTest> T> void describe(V& v, T& t) {
-    v.choice("method", "Method", t.method, {"growing", "fixed"});
-    v.choice("raised", "Raised wheels", t.raised, {"front_left_rear_right", "front_right_rear_left"});
-    v.length("ramp_height", t.ramp_height);
-    v.length("reading_sigma", t.reading_sigma);
-    v.optional_length("guess", t.guess);
-    v.flag("predicted", "Predicted", t.predicted);
-    v.group("prediction", "Prediction", t.prediction);
-    v.list("readings", "Readings", t.readings);
+template <class V, Is<TestState> T> void describe(V& v, T& s) {
+    v.text("name", "State", s.name);
+    v.snapshot("car", s.car);
+    v.group("prediction", "Prediction", s.prediction);
+}
+
+template <class V, Is<Guess> T> void describe(V& v, T& g) {
+    v.text("person", "Person", g.person);
+    v.index("state", "State", g.state);
+    v.index("than", "Than", g.than);
+    v.choice("kind", "Guess", g.kind, {"number", "less", "same", "more"});
+    v.number("value_si", g.value);
+    v.number("span_si", g.span);
+}
+
+template <class V, Is<Reading> T> void describe(V& v, T& r) {
+    v.text("channel", "Read", r.channel);
+    v.number("value_si", r.value);
+    v.choice("bound", "Bound", r.bound, {"exact", "more than", "less than"});
+    v.text("discarded", "Left out", r.discarded);
+}
+
+template <class V, Is<Impression> T> void describe(V& v, T& i) {
+    v.text("person", "Person", i.person);
+    v.text("scale", "Scale", i.scale);
+    v.number("mark", i.mark);
+}
+
+template <class V, Is<Run> T> void describe(V& v, T& r) {
+    v.index("state", "State", r.state);
+    v.text("driver", "Driver", r.driver);
+    v.text("time", "Time", r.time);
+    v.text("ground", "Ground", r.ground);
+    v.text("note", "Note", r.note);
+    v.texts("aboard", "Aboard", r.aboard);
+    v.flag("aids_on", "Aids on", r.aids_on);
+    v.list("conditions", "Conditions", r.conditions);
+    v.flag("felt", "Felt", r.felt);
+    v.text("discarded", "Left out", r.discarded);
+    v.list("readings", "Readings", r.readings);
+    v.list("impressions", "Impressions", r.impressions);
+}
+
+template <class V, Is<Voice> T> void describe(V& v, T& o) {
+    v.text("person", "Person", o.person);
+    v.flag("agrees", "Agrees", o.agrees);
+    v.text("why", "Why", o.why);
+}
+
+template <class V, Is<Decision> T> void describe(V& v, T& d) {
+    v.choice("kind", "Decision", d.kind, {"none", "keep", "change", "go back", "test again", "compromise"});
+    v.text("date", "Date", d.date);
+    v.text("words", "In words", d.words);
+    v.list("voices", "Voices", d.voices);
+    v.text("ordered", "Already ordered", d.ordered);
+    v.text("look_again", "Look again", d.look_again);
 }
 
 template <class V, Is<PlannedTest> T> void describe(V& v, T& t) {
     v.text("name", "Test", t.name);
     v.text("date", "Date", t.date);
-    v.snapshot("car", t.car);
-    v.group("ramp", "Ramp test", t.ramp);
+    v.text("question", "Question", t.question);
+    v.choice("asks", "Asks", t.asks, {"sum or car", "which setup", "changed", "unknown"});
+    v.text("protocol", "Protocol", t.protocol);
+    v.list("settings", "Settings", t.settings);
+    v.list("read_to", "Read to", t.read_to);
+    v.list("states", "States", t.states);
+    v.numbers("order", t.order);
+    v.flag("shuffled", "Shuffled", t.shuffled);
+    v.flag("blind", "Blind", t.blind);
+    v.list("guesses", "Guesses", t.guesses);
+    v.list("runs", "Runs", t.runs);
+    v.group("decision", "Decision", t.decision);
 }
 
 template <class V, Is<RigTest> T> void describe(V& v, T& t) {

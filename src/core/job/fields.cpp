@@ -46,6 +46,7 @@ struct Collect {
     void distance(const char*, double&) {}
     void mass(const char*, double&) {}
     void number(const char*, double&) {}
+    template <class T> void numbers(const char*, const T&) {}
     void optional_length(const char*, std::optional<double>&) {}
     void optional_angle(const char*, std::optional<double>&) {}
     template <class E>

@@ -374,11 +374,30 @@ struct Snapshot {
     bool operator==(const Snapshot&) const = default;
 };
 
+/// One of the setups that a test compares, as the car was when it was planned or predicted.
+struct TestState {
+    std::string name;
+    Snapshot car;
+    Prediction prediction;
+    bool operator==(const TestState&) const = default;
+};
+
 struct PlannedTest {
-    std::string name, date;
-    Snapshot car; ///< that the prediction is of
-    RampTest ramp;
+    std::string name, date, question;
+    Asks asks = Asks::SumOrCar;
+    std::string protocol;             ///< its key
+    std::vector<Amount> settings;     ///< of the protocol; unsaid: its usual one
+    std::vector<Amount> read_to;      ///< standard uncertainty of one reading, by channel; unsaid: the tool's
+    std::vector<TestState> states;    ///< never empty
+    std::vector<int> order;           ///< of states, a run each, as planned
+    bool shuffled = false;            ///< drawn by lot and kept from the driver
+    bool blind = true;                ///< nothing that answers it is shown until it is predicted
+    std::vector<Guess> guesses;
+    std::vector<Run> runs;
+    Decision decision;
     bool operator==(const PlannedTest&) const = default;
+    bool predicted() const; ///< of every state
+    bool guess_open() const { return blind && !predicted(); }
 };
 
 /// A bar's rate on the bench, and the round of steps by which a bar and its links were set up: what was read, and of
@@ -456,6 +475,9 @@ const SetupChecks& checks_of(const Job& job, const Assembly& assembly);
 /// The same to write into, begun where there is none.
 RigCheck& rig_for(Job& job, const Assembly& assembly);
 SetupChecks& checks_for(Job& job, const Assembly& assembly);
+
+/// The test whose guess is still open: what would answer it is hidden. Null: none.
+const PlannedTest* open_guess(const Job& job);
 
 /// "fitted", "trial" or a kept setup's name; throws BadInput at "setup".
 const Setup& setup_named(const Job& job, const std::string& name);

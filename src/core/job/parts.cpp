@@ -27,6 +27,15 @@ template <class T> auto found(T& tests, const Assembly& a) {
 }
 } // namespace
 
+bool PlannedTest::predicted() const {
+    return !states.empty() && std::ranges::all_of(states, [](const TestState& s) { return s.prediction.made; });
+}
+
+const PlannedTest* open_guess(const Job& job) {
+    const auto open = std::ranges::find_if(job.tests, [](const PlannedTest& t) { return t.guess_open(); });
+    return open == job.tests.end() ? nullptr : &*open;
+}
+
 const RigCheck& rig_of(const Job& job, const Assembly& assembly) {
     static const RigCheck nothing;
     const auto at = found(job.rig_tests, assembly);
@@ -60,7 +69,8 @@ std::string fresh_id(const Job& job, const std::string& kind) {
     };
     const auto part = [&](const char*, const Part& p) { seen(p.id); };
     each_part_of_job(job, part);
-    for (const PlannedTest& t : job.tests) each_part(t.car.setup, part);
+    for (const PlannedTest& t : job.tests)
+        for (const TestState& state : t.states) each_part(state.car.setup, part);
     for (const Entry& e : job.book) {
         for (const std::string& id : e.parts) seen(id);
         if (e.car) each_part(e.car->setup, part);

@@ -1,54 +1,108 @@
 #pragma once
 #include "core/terms/terms.h"
 
-#include <array>
 #include <optional>
 #include <string>
 #include <vector>
 
-/// A ramp test as it stands in the book: how it is done, what was predicted, what was read.
+/// A test as it stands in the job: what was asked, how, of which setups; who guessed what; what was predicted; each run
+/// with what was felt and read; what was decided. What a protocol reads and is set to is named by its own keys
+/// (core/proof/protocol.h). All numbers SI.
 namespace dervish::job {
 
-/// Wheel travels where they were measured or predicted, bump positive, m.
-struct Travels {
-    PerWheel<std::optional<double>> wheel;
-    bool operator==(const Travels&) const = default;
+/// A number by the key of what it is of: a setting, a reading's spread, a condition.
+struct Amount {
+    std::string of;
+    double si = 0;
+    bool operator==(const Amount&) const = default;
 };
 
-enum class Method {
-    Growing, ///< ramps raised until a wheel goes light; the reading is their height
-    Fixed,   ///< ramps of one height; the reading is the gap under the hanging tyre, 0 when it still stands
+/// What one input does to a predicted figure, with one sigma more of it: of every channel, in the protocol's order.
+struct PredictedShare {
+    std::string path, label;
+    std::vector<double> change;
+    bool operator==(const PredictedShare&) const = default;
 };
 
-struct Reading {
-    double value = 0;       ///< m
-    bool more_than = false; ///< the ramps ended before a wheel went light
-    Travels travel;
-    std::string note;
-    bool operator==(const Reading&) const = default;
+enum PredictedAs {
+    PredictedValue,
+    PredictedMoreThan, ///< the ramps end first
+    PredictedNothing   ///< this car has no such figure
 };
 
-/// Frozen when the test is planned. `value`: lift height, or for fixed ramps the gap, which below zero says by how
-/// much the tyre is still squeezed. m.
+/// Frozen before the first reading, for one state. Of every channel in the protocol's order.
 struct Prediction {
-    double value = 0, sigma = 0;
-    bool lifted = true; ///< false: growing ramps end first, the height is "more than"
+    bool made = false;
+    std::vector<double> value, sigma;
+    std::vector<int> tells; ///< of PredictedAs
     int light_wheel = -1;
-    Travels travel, travel_sigma;
-    std::string model;
+    std::string model; ///< its version: a fingerprint of what computed it
+    std::vector<PredictedShare> shares;
     bool operator==(const Prediction&) const = default;
 };
 
-struct RampTest {
-    Method method = Method::Growing;
-    Diagonal raised = Diagonal::FrontLeftRearRight;
-    double ramp_height = 0.5;     ///< of fixed ramps, or where growing ramps end, m
-    double reading_sigma = 0.005; ///< how well one height or gap is read, m
-    std::optional<double> guess;  ///< noted before the prediction is shown, m
-    bool predicted = false;
-    Prediction prediction;
+/// What somebody expected of a state before the sum was shown: a number, with the half width that they would bet nine
+/// in ten on; or how it compares with another state.
+struct Guess {
+    enum class Kind { Number, Less, Same, More };
+    std::string person;
+    int state = 0, than = 0; ///< than: of Less, Same and More
+    Kind kind = Kind::Number;
+    double value = 0, span = 0;
+    bool operator==(const Guess&) const = default;
+};
+
+enum class Bound { Exact, More, Less };
+
+struct Reading {
+    std::string channel;
+    double value = 0;
+    Bound bound = Bound::Exact;
+    std::string discarded; ///< why it does not count; empty: it counts
+    bool operator==(const Reading&) const = default;
+};
+
+/// What a person felt, 0 to 10 between a scale's two ends.
+struct Impression {
+    std::string person, scale;
+    double mark = 5;
+    bool operator==(const Impression&) const = default;
+};
+
+struct Run {
+    int state = 0;
+    std::string driver, time, ground, note;
+    std::vector<std::string> aboard; ///< ids of loads
+    bool aids_on = false;
+    std::vector<Amount> conditions; ///< as proof::conditions() names them
+    bool felt = false;              ///< what was felt is typed, or there was nothing: the numbers may be shown
+    std::string discarded;          ///< why it does not count; empty: it counts
     std::vector<Reading> readings;
-    bool operator==(const RampTest&) const = default;
+    std::vector<Impression> impressions;
+    bool operator==(const Run&) const = default;
+};
+
+struct Voice {
+    std::string person, why;
+    bool agrees = true;
+    bool operator==(const Voice&) const = default;
+};
+
+struct Decision {
+    enum class Kind { None, Keep, Change, GoBack, TestAgain, Compromise };
+    Kind kind = Kind::None;
+    std::string date, words;
+    std::vector<Voice> voices;
+    std::string ordered;    ///< what cannot be undone any more
+    std::string look_again; ///< when
+    bool operator==(const Decision&) const = default;
+};
+
+enum class Asks {
+    SumOrCar,  ///< is it the sum or the car?
+    Which,     ///< which of these setups?
+    Changed,   ///< has it changed since?
+    Unknown    ///< what is this unknown?
 };
 
 } // namespace dervish::job

@@ -1,22 +1,63 @@
 #include "core/proof/predict.h"
 
-#include <algorithm>
+#include <cmath>
 
 namespace dervish::proof {
+namespace {
+/// A share of the variance below which an input is not kept.
+constexpr double too_little = 1e-7;
+} // namespace
 
-job::Prediction predict(const PlannedTest& test) {
-    Question asked{{{"the measured value", units::Quantity::Length}}, {}};
-    for (const char* wheel : car::wheel_names) asked.names.push_back({wheel, units::Quantity::Length});
-    asked.ask = [&](const Asked& c) {
-        const job::Prediction p = proof::predict(car_with(c.vehicle, c.setup, c.bar_scale), test.ramp);
-        std::vector<double> out{p.value};
-        for (const auto& travel : p.travel.wheel) out.push_back(travel.value_or(0));
-        return out;
-    };
-    job::Prediction out = proof::predict(car_with(test.car.vehicle, test.car.setup), test.ramp);
-    const Bands b = propagate(test.car.vehicle, test.car.setup, asked);
-    out.sigma = b.sigma[0];
-    for (std::size_t w = 0; w < 4; ++w) out.travel_sigma.wheel[w] = b.sigma[w + 1];
+Question question(const Protocol& p, const Settings& settings) {
+    Question out;
+    for (const Channel& c : p.channels) {
+        OutcomeName name{c.spec.label, c.spec.quantity};
+        if (c.ends_at) name.ends_at = settings.at(c.ends_at);
+        out.names.push_back(name);
+    }
+    out.ask = p.answers(settings);
+    out.bears = [bears = p.bears, settings](const std::string& path) { return bears(settings, path); };
+    out.part = p.part;
+    return out;
+}
+
+Prediction predict(const Protocol& p, const Settings& settings, const Snapshot& car,
+                   const std::function<bool()>& cancelled) {
+    const Question asked = question(p, settings);
+    const auto ask = asked.ask;
+    const std::vector<double> values = ask({car.vehicle, car.setup});
+    Bands bands = propagate(car.vehicle, car.setup, asked, cancelled);
+    Share by_hand{"by hand", "how it is driven", Source::Assumed, std::vector(values.size(), 0.0)};
+    Prediction out;
+    out.made = true;
+    out.model = model_version;
+    out.light_wheel = p.light_wheel ? p.light_wheel(car, settings) : -1;
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        const Channel& c = p.channels[i];
+        const bool none = !std::isfinite(values[i]),
+                   more = c.ends_at && values[i] >= settings.at(c.ends_at) * (1 - 1e-9);
+        by_hand.change[i] = none ? 0 : c.by_hand * values[i];
+        out.value.push_back(none ? 0 : units::rounded(values[i]));
+        out.sigma.push_back(none ? 0 : units::rounded(std::hypot(bands.sigma[i], by_hand.change[i])));
+        out.tells.push_back(none ? PredictedNothing : more ? PredictedMoreThan : PredictedValue);
+    }
+    bands.shares.push_back(by_hand);
+    for (const Share& share : bands.shares) {
+        bool counts = false;
+        PredictedShare kept{share.path, share.label, {}};
+        for (std::size_t i = 0; i < values.size(); ++i) {
+            counts = counts || share.variance(i) > too_little * out.sigma[i] * out.sigma[i];
+            kept.change.push_back(units::rounded(share.change[i]));
+        }
+        if (counts) out.shares.push_back(std::move(kept));
+    }
+    return out;
+}
+
+std::vector<Prediction> predict(const PlannedTest& test, const std::function<bool()>& cancelled) {
+    const Protocol& p = protocol(test.protocol);
+    std::vector<Prediction> out;
+    for (const TestState& state : test.states) out.push_back(predict(p, settings_of(p, test), state.car, cancelled));
     return out;
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/proof/ramp_test.h"
+#include "core/proof/verdict.h"
 #include "core/sure/bands.h"
 
 /// A bar's rate checked on the bench: one arm held (or both pulled apart), known masses hung on the other, a dial

@@ -6,6 +6,8 @@ std::string words_of(proof::Agreement a) {
     switch (a) {
     case proof::Agreement::NothingRead:
         return "nothing read yet";
+    case proof::Agreement::CannotTell:
+        return "cannot tell";
     case proof::Agreement::Agrees:
         return "agrees";
     case proof::Agreement::Doubtful:

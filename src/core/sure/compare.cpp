@@ -46,8 +46,8 @@ Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::functi
     return out;
 }
 
-std::array<double, compared_count> difference_sigma(const Setup& before, const Bands& of_before, const Setup& after,
-                                                    const Bands& of_after) {
+std::vector<double> difference_sigma(const Setup& before, const std::vector<Share>& of_before, const Setup& after,
+                                     const std::vector<Share>& of_after, std::size_t count) {
     Job a, b;
     a.trial = before;
     b.trial = after;
@@ -57,20 +57,28 @@ std::array<double, compared_count> difference_sigma(const Setup& before, const B
     for (const job::FieldRef& f : job::fields(b, "trial"))
         if (const auto same = was.find(f.path); same != was.end() && same->second == *f.value) alike.insert(f.path);
     std::map<std::string, const Share*> first;
-    for (const Share& share : of_before.shares) first[share.path] = &share;
-    std::array<double, compared_count> out{};
-    for (const Share& share : of_after.shares) {
+    for (const Share& share : of_before) first[share.path] = &share;
+    std::vector<double> out(count, 0);
+    for (const Share& share : of_after) {
         const auto found = first.find(share.path);
         const bool shared = found != first.end() && (!share.path.starts_with("trial/") || alike.contains(share.path));
-        for (std::size_t i = 0; i < compared_count; ++i) {
+        for (std::size_t i = 0; i < count; ++i) {
             const double change = share.change[i] - (shared ? found->second->change[i] : 0);
             out[i] += change * change;
         }
         if (shared) first.erase(found);
     }
     for (const auto& [path, share] : first)
-        for (std::size_t i = 0; i < compared_count; ++i) out[i] += share->variance(i);
+        for (std::size_t i = 0; i < count; ++i) out[i] += share->variance(i);
     for (double& s : out) s = std::sqrt(s);
+    return out;
+}
+
+std::array<double, compared_count> difference_sigma(const Setup& before, const Bands& of_before, const Setup& after,
+                                                    const Bands& of_after) {
+    const auto sigma = difference_sigma(before, of_before.shares, after, of_after.shares, compared_count);
+    std::array<double, compared_count> out;
+    std::copy(sigma.begin(), sigma.end(), out.begin());
     return out;
 }
 

@@ -19,6 +19,9 @@ Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::functi
 /// stays, counts by how differently it acts; what is of one setup alone counts whole. GUM 5.2.
 std::array<double, compared_count> difference_sigma(const Setup& before, const Bands& of_before, const Setup& after,
                                                     const Bands& of_after);
+/// The same of any `count` figures, by their shares.
+std::vector<double> difference_sigma(const Setup& before, const std::vector<Share>& of_before, const Setup& after,
+                                     const std::vector<Share>& of_after, std::size_t count);
 
 /// How sure the sign of a difference is, of two in ten or one in twenty that it is the other.
 enum class Sure { CannotSay, Probably, Surely };

@@ -1,0 +1,492 @@
+#include "app/prove/ask_page.h"
+
+#include "app/prove/entry_row.h"
+#include "app/prove/run_chart.h"
+#include "app/prove/test_sheet.h"
+#include "app/shell/theme.h"
+#include "app/widgets/number_edit.h"
+#include "app/words.h"
+#include "core/edit/tests.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDateTime>
+#include <QFormLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace dervish::app {
+namespace {
+QComboBox* wide_combo(const QString& name, const QString& told) {
+    auto* out = new QComboBox;
+    out->setObjectName(name);
+    out->setAccessibleName(told);
+    out->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed); // as wide as there is room, not as its longest entry
+    out->setMinimumWidth(120);
+    return out;
+}
+QLabel* words_label(const QString& name) {
+    auto* out = new QLabel;
+    out->setObjectName(name);
+    out->setWordWrap(true);
+    out->setStyleSheet("font-size: 13px;");
+    return out;
+}
+QPushButton* button(const QString& words, const QString& name) {
+    auto* out = new QPushButton(words);
+    out->setObjectName(name);
+    return out;
+}
+QLineEdit* line(const QString& name, const QString& told) {
+    auto* out = new QLineEdit;
+    out->setObjectName(name);
+    out->setAccessibleName(told);
+    out->setPlaceholderText(told);
+    return out;
+}
+void set(QLineEdit* to, const QString& text) {
+    if (to->text() != text && !to->hasFocus()) to->setText(text);
+}
+} // namespace
+
+AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums), name_(line("test name", tr("Name of the test"))),
+      question_(line("test question", tr("The question in your words"))),
+      asks_(wide_combo("test asks", tr("Kind of question"))),
+      protocol_(wide_combo("test protocol", tr("Kind of test"))), add_(wide_combo("state offered", tr("Setup to add"))),
+      states_(words_label("test states")), order_(words_label("test order")), how_(words_label("test how")),
+      add_state_(button(tr("Add"), "add state")), remove_state_(button(tr("Take the last off"), "remove state")),
+      more_(button(tr("More runs"), "more runs")), fewer_(button(tr("Fewer"), "fewer runs")),
+      lot_(button(tr("Draw by lot"), "draw by lot")), better_(button({}, "plan better")),
+      blind_(new QCheckBox(tr("Hide what answers it until predicted"))), settings_(new QWidget) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(4);
+    build_question(column);
+    build_states(column);
+    new QVBoxLayout(settings_);
+    settings_->layout()->setContentsMargins(0, 0, 0, 0);
+    settings_->layout()->setSpacing(0);
+    column->addWidget(settings_);
+    build_order(column);
+    auto* buttons = new QHBoxLayout;
+    auto* sheet = button(tr("Test sheet …"), "test sheet");
+    auto* remove = button(tr("Remove this test"), "remove test");
+    buttons->addWidget(sheet);
+    buttons->addWidget(remove);
+    column->addWidget(better_);
+    column->addLayout(buttons);
+    column->addWidget(how_);
+    connect(better_, &QPushButton::clicked, this, &AskPage::plan_better);
+    connect(sheet, &QPushButton::clicked, this, &AskPage::print_sheet);
+    connect(remove, &QPushButton::clicked, this, &AskPage::remove_asked);
+    refresh();
+}
+
+void AskPage::edit(const QString& what, const QString& merge, const std::function<void(job::Job&, int)>& change) {
+    const int at = sums_.index();
+    if (sums_.test())
+        document_.edit(what, merge.isEmpty() ? merge : QString("%1 %2").arg(merge).arg(at),
+                       [&](job::Job& job) { change(job, at); });
+}
+
+void AskPage::build_question(QVBoxLayout* column) {
+    for (int i = 0; i < 4; ++i) asks_->addItem(qs(say::words_of(static_cast<job::Asks>(i))));
+    for (const proof::Protocol& p : proof::protocols()) {
+        const bool first =
+            protocol_->count() == 0 ||
+            proof::protocol(protocol_->itemData(protocol_->count() - 1).toString().toStdString()).sort != p.sort;
+        if (first && protocol_->count() > 0) protocol_->insertSeparator(protocol_->count());
+        protocol_->addItem(tr(p.name), QString(p.key));
+        protocol_->setItemData(protocol_->count() - 1, tr(p.tells), Qt::ToolTipRole);
+    }
+    for (QWidget* w : {static_cast<QWidget*>(name_), static_cast<QWidget*>(asks_), static_cast<QWidget*>(question_),
+                       static_cast<QWidget*>(protocol_)})
+        column->addWidget(w);
+    connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
+        edit(tr("name of the test"), "test name",
+             [&](job::Job& job, int at) { edit::name_test(job, at, text.toStdString()); });
+    });
+    const auto ask = [this] {
+        edit(tr("question of the test"), "test question", [&](job::Job& job, int at) {
+            edit::set_question(job, at, static_cast<job::Asks>(asks_->currentIndex()), question_->text().toStdString());
+        });
+    };
+    connect(question_, &QLineEdit::textEdited, this, ask);
+    connect(asks_, &QComboBox::activated, this, ask);
+    connect(protocol_, &QComboBox::activated, this, [this](int i) {
+        edit(tr("kind of test"), {}, [&](job::Job& job, int at) {
+            edit::set_protocol(job, at, protocol_->itemData(i).toString().toStdString());
+        });
+    });
+}
+
+std::vector<job::Setup> AskPage::offered() const {
+    const job::Job& job = document_.job();
+    std::vector<job::Setup> out;
+    const auto add = [&](job::Setup setup, const QString& name) {
+        setup.name = name.toStdString();
+        out.push_back(std::move(setup));
+    };
+    add(job.fitted, tr("Fitted: %1").arg(qs(job.fitted.name)));
+    add(job.trial, tr("Trial: %1").arg(qs(job.trial.name)));
+    const auto off = [&](bool front, bool rear, const QString& name) {
+        job::Setup s = job.fitted;
+        if ((front && !(s.front.fitted && s.front.connected)) || (rear && !(s.rear.fitted && s.rear.connected))) return;
+        if (front) s.front.connected = false;
+        if (rear) s.rear.connected = false;
+        add(s, name);
+    };
+    off(true, false, tr("front bar off"));
+    off(false, true, tr("rear bar off"));
+    off(true, true, tr("both bars off"));
+    for (const job::Setup& s : job.kept) add(s, qs(s.name));
+    return out;
+}
+
+void AskPage::build_states(QVBoxLayout* column) {
+    column->addWidget(new QLabel(tr("<b>Setups to run</b>")));
+    column->addWidget(states_);
+    auto* row = new QHBoxLayout;
+    row->addWidget(add_, 1);
+    row->addWidget(add_state_);
+    column->addLayout(row);
+    column->addWidget(remove_state_, 0, Qt::AlignLeft);
+    connect(add_state_, &QPushButton::clicked, this, [this] {
+        const auto all = offered();
+        const auto which = static_cast<std::size_t>(add_->currentIndex());
+        if (which < all.size())
+            edit(tr("a setup more to run"), {}, [&](job::Job& job, int at) { edit::add_state(job, at, all[which]); });
+    });
+    connect(remove_state_, &QPushButton::clicked, this, [this] {
+        edit(tr("a setup fewer to run"), {}, [&](job::Job& job, int at) {
+            edit::remove_state(job, at, static_cast<int>(job.tests[static_cast<std::size_t>(at)].states.size()) - 1);
+        });
+    });
+}
+
+void AskPage::build_order(QVBoxLayout* column) {
+    column->addWidget(order_);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(4);
+    for (QPushButton* b : {more_, fewer_, lot_}) {
+        b->setStyleSheet("padding-left: 6px; padding-right: 6px;");
+        row->addWidget(b);
+    }
+    column->addLayout(row);
+    blind_->setObjectName("blind");
+    column->addWidget(blind_);
+    const auto rounds = [this](int by) {
+        edit(tr("number of runs"), {}, [by](job::Job& job, int at) {
+            const job::PlannedTest& t = job.tests[static_cast<std::size_t>(at)];
+            const int states = static_cast<int>(t.states.size()), now = static_cast<int>(t.order.size()) / states;
+            if (now + by >= 1) edit::set_order(job, at, edit::with_and_without(t.states.size(), now + by), false);
+        });
+    };
+    connect(more_, &QPushButton::clicked, this, [rounds] { rounds(1); });
+    connect(fewer_, &QPushButton::clicked, this, [rounds] { rounds(-1); });
+    connect(lot_, &QPushButton::clicked, this, [this] {
+        edit(tr("order drawn by lot"), {}, [](job::Job& job, int at) {
+            edit::set_order(job, at,
+                            edit::drawn_by_lot(job.tests[static_cast<std::size_t>(at)].order,
+                                               static_cast<unsigned>(QDateTime::currentMSecsSinceEpoch())),
+                            true);
+        });
+    });
+    connect(blind_, &QCheckBox::clicked, this,
+            [this](bool on) { edit(tr("hiding"), {}, [on](job::Job& job, int at) { edit::set_blind(job, at, on); }); });
+}
+
+void AskPage::build_rows() {
+    const job::PlannedTest* t = sums_.test();
+    const proof::Protocol* p = sums_.protocol();
+    const QString of = t && p ? QString("%1 %2").arg(sums_.index()).arg(p->key) : QString();
+    if (of == built_) return;
+    built_ = of;
+    rows_.clear();
+    choices_.clear();
+    while (QLayoutItem* item = settings_->layout()->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    if (of.isEmpty()) return;
+    const int at = sums_.index();
+    for (const proof::Setting& s : p->settings) {
+        const std::string key = s.spec.key;
+        if (!s.words.empty()) {
+            auto* row = new QWidget;
+            auto* across = new QHBoxLayout(row);
+            across->setContentsMargins(0, 1, 0, 1);
+            auto* box = wide_combo("setting " + qs(key), tr(s.spec.label));
+            for (const char* word : s.words) box->addItem(tr(word));
+            across->addWidget(new QLabel(tr(s.spec.label)), 1);
+            across->addWidget(box, 2);
+            settings_->layout()->addWidget(row);
+            row->show();
+            choices_.emplace_back(key, box);
+            connect(box, &QComboBox::activated, this, [this, key](int chosen) {
+                edit(tr("setting of the test"), {},
+                     [&](job::Job& job, int test) { edit::set_setting(job, test, key, chosen); });
+            });
+            continue;
+        }
+        auto* row = new EntryRow(
+            document_, tr(s.spec.label), "setting " + qs(key),
+            {s.spec, edit::setting_key(at, key),
+             [this, p, key, spec = s.spec](const job::Job&) {
+                 return sums_.test()
+                            ? qs(job::show(proof::settings_of(*p, *sums_.test()).at(key), spec, document_.units()))
+                            : QString();
+             },
+             [at, spec = s.spec](job::Job& job, const edit::Entry& e) { edit::type_setting(job, at, spec, e); }});
+        settings_->layout()->addWidget(row);
+        row->show();
+        rows_.push_back(row);
+    }
+    if (!p->channels.empty()) {
+        job::FieldSpec spread = p->channels[0].spec;
+        spread.lowest = 1e-9;
+        auto* row = new EntryRow(
+            document_, tr("One reading is good to ±"), "read to",
+            {spread, edit::read_to_key(at, spread.key),
+             [this, p, spread](const job::Job&) {
+                 const job::PlannedTest* test = sums_.test();
+                 const double about = test && test->predicted() ? test->states[0].prediction.value[0] : 0;
+                 return test ? qs(job::show(proof::read_to(*test, p->channels[0], about), spread, document_.units()))
+                             : QString();
+             },
+             [at, spec = p->channels[0].spec](job::Job& job, const edit::Entry& e) {
+                 edit::type_read_to(job, at, spec, e);
+             }});
+        settings_->layout()->addWidget(row);
+        row->show();
+        rows_.push_back(row);
+    }
+}
+
+void AskPage::refresh() {
+    const job::PlannedTest* t = sums_.test();
+    build_rows();
+    if (!t || !sums_.protocol()) return;
+    const bool open = !t->predicted() && t->runs.empty();
+    set(name_, qs(t->name));
+    set(question_, qs(t->question));
+    asks_->setCurrentIndex(static_cast<int>(t->asks));
+    protocol_->setCurrentIndex(protocol_->findData(qs(t->protocol)));
+    protocol_->setEnabled(open);
+    QStringList states;
+    for (std::size_t s = 0; s < t->states.size(); ++s) {
+        QStringList aboard;
+        for (const job::Load& l : t->states[s].car.vehicle.loads)
+            if (job::is_aboard(l, t->states[s].car.setup)) aboard << qs(l.name);
+        states << tr("%1  %2; aboard: %3")
+                      .arg(letter_of(static_cast<int>(s)), qs(t->states[s].name),
+                           aboard.isEmpty() ? tr("nothing") : aboard.join(", "));
+    }
+    states_->setText(states.join("\n"));
+    const auto all = offered();
+    // The one chosen before, else the first that is not among those to run.
+    int chosen = add_->findText(add_->currentText()) >= 0 && add_->count() > 0 ? add_->currentIndex() : -1;
+    const auto runs = [&](job::Setup offer) {
+        return std::ranges::any_of(t->states, [&](const job::TestState& state) {
+            offer.name = state.car.setup.name;
+            return offer == state.car.setup;
+        });
+    };
+    if (chosen < 0 || chosen >= static_cast<int>(all.size()) || runs(all[static_cast<std::size_t>(chosen)]))
+        chosen = static_cast<int>(std::ranges::find_if_not(all, runs) - all.begin());
+    add_->clear();
+    for (const job::Setup& s : all) add_->addItem(qs(s.name));
+    add_->setCurrentIndex(std::min(chosen, static_cast<int>(all.size()) - 1));
+    for (QWidget* w : {static_cast<QWidget*>(add_), static_cast<QWidget*>(add_state_)})
+        w->setEnabled(open && t->states.size() < 8);
+    remove_state_->setEnabled(open && t->states.size() > 1);
+    for (QPushButton* b : {more_, fewer_, lot_}) b->setEnabled(t->runs.empty());
+    lot_->setEnabled(t->runs.empty() && t->states.size() > 1);
+    QString order;
+    for (const int s : t->order) order += letter_of(s) + " ";
+    order_->setText(tr("<b>Runs</b>: %1")
+                        .arg(t->shuffled ? tr("%n, drawn by lot", nullptr, static_cast<int>(t->order.size())) : order));
+    blind_->setChecked(t->blind);
+    blind_->setEnabled(!t->predicted());
+    for (const auto& [key, box] : choices_) {
+        box->setCurrentIndex(static_cast<int>(proof::settings_of(*sums_.protocol(), *t).at(key)));
+        box->setEnabled(open);
+    }
+    for (EntryRow* row : rows_) {
+        row->refresh();
+        row->line()->setEnabled(open || row->line()->objectName() == "read to");
+    }
+    const auto& others = sums_.asked().others;
+    const auto own = others.empty() ? std::nullopt : proof::power(*t, 0, 0, 1);
+    const bool better = !others.empty() && others.front().chance > (own ? own->chance : 0);
+    better_->setVisible(better);
+    if (better) better_->setText(tr("Plan it as: %1").arg(tr(others.front().protocol->name)));
+    QString how = tr("<b>Needed</b>: ");
+    for (const char* need : sums_.protocol()->needs) how += tr(need) + "; ";
+    how += "<ol style='margin-left: 0'>";
+    for (const char* step : sums_.protocol()->steps) how += "<li>" + tr(step) + "</li>";
+    how_->setText(how + "</ol>" + tr("<b>It ends</b>: ") + tr(sums_.protocol()->ends));
+}
+
+void AskPage::plan_better() {
+    if (!sums_.test() || sums_.asked().others.empty()) return;
+    const proof::Protocol& best = *sums_.asked().others.front().protocol;
+    const job::PlannedTest of = *sums_.test();
+    edit::TestPlan plan{tr("%1, %2").arg(qs(of.name), tr(best.name).toLower()).toStdString(),
+                        QDate::currentDate().toString(Qt::ISODate).toStdString(),
+                        of.question,
+                        best.key,
+                        of.asks,
+                        {}};
+    for (const job::TestState& state : of.states) {
+        plan.setups.push_back(state.car.setup);
+        plan.setups.back().name = state.name;
+    }
+    document_.edit(tr("test planned"), {}, [&](job::Job& job) {
+        edit::plan_test(job, plan);
+        edit::set_order(job, static_cast<int>(job.tests.size()) - 1, of.order, of.shuffled);
+    });
+    emit test_planned();
+}
+
+void AskPage::print_sheet() {
+    if (sums_.test() && sums_.protocol()) print_test_sheet(this, document_.job(), *sums_.test(), document_.units());
+}
+
+GuessPage::GuessPage(Document& document, TestSums& sums, QWidget* parent)
+    : QWidget(parent), document_(document), sums_(sums), person_(line("guess person", tr("Whose guess"))),
+      value_(new NumberEdit(document, {"guess", "Guess", units::Quantity::Length, job::Tool::Test, -1e9, 1e9})),
+      span_(new NumberEdit(document, {"span", "Span", units::Quantity::Length, job::Tool::Test, 0, 1e9})),
+      state_(wide_combo("guess state", tr("Of which setup"))), kind_(wide_combo("guess kind", tr("Kind of guess"))),
+      than_(wide_combo("guess than", tr("Compared with"))), list_(words_label("guesses")),
+      error_(words_label("guess error")), value_label_(new QLabel), of_(words_label("predicts of")),
+      note_(button(tr("Note this guess"), "note guess")),
+      take_back_(button(tr("Take the last back"), "take guess back")), predict_(button({}, "predict")) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(5);
+    auto* why = words_label("guess why");
+    why->setText(tr("The guess comes before the sum, the sum before the reading. Everybody guesses for each setup; "
+                    "until it is predicted, what answers it is hidden in the whole window."));
+    column->addWidget(why);
+    value_->setObjectName("guess");
+    value_->setAccessibleName(tr("Guess"));
+    span_->setObjectName("guess span");
+    span_->setAccessibleName(tr("Half width you would bet nine in ten on"));
+    for (const QString& word : {tr("a number"), tr("less than"), tr("the same as"), tr("more than")})
+        kind_->addItem(word);
+    auto* form = new QFormLayout;
+    form->setVerticalSpacing(5);
+    form->addRow(tr("Who"), person_);
+    form->addRow(tr("Setup"), state_);
+    form->addRow(tr("Guess"), kind_);
+    form->addRow(tr("Setup"), than_);
+    form->addRow(value_label_, value_);
+    form->addRow(tr("give or take"), span_);
+    column->addLayout(form);
+    column->addWidget(note_);
+    column->addWidget(error_);
+    column->addWidget(list_);
+    column->addWidget(take_back_, 0, Qt::AlignLeft);
+    column->addWidget(predict_);
+    column->addWidget(of_);
+    error_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
+    error_->hide();
+    connect(kind_, &QComboBox::activated, this, &GuessPage::refresh);
+    connect(note_, &QPushButton::clicked, this, &GuessPage::note);
+    connect(value_, &QLineEdit::returnPressed, this, &GuessPage::note);
+    connect(take_back_, &QPushButton::clicked, this, [this] {
+        if (const auto* t = sums_.test())
+            document_.edit(tr("guess taken back"), {}, [&](job::Job& job) {
+                edit::remove_guess(job, sums_.index(), static_cast<int>(t->guesses.size()) - 1);
+            });
+    });
+    connect(predict_, &QPushButton::clicked, this, [this] { sums_.predict(); });
+    refresh();
+}
+
+void GuessPage::note() {
+    const job::PlannedTest* t = sums_.test();
+    const proof::Protocol* p = sums_.protocol();
+    if (!t || !p || p->channels.empty()) return;
+    job::Guess guess;
+    guess.person = person_->text().trimmed().toStdString();
+    guess.state = state_->currentIndex();
+    guess.kind = static_cast<job::Guess::Kind>(kind_->currentIndex());
+    guess.than = than_->currentIndex();
+    error_->hide();
+    try {
+        if (guess.kind == job::Guess::Kind::Number) {
+            guess.value = job::parse(value_->text().toStdString(), value_->spec(), document_.units(), "guess");
+            if (!span_->text().trimmed().isEmpty())
+                guess.span = job::parse(span_->text().toStdString(), span_->spec(), document_.units(), "span");
+        } else if (guess.than == guess.state) {
+            throw BadInput("guess", "a setup against itself", "choose another setup to compare with");
+        }
+    } catch (const BadInput& e) {
+        error_->setText(qs(e.problem() + "; " + e.accepted()));
+        error_->show();
+        return;
+    }
+    value_->clear();
+    span_->clear();
+    document_.edit(tr("guess"), {}, [&](job::Job& job) { edit::put_guess(job, sums_.index(), guess); });
+}
+
+void GuessPage::refresh() {
+    const job::PlannedTest* t = sums_.test();
+    const proof::Protocol* p = sums_.protocol();
+    if (!t || !p) return;
+    const bool open = !t->predicted(), read = !p->channels.empty();
+    for (QComboBox* box : {state_, than_}) {
+        const int was = box->currentIndex();
+        box->clear();
+        for (std::size_t s = 0; s < t->states.size(); ++s)
+            box->addItem(letter_of(static_cast<int>(s)) + "  " + qs(t->states[s].name));
+        box->setCurrentIndex(std::clamp(was, 0, static_cast<int>(t->states.size()) - 1));
+    }
+    const bool number = kind_->currentIndex() == 0;
+    auto* form = static_cast<QFormLayout*>(layout()->itemAt(1)->layout());
+    for (QWidget* w : {static_cast<QWidget*>(value_), static_cast<QWidget*>(span_)}) {
+        w->setVisible(number);
+        form->labelForField(w)->setVisible(number);
+    }
+    than_->setVisible(!number);
+    form->labelForField(than_)->setVisible(!number);
+    if (read) {
+        job::FieldSpec spec = p->channels[0].spec, span = spec;
+        span.lowest = 0;
+        value_->set_spec(spec);
+        span_->set_spec(span);
+        const auto symbol = units::shown(spec.quantity, document_.units()).symbol;
+        value_label_->setText(tr(spec.label) + (symbol.empty() ? QString() : ", " + QString::fromUtf8(symbol.data())));
+        value_label_->setWordWrap(true);
+    }
+    for (QWidget* w : {static_cast<QWidget*>(person_), static_cast<QWidget*>(state_), static_cast<QWidget*>(kind_),
+                       static_cast<QWidget*>(than_), static_cast<QWidget*>(value_), static_cast<QWidget*>(span_),
+                       static_cast<QWidget*>(note_)})
+        w->setEnabled(open && read);
+    take_back_->setEnabled(open && !t->guesses.empty());
+    QStringList list;
+    if (!sums_.hidden())
+        for (const job::Guess& g : t->guesses) list << qs(say::words_of(g, *t, document_.units()));
+    list_->setText(list.join("\n"));
+    QStringList names;
+    for (const job::TestState& s : t->states) names << qs(s.name);
+    predict_->setEnabled(open && !sums_.predicting());
+    predict_->setText(sums_.predicting() ? tr("Predicting …") : open ? tr("Predict") : tr("Predicted and frozen"));
+    of_->setText(sums_.failed().isEmpty()
+                     ? (open ? tr("It will be predicted for: %1, on the car as measured now.")
+                             : tr("Predicted for: %1, by model version %2. Nothing corrected later changes it.")
+                                   .arg("%1", qs(t->states[0].prediction.model)))
+                           .arg(names.join("; "))
+                     : sums_.failed());
+    of_->setStyleSheet(sums_.failed().isEmpty() ? "font-size: 13px;"
+                                                : "font-size: 13px; color: " + theme().caution.name());
+}
+
+} // namespace dervish::app

@@ -1,0 +1,65 @@
+#pragma once
+#include "app/document.h"
+#include "app/worker.h"
+#include "core/say/proof_words.h"
+
+#include <QObject>
+
+namespace dervish::app {
+
+/// The test that is looked at, the run of it, and what is worked out of it off the window's thread.
+class TestSums : public QObject {
+    Q_OBJECT
+
+public:
+    explicit TestSums(Document& document, QObject* parent = nullptr);
+    int index() const { return index_; }
+    const job::PlannedTest* test() const; ///< null: there is none
+    const proof::Protocol* protocol() const;
+    /// Another test's guess is open: nothing of this one may be shown.
+    bool hidden() const;
+    void show_test(int index);
+    int run() const { return run_; }
+    void show_run(int run);
+    /// What of a run may be shown: what was felt in it is typed.
+    bool run_shown(std::size_t run) const;
+
+    /// Has the predictions made and frozen; predicted() tells when they are.
+    void predict();
+    bool predicting() const { return predicting_; }
+    const QString& failed() const { return failed_; }
+
+    /// What would explain a wrong verdict, what the sum says beside what was felt, and what other tests would tell.
+    struct Asked {
+        int state = -1; ///< that the faults are of
+        std::vector<proof::Fault> faults;
+        std::vector<proof::SaidAndFelt> said;
+        struct Other {
+            const proof::Protocol* protocol;
+            double chance;
+        };
+        std::vector<Other> others; ///< as far as worked out, the best first
+    };
+    const Asked& asked() const { return asked_; }
+    std::optional<int> rounds_needed() const { return rounds_; } ///< to tell the first two states apart
+    void ask();                                                  ///< has them brought up to date
+    void ask_for_others(); ///< and of every other kind of test how well it would tell the first two states apart
+    void finish();         ///< waits for all of it: pictures and tests
+
+signals:
+    void changed();
+    void predicted();
+
+private:
+    void take_job();
+    Document& document_;
+    int index_ = 0, run_ = 0;
+    bool predicting_ = false;
+    QString failed_;
+    Asked asked_;
+    std::optional<job::PlannedTest> asked_of_, others_of_;
+    std::optional<int> rounds_;
+    Worker predict_worker_, asked_worker_, others_worker_; ///< last: they end before what they post to
+};
+
+} // namespace dervish::app

@@ -1,0 +1,268 @@
+#include "core/proof/predict.h"
+#include "core/proof/verdict.h"
+#include "core/say/proof_words.h"
+#include "core/say/test_sheet.h"
+#include <catch2/catch.hpp>
+
+#include "app/prove/test_sheet.h"
+#include "app/prove/test_sums.h"
+#include "bench_window.h"
+#include "ink.h"
+
+#include <QPdfWriter>
+#include <algorithm>
+
+using namespace dervish;
+using namespace dervish::app;
+
+namespace {
+const job::PlannedTest& last(Bench& bench) { return bench.job().tests.back(); }
+void choose(Bench& bench, const QString& name, const QString& words) {
+    auto* box = bench.find<QComboBox>(name);
+    REQUIRE(box);
+    const int at = box->findText(words, Qt::MatchContains);
+    REQUIRE(at >= 0);
+    box->setCurrentIndex(at);
+    emit box->activated(at);
+}
+void guess(Bench& bench, const QString& who, int state, const QString& value, const QString& span) {
+    bench.type("guess person", who);
+    bench.find<QComboBox>("guess state")->setCurrentIndex(state);
+    bench.type("guess", value);
+    bench.type("guess span", span);
+    bench.click("note guess");
+}
+/// Marks by the arrow keys, as a hand on the keyboard does.
+void mark(Bench& bench, const QString& scale, int steps) {
+    auto* slider = bench.find<QSlider>("mark " + scale);
+    REQUIRE(slider);
+    slider->setFocus();
+    for (int i = 0; i < std::abs(steps); ++i) QTest::keyClick(slider, steps > 0 ? Qt::Key_Right : Qt::Key_Left);
+}
+} // namespace
+
+TEST_CASE("an afternoon: three setups, two drivers, guesses, blind, runs, a slip, a verdict, an objection, a decision",
+          "[path]") {
+    Bench bench;
+    const job::Job before = bench.job();
+    bench.click("rail Prove");
+    bench.click("plan test");
+    bench.type("test name", "Afternoon");
+    bench.type("test question", "Which state for the valley road?");
+    choose(bench, "test asks", "Which of these");
+    choose(bench, "test protocol", "Lean in a bend");
+    bench.type("setting speed", "40 km/h");
+    for (const char* state : {"front bar off", "Trial:"}) {
+        choose(bench, "state offered", state);
+        bench.click("add state");
+    }
+    REQUIRE(last(bench).states.size() == 3);
+    bench.click("more runs");
+    CHECK(last(bench).order.size() == 7);
+    bench.click("draw by lot");
+    CHECK(last(bench).shuffled);
+    std::vector<int> order = last(bench).order;
+    std::ranges::sort(order);
+    CHECK(order == std::vector{0, 0, 0, 1, 1, 2, 2});
+
+    bench.click("reading Guess");
+    guess(bench, "Oke", 0, "4", "0.8");
+    guess(bench, "Oke", 1, "5.5", "0.8");
+    guess(bench, "Marit", 1, "about 5", "1"); // cannot be used: told, and nothing is noted
+    CHECK(bench.find<QLabel>("guess error")->text().contains("about 5"));
+    CHECK(last(bench).guesses.size() == 2);
+    guess(bench, "Marit", 1, "4.6", "1");
+    CHECK(last(bench).guess_open());
+    CHECK(bench.tally(say::Figure::Roll) == "hidden");
+    bench.click("predict");
+    bench.wait_predicted();
+    CHECK(bench.tally(say::Figure::Roll) != "hidden");
+    const auto predicted = [&](int state) {
+        return last(bench).states[static_cast<std::size_t>(state)].prediction.value[0];
+    };
+    CHECK(predicted(1) > predicted(0)); // without its bar it leans more
+    CHECK(predicted(2) < predicted(0));
+
+    // What was felt comes before the numbers of the run.
+    const int runs = static_cast<int>(last(bench).order.size());
+    for (int r = 0; r < runs; ++r) {
+        bench.click("next run");
+        REQUIRE(static_cast<int>(last(bench).runs.size()) == r + 1);
+        const int state = last(bench).runs.back().state;
+        CHECK(state == last(bench).order[static_cast<std::size_t>(r)]);
+        CHECK_FALSE(bench.find<QLineEdit>("reading of lean"));
+        bench.type("run driver", r % 2 ? "Marit" : "Oke");
+        mark(bench, "roll", state == 1 ? 6 : state == 2 ? -4 : 1);
+        mark(bench, "accept", state == 1 ? -5 : 2);
+        bench.click("felt");
+        const double read = predicted(state) / units::deg + (r % 2 ? 0.03 : -0.03);
+        bench.type("reading of lean", QString::number(r == 3 ? read / 10 : read, 'f', 2));
+    }
+    CHECK(last(bench).runs[0].impressions.size() == 2);
+    CHECK(last(bench).runs[0].impressions[0].person == "Oke");
+    // A digit too many is asked about, and put right by hand.
+    auto* sums = bench.window.station("Prove")->findChild<TestSums*>();
+    sums->show_run(3);
+    CHECK(bench.find<QLabel>("slips")->text().contains("digit"));
+    const int slipped = last(bench).runs[3].state;
+    bench.type("reading of lean", QString::number(predicted(slipped) / units::deg, 'f', 2));
+    CHECK_FALSE(bench.find<QLabel>("slips"));
+    // One run is left out, with its reason only.
+    sums->show_run(0);
+    bench.click("leave out");
+    CHECK(last(bench).runs[0].discarded.empty());
+    bench.type("left out because", "tyres were cold");
+    bench.click("leave out");
+    CHECK(last(bench).runs[0].discarded == "tyres were cold");
+    CHECK(proof::compare(last(bench)).agreement == proof::Agreement::Agrees);
+    const auto found = proof::back_to_back(last(bench), 0, 0, 1);
+    REQUIRE(found);
+    CHECK(found->difference > 0);
+    sums->finish();
+    CHECK(sums->asked().said.size() > 3);
+    bench.click("reading People");
+    CHECK(proof::eyes(bench.job()).size() >= 2);
+
+    bench.click("reading Decide");
+    bench.click("objects");
+    CHECK(bench.find<QLabel>("decide error")->text().contains("who"));
+    bench.type("voice", "Marit");
+    bench.type("voice why", "too stiff over the setts");
+    bench.click("objects");
+    bench.find<QComboBox>("decision")->setCurrentIndex(1);
+    bench.click("decide");
+    CHECK(last(bench).decision.kind == job::Decision::Kind::None); // not without words
+    bench.type("decision words", "As it is until the autumn.");
+    bench.click("decide");
+    CHECK(last(bench).decision.kind == job::Decision::Kind::Keep);
+    CHECK(bench.job().book.back().reason.find("Marit objects: too stiff over the setts") != std::string::npos);
+
+    const std::filesystem::path file = bench.folder.filePath("afternoon.dervish").toStdString();
+    bench.document().save(file);
+    Bench again(false);
+    REQUIRE(again.window.open(QString::fromStdString(file.string())));
+    CHECK(again.job() == bench.job());
+    const job::Job after = bench.job();
+    int steps = 0;
+    while (bench.document().undo().canUndo()) {
+        const job::Job now = bench.job();
+        bench.document().undo().undo();
+        CHECK_FALSE(bench.job() == now);
+        ++steps;
+    }
+    CHECK(bench.job() == before);
+    CHECK(steps > 30);
+    while (bench.document().undo().canRedo()) bench.document().undo().redo();
+    CHECK(bench.job() == after);
+}
+
+TEST_CASE("while a guess is open, no painted word, label or accessible name in the window tells an answer") {
+    Bench bench;
+    bench.document().finish_bands();
+    // What the window says of the car now, station by station, and what the test will predict.
+    bench.click("rail Prove");
+    bench.click("plan test");
+    const proof::Protocol& p = proof::protocol("diagonal_ramps");
+    const job::Prediction said =
+        proof::predict(p, proof::settings_of(p, {}), {bench.job().vehicle, bench.job().fitted});
+    std::vector<std::string> answers;
+    for (std::size_t c = 0; c < said.value.size(); ++c)
+        answers.push_back(say::figure(std::abs(said.value[c]), p.channels[c], units::System::Metric)); // "327 mm"
+    bench.window.findChild<QCheckBox*>("blind")->click(); // not blind: everything is shown
+    std::vector<std::string> tally;
+    for (const say::Figure f : say::all_figures) tally.push_back(bench.tally(f).toStdString());
+    bench.window.findChild<QCheckBox*>("blind")->click();
+    REQUIRE(last(bench).guess_open());
+    const auto told = [&] {
+        QStringList words;
+        for (QWidget* w : bench.window.findChildren<QWidget*>()) {
+            if (!w->isVisible()) continue;
+            words << w->accessibleName() << w->accessibleDescription() << w->toolTip();
+            if (const auto* label = qobject_cast<const QLabel*>(w)) words << label->text();
+            if (const auto* button = qobject_cast<const QAbstractButton*>(w)) words << button->text();
+            if (const auto* line = qobject_cast<const QLineEdit*>(w)) words << line->text();
+            for (const Word& word : Ink::of(*w).words) words << word.text;
+        }
+        return words.join("\n").toStdString();
+    };
+    for (const char* station : {"Car", "Bar", "Links", "Balance", "Flex", "Prove"}) {
+        CAPTURE(station);
+        bench.window.show_station(station);
+        QCoreApplication::processEvents();
+        const std::string words = told();
+        for (const std::string& answer : answers) {
+            CAPTURE(answer);
+            CHECK(words.find(answer) == std::string::npos);
+        }
+        CHECK(words.find("Hidden while") != std::string::npos);
+        CHECK(words.find("°/g") == std::string::npos);
+        CHECK(words.find(tally[static_cast<std::size_t>(say::Figure::Heads)] + " m/s²") == std::string::npos);
+        if (std::string(station) != "Prove") CHECK(bench.find<QPushButton>("to the guess"));
+    }
+    // Other tests, the cards and the keys to them hide as well.
+    auto* tests = bench.find<QComboBox>("tests");
+    for (int i = 0; i + 1 < tests->count(); ++i) {
+        emit tests->activated(i);
+        for (const char* part : {"Plan", "Guess", "Runs", "People"}) {
+            bench.click(QString("reading ") + part);
+            const std::string words = told();
+            CHECK(words.find("agrees: read") == std::string::npos);
+            CHECK(words.find("± 6") == std::string::npos);
+        }
+    }
+    const auto cards = [&] { return bench.window.findChildren<QDialog*>().size(); };
+    const auto open = cards();
+    bench.window.show_station("Car");
+    bench.window.setFocus();
+    for (const Qt::Key key : {Qt::Key_W, Qt::Key_M}) QTest::keyClick(&bench.window, key);
+    CHECK(cards() == open);
+    CHECK(told().find("°/g") == std::string::npos);
+    bench.click("give up the guess");
+    CHECK_FALSE(last(bench).blind);
+    CHECK(bench.tally(say::Figure::Roll).toStdString() == tally[static_cast<std::size_t>(say::Figure::Roll)]);
+    CHECK_FALSE(bench.find<QPushButton>("to the guess"));
+}
+
+TEST_CASE("the test sheet holds steps, runs and cautions but no answer, and a drawn order on a page of its own") {
+    Bench bench;
+    job::PlannedTest test;
+    for (const job::PlannedTest& t : bench.job().tests)
+        if (t.states.size() > 1 && t.protocol == "diagonal_ramps") test = t;
+    REQUIRE(test.predicted());
+    test.shuffled = true;
+    const QString sheet = QString::fromStdString(say::test_sheet(bench.job(), test, units::System::Metric));
+    CHECK(sheet.contains("Does the rear bar hold the track back?"));
+    CHECK(sheet.contains("paper to draw from under a tyre"));
+    CHECK(sheet.contains("Nobody under or beside the car"));
+    CHECK_FALSE(sheet.contains(QString::fromStdString(
+        units::text(test.states[0].prediction.value[0], units::Quantity::Length, units::System::Metric, 0))));
+    CHECK_FALSE(sheet.section("page-break-before", 0, 0).contains("<td>B</td>")); // sealed
+    CHECK(sheet.section("page-break-before", 1).contains("<td>B</td>"));
+    QBuffer file;
+    file.open(QIODevice::WriteOnly);
+    QPdfWriter paper(&file);
+    put_test_sheet(paper, bench.job(), test, units::System::Metric);
+    CHECK(file.data().startsWith("%PDF"));
+    CHECK(file.data().size() < 200000);
+    CHECK(file.data().count("/Type /Page\n") == 2);
+}
+
+TEST_CASE("a practice round tells right from not so, and keeps its score apart from the job") {
+    Bench bench;
+    const job::Job before = bench.job();
+    bench.click("rail Prove");
+    bench.click("practise");
+    auto* card = bench.window.findChild<QDialog*>();
+    REQUIRE(card);
+    auto* answer = card->findChild<QLabel*>("practice answer");
+    CHECK(answer->text().isEmpty());
+    card->findChild<QPushButton*>("practice 0")->click();
+    CHECK((answer->text().startsWith("Right.") || answer->text().startsWith("Not so.")));
+    const QString told = answer->text();
+    card->findChild<QPushButton*>("practice 1")->click(); // answered once
+    CHECK(answer->text() == told);
+    card->findChild<QPushButton*>("next practice")->click();
+    CHECK(answer->text().isEmpty());
+    CHECK(bench.job() == before);
+    card->close();
+}
