@@ -176,7 +176,7 @@ void van(job::Job& j) {
                    {called(fitted, "as delivered"), called(j.trial, "26 mm front bar")}},
           .settings = {},
           .order = {0, 1, 0, 1, 0},
-          .drivers = {"Marit", "Oke"},
+          .drivers = {"Marit", "Marit", "Oke", "Oke", "Marit"},
           .guesses = {way("Marit", 1, 0, job::Guess::Kind::Less), way("Oke", 1, 0, job::Guess::Kind::More)},
           // The front tyres on the day were worn to half their grip's reserve: a stiff front bar asks more of them.
           .truth =

@@ -145,7 +145,7 @@ Json plan(const job::Job& job, const Planned& planned) {
             one["predicted"] = in_unit(p.channels[0], power->predicted);
             one["predicted_half_90"] = in_unit(p.channels[0], half(power->predicted_sigma));
             one["smallest_shown"] = in_unit(p.channels[0], power->smallest);
-            one["chance_to_tell"] = units::rounded(power->chance);
+            one["chance_to_tell"] = units::rounded(power->none() ? 0 : power->chance);
         } else {
             one["cannot"] = "this car has no such figure in both setups";
         }

@@ -56,6 +56,15 @@ void look_at_all(Bench& bench, const char* title, std::set<QString>& found) {
             break;
         }
     }
+    // Every test as it was run, and what people felt in it.
+    if (auto* tests = bench.find<QComboBox>("tests"))
+        for (int i = 0; i < tests->count(); ++i) {
+            emit tests->activated(i);
+            for (const char* part : {"reading Runs", "reading People"}) {
+                bench.click(part);
+                look(tests->itemText(i) + " " + part);
+            }
+        }
 }
 } // namespace
 

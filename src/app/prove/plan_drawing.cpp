@@ -146,8 +146,8 @@ void PlanDrawing::paint_power(QPainter& p, double y) const {
                                   "tests below."),
                       13, t.caution);
     }
-    if (!sums_.asked().others.empty())
-        paint::text(p, {20, std::max(y + 20, height() - 14.0)}, Qt::AlignLeft,
+    if (!sums_.asked().others.empty() && y + 16 < height() - 14)
+        paint::text(p, {20, height() - 14.0}, Qt::AlignLeft,
                     tr("What other tests would tell of the two, in as many runs"), 14, t.ink, true);
 }
 
@@ -226,8 +226,14 @@ void PeopleDrawing::paintEvent(QPaintEvent*) {
         paint::text_within(p, {right + 22, y}, 124, tr(line.scale.high), 12, t.soft);
         std::vector<double> taken;
         for (const auto& [mark, words, state] : line.marks) {
-            double x = left + (right - left) * mark / 10;
-            while (std::ranges::any_of(taken, [&](double o) { return std::abs(o - x) < 27; })) x += 27;
+            // Beside others where its place is taken, to whichever side is nearer and on the line.
+            const double own = left + (right - left) * mark / 10;
+            double x = own;
+            for (int step = 1; std::ranges::any_of(taken, [&](double o) { return std::abs(o - x) < 26.5; }); ++step) {
+                const double to = own + 27 * ((step + 1) / 2) * (step % 2 ? 1 : -1);
+                if (step > 40) break;
+                if (to >= left && to <= right) x = to;
+            }
             taken.push_back(x);
             p.setPen(QPen(t.ink, 1.4, state == 0 ? Qt::DashLine : Qt::SolidLine));
             p.setBrush(state == 0 ? t.panel : t.ink);

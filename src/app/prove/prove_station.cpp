@@ -240,7 +240,7 @@ void ProveStation::tell_plan() {
                      t.states.size() < 2
                          ? tr("With a second setup to run, every kind of test is asked here how well it "
                               "would tell the two apart.")
-                     : t.predicted() ? tr("Other tests are being asked how well they would tell the two apart …")
+                     : t.predicted() ? tr("Other tests are being asked how well they would tell the two apart.")
                                      : tr("Once it is predicted, every kind of test is asked here how well it would "
                                           "tell the two setups apart."),
                      0.6);
@@ -274,7 +274,7 @@ void ProveStation::tell_people() {
             {tr("The sum and the seat: %1 after %2").arg(letter_of(1), letter_of(0)), {}, {}, Mark::Heading});
         for (const proof::SaidAndFelt& line : sums_->asked().said)
             if (!line.people.empty()) rows.push_back({tr(line.scale.label), {}, qs(say::words_of(line))});
-        if (const std::string settle = say::settle_words(sums_->asked().said); !settle.empty())
+        for (const std::string& settle : say::settle_words(sums_->asked().said))
             rows.push_back({qs(settle), {}, {}, Mark::Caution});
     }
     rows_->show_rows(std::move(rows), 2, tr("Nobody has guessed or marked anything in this test yet."), 0.32);

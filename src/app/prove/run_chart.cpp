@@ -285,15 +285,18 @@ void RunChart::paintEvent(QPaintEvent*) {
     const say::Told told = t->predicted() ? say::told(*t, document_.units()) : say::Told{};
     const auto whole = t->predicted() ? proof::compare(*t).agreement : proof::Agreement::NothingRead;
     double y = 76;
-    for (const QString& line : paint::in_lines(verdict(), QFontMetricsF(face(22, true)), {wide}, 2)) {
-        paint::text(p, {20, y}, Qt::AlignLeft, line, 22, whole == proof::Agreement::Disagrees ? th.caution : th.ink,
+    // As large as lets it stand in two lines.
+    int size = 22;
+    while (size > 15 && paint::in_lines(verdict(), QFontMetricsF(face(size, true)), {wide}, 9).size() > 2) --size;
+    for (const QString& line : paint::in_lines(verdict(), QFontMetricsF(face(size, true)), {wide}, 3)) {
+        paint::text(p, {20, y}, Qt::AlignLeft, line, size, whole == proof::Agreement::Disagrees ? th.caution : th.ink,
                     true);
-        y += 26;
+        y += size + 4;
     }
     for (const QString& line : paint::in_lines(
              t->predicted() ? qs(told.detail)
                             : tr("First the guesses, then “Predict”: the answer is frozen; only then the readings."),
-             QFontMetricsF(face(13)), {wide}, 2)) {
+             QFontMetricsF(face(13)), {wide}, 4)) {
         paint::text(p, {20, y - 2}, Qt::AlignLeft, line, 13, th.soft);
         y += 17;
     }
@@ -302,10 +305,10 @@ void RunChart::paintEvent(QPaintEvent*) {
     const Scale scale = scale_of(room);
     const QString symbol =
         QString::fromUtf8(units::shown(sums_.protocol()->channels[0].spec.quantity, document_.units()).symbol.data());
-    paint::text_within(p, {room.left(), room.top() - 12}, room.width(),
-                       tr(sums_.protocol()->channels[0].spec.label) + (symbol.isEmpty() ? QString() : ", " + symbol) +
-                           tr(". Boxes: predicted, 90 %; ◇ guessed"),
-                       13, th.soft);
+    const QString what = tr(sums_.protocol()->channels[0].spec.label) + (symbol.isEmpty() ? QString() : ", " + symbol),
+                  key = tr(". Boxes: predicted, 90 %; ◇ guessed");
+    const bool fits = QFontMetricsF(face(13)).horizontalAdvance(what + key) < room.width();
+    paint::text_within(p, {room.left(), room.top() - 12}, room.width(), fits ? what + key : what, 13, th.soft);
     paint_runs(p, scale);
     paint_guesses(p, scale);
     if (t->states.size() > 1)

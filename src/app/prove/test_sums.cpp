@@ -147,7 +147,7 @@ void TestSums::ask_for_others() {
                 if (cancelled()) return;
                 for (std::size_t s = 0; s < 2; ++s) other.states[s].prediction = found[s];
                 const auto power = proof::power(other, 0, 0, 1);
-                if (!power) continue;
+                if (!power || power->none()) continue; // there is nothing to be shown
                 post([this, p, chance = power->chance] {
                     asked_.others.push_back({p, chance});
                     std::ranges::stable_sort(asked_.others, std::greater{}, &Asked::Other::chance);

@@ -58,6 +58,20 @@ flex::Ascent Climbs::of(const car::Car& car) {
     return *first;
 }
 
+Answers reach_and_travels(const flex::Protocol& protocol) {
+    return of_car(Climbs{protocol}, [](const Asked&, const car::Car& car, Climbs& climbs) {
+        const flex::Ascent a = climbs.of(car);
+        return with_travels({a.height}, a.state);
+    });
+}
+
+std::function<int(const Snapshot&, const Settings&)>
+light_wheel_of(std::function<flex::Protocol(const Settings&)> protocol) {
+    return [protocol = std::move(protocol)](const Snapshot& car, const Settings& s) {
+        return flex::climb(car_with(car.vehicle, car.setup), protocol(s)).light_wheel;
+    };
+}
+
 balance::Drive Course::at(double speed) const {
     balance::Drive out{manoeuvre, speed};
     if (manoeuvre == balance::Manoeuvre::SBend) {

@@ -61,6 +61,18 @@ struct Climbs {
     flex::Ascent of(const car::Car& car);
 };
 
+/// The reach at which a wheel goes light, then each wheel's travel there; and that wheel.
+Answers reach_and_travels(const flex::Protocol& protocol);
+std::function<int(const Snapshot&, const Settings&)>
+light_wheel_of(std::function<flex::Protocol(const Settings&)> protocol);
+
+inline constexpr const char* ramp_caution =
+    "Firm level ground, ramps that cannot slip, low gear, one person guiding. Nobody under or beside the car while it "
+    "is up. Stop when a tyre, hose or link touches. A disconnected link must be tied up or taken off.";
+inline constexpr const char* course_caution =
+    "A closed course, within the driver's skill, never a public road for this. A tall or loaded car may tip before it "
+    "slides: see Balance first.";
+
 /// A course between cones that fixes how long each wave of steering is and how far the car goes aside: what it asks
 /// sideways grows with the square of the speed.
 struct Course {

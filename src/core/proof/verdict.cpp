@@ -273,7 +273,7 @@ std::optional<Power> power(const PlannedTest& test, std::size_t at, int first, i
     Power out{foretold->first, foretold->second, *spread * one, 0, 0};
     out.smallest = (band_90 + 1.2815515655446004) * out.read_sigma;
     const double all = std::hypot(out.predicted_sigma, out.read_sigma), seen = band_90 * out.read_sigma;
-    out.chance = normal_below((out.predicted - seen) / all) + normal_below((-out.predicted - seen) / all);
+    out.chance = normal_below((std::abs(out.predicted) - seen) / all);
     return out;
 }
 

@@ -2,6 +2,8 @@
 #include "core/proof/protocol.h"
 #include "core/sure/compare.h"
 
+#include <cmath>
+
 /// Readings against predictions. docs/model.md, "Tests".
 namespace dervish::proof {
 
@@ -74,7 +76,8 @@ struct Power {
     double predicted, predicted_sigma; ///< difference
     double read_sigma;                 ///< of the difference as these runs will read it
     double smallest;                   ///< difference that nine of ten such tests would show
-    double chance;                     ///< that this test shows one: that its 90 % interval leaves out 0
+    double chance; ///< that this test shows it: its 90 % interval leaves out 0 on the side that is predicted
+    bool none() const { return std::abs(predicted) < 0.05 * read_sigma; } ///< the sum has next to no difference
 };
 std::optional<Power> power(const PlannedTest& test, std::size_t channel, int first, int second);
 /// The fewest rounds (every state once, and back to the first) with which nine of ten tests tell the two apart; nothing

@@ -49,7 +49,7 @@ std::string agreement_words(double rank_correlation);
 /// Of one scale: what the sum says, whom it agrees with.
 std::string words_of(const proof::SaidAndFelt& line);
 /// What would have to be wrong in the sum, what in the seat, and what would settle it; empty where nobody disagrees.
-std::string settle_words(const std::vector<proof::SaidAndFelt>& lines);
+std::vector<std::string> settle_words(const std::vector<proof::SaidAndFelt>& lines);
 
 /// The question, and the answer with its figures.
 struct PracticeWords {

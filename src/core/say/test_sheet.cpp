@@ -15,9 +15,9 @@ std::string letter(int state) { return std::string(1, static_cast<char>('A' + st
 
 std::string test_sheet(const job::Job& job, const job::PlannedTest& test, units::System system) {
     const proof::Protocol& p = proof::protocol(test.protocol);
-    std::string out = "<html><body style='font-size: 11pt'><h2>" + safe(test.name) + "</h2><p><b>" +
-                      safe(test.question.empty() ? words_of(test.asks) : test.question) + "</b><br>" + safe(job.name) +
-                      ", " + safe(p.name) + "; planned " + safe(test.date) + "</p>";
+    std::string out = "<html><body style='font-size: 11pt'><p style='font-size: 16pt'><b>" + safe(test.name) +
+                      "</b></p><p><b>" + safe(test.question.empty() ? words_of(test.asks) : test.question) +
+                      "</b><br>" + safe(job.name) + ", " + safe(p.name) + "; planned " + safe(test.date) + "</p>";
     out += "<p>Date ____________ Driver ____________ Place ____________ Ground ____________ Air ______ Fuel ______</p>";
     out += "<p><b>Held equal in all runs</b>: driver, load aboard, pressures cold, fuel, aids, ground. Pressures cold: "
            "______ ______ ______ ______ hot: ______ ______ ______ ______</p>";
@@ -63,8 +63,8 @@ std::string test_sheet(const job::Job& job, const job::PlannedTest& test, units:
     out += "</p><p><b>Caution</b>: " + safe(p.caution) +
            " The vehicle's maker, local rules and licensed practice decide.</p>";
     if (test.shuffled) {
-        out += "<div style='page-break-before: always'><h2>" + safe(test.name) +
-               ": order of the setups</h2><p>Not for the driver. Fold and keep with whoever changes the car.</p>" +
+        out += "<div style='page-break-before: always'><p style='font-size: 16pt'><b>" + safe(test.name) +
+               ": order of the setups</b></p><p>Not for the driver. Fold and keep with whoever changes the car.</p>" +
                states() + "<table border='1' cellspacing='0' cellpadding='5'><tr><th>run</th><th>setup</th></tr>";
         for (std::size_t r = 0; r < test.order.size(); ++r)
             out += "<tr><td>" + std::to_string(r + 1) + "</td><td>" + letter(test.order[r]) + "</td></tr>";

@@ -27,7 +27,7 @@ std::string begun_large(std::string words) {
 std::string figure(double si, const Channel& channel, System system, bool unit) {
     const units::Unit u = units::shown(channel.spec.quantity, system);
     const double resolves = std::max(channel.read_to, channel.read_share * std::abs(si)) / u.factor;
-    const int decimals = std::clamp(static_cast<int>(std::ceil(-std::log10(std::max(resolves, 1e-9)) - 0.3)), 0, 4);
+    const int decimals = std::clamp(static_cast<int>(std::ceil(-std::log10(std::max(resolves, 1e-9) / 1.4))), 0, 4);
     return unit ? units::text(si, channel.spec.quantity, system, decimals) : units::fixed(si / u.factor, decimals);
 }
 
@@ -45,6 +45,29 @@ std::string state_told(const PlannedTest& test, int state, std::size_t at, Syste
     return words_of(v.agreement) + ": read " + figure(v.measured, c, system) + " ± " +
            figure(half_90(v.measured_sigma), c, system, false) + ", predicted " + (more ? "more than " : "") +
            figure(v.predicted, c, system) + " ± " + figure(half_90(v.predicted_sigma), c, system, false);
+}
+
+Told told(const proof::BackToBack& b, const PlannedTest& test, std::size_t at, int first, int second, System system) {
+    const Channel& c = channel_of(test, at);
+    Told out;
+    const std::string size = change(b.difference, c, system) + " ± " + figure(b.half_90, c, system, false);
+    const char* sign = b.difference > 0 ? "more" : "less";
+    out.headline = size + ": " +
+                   (b.sure == sure::Sure::Surely     ? std::string("surely ") + sign
+                    : b.sure == sure::Sure::Probably ? std::string("probably ") + sign
+                                                     : std::string("cannot say that there is any"));
+    if (b.predicted) {
+        out.headline += b.agreement == Agreement::CannotTell ? "; these runs tell neither for nor against the sum"
+                        : b.agreement == Agreement::Agrees   ? ", and as the sum says"
+                        : b.agreement == Agreement::Doubtful ? ", hardly as the sum says"
+                                                             : ", not as the sum says";
+        out.detail = "the sum: " + change(*b.predicted, c, system) + " ± " +
+                     figure(half_90(b.predicted_sigma), c, system, false) + "; ";
+    }
+    out.detail += "two tests on two days: ± " + figure(b.apart_half_90, c, system, false);
+    if (b.drift) out.detail += "; a drift of " + change(*b.drift, c, system) + " a run is taken out";
+    out.detail = name_of(test, second) + " less " + name_of(test, first) + ": " + out.detail;
+    return out;
 }
 
 Told told(const PlannedTest& test, System system) {
@@ -86,38 +109,25 @@ Told told(const PlannedTest& test, System system) {
         if (test.states.size() > 1) out.headline += " with " + name_of(test, worst);
         out.detail = state_told(test, worst, 0, system);
     }
+    if (whole.count > 1 && test.states.size() > 1 && test.asks != job::Asks::SumOrCar)
+        if (const auto b = proof::back_to_back(test, 0, 0, 1)) { // the answer to what was asked leads
+            out.detail = out.headline + (out.detail.empty() ? "" : "; " + out.detail);
+            out.headline = name_of(test, 1) + ", " + told(*b, test, 0, 0, 1, system).headline;
+        }
     if (whole.count > 1)
         out.detail += std::string(out.detail.empty() ? "" : "; ") + "all " + std::to_string(whole.count) +
                       " figures together: a right sum is this far off " + percent(whole.chance) + " times";
     return out;
 }
 
-Told told(const proof::BackToBack& b, const PlannedTest& test, std::size_t at, int first, int second, System system) {
-    const Channel& c = channel_of(test, at);
-    Told out;
-    const std::string size = change(b.difference, c, system) + " ± " + figure(b.half_90, c, system, false);
-    const char* sign = b.difference > 0 ? "more" : "less";
-    out.headline = size + ": " +
-                   (b.sure == sure::Sure::Surely     ? std::string("surely ") + sign
-                    : b.sure == sure::Sure::Probably ? std::string("probably ") + sign
-                                                     : std::string("cannot say that there is any"));
-    if (b.predicted) {
-        out.headline += b.agreement == Agreement::CannotTell ? "; these runs tell neither for nor against the sum"
-                        : b.agreement == Agreement::Agrees   ? ", and as the sum says"
-                        : b.agreement == Agreement::Doubtful ? ", hardly as the sum says"
-                                                             : ", not as the sum says";
-        out.detail = "the sum: " + change(*b.predicted, c, system) + " ± " +
-                     figure(half_90(b.predicted_sigma), c, system, false) + "; ";
-    }
-    out.detail += "two tests on two days: ± " + figure(b.apart_half_90, c, system, false);
-    if (b.drift) out.detail += "; a drift of " + change(*b.drift, c, system) + " a run is taken out";
-    out.detail = name_of(test, second) + " less " + name_of(test, first) + ": " + out.detail;
-    return out;
-}
-
 Told told(const proof::Power& w, const PlannedTest& test, std::size_t at, int first, int second, System system) {
     const Channel& c = channel_of(test, at);
     const bool can = w.chance >= 0.8, hardly = w.chance < 0.5;
+    if (w.none())
+        return {"The sum has no difference of this to show", name_of(test, second) + " less " + name_of(test, first) +
+                                                                 ": the sum expects " + change(w.predicted, c, system) +
+                                                                 "; nine of ten such tests would show " +
+                                                                 figure(w.smallest, c, system)};
     return {(hardly ? "These runs will hardly tell the two apart: "
              : can  ? "These runs can tell the two apart: "
                     : "These runs may tell the two apart: ") +
@@ -273,19 +283,20 @@ std::string words_of(const proof::SaidAndFelt& line) {
     return out;
 }
 
-std::string settle_words(const std::vector<proof::SaidAndFelt>& lines) {
+std::vector<std::string> settle_words(const std::vector<proof::SaidAndFelt>& lines) {
     std::string apart;
     for (const auto& line : lines)
         for (const auto& p : line.people)
             if (p.felt != line.says && apart.find(line.scale.label) == std::string::npos)
                 apart += (apart.empty() ? "" : ", ") + std::string(line.scale.label);
     if (apart.empty()) return {};
-    return "At odds: " + apart +
-           ". In the sum it would have to be an input that nobody measured (see Measure next), or something not in it: "
-           "friction, worn joints, the aids. In the seat it would have to be the order (the first is felt as the "
-           "norm), "
-           "warm tyres, or knowing what was fitted. To settle it: the same two setups again, with, without and with "
-           "again, drawn by lot, the driver not told, with a gauge or a watch for the same thing.";
+    return {
+        "At odds: " + apart + ".",
+        "In the sum it would have to be an input that nobody measured (see Measure next), or what is not in it: "
+        "friction, worn joints, the aids.",
+        "In the seat it would have to be the order (the first is felt as the norm), warm tyres, or knowing what "
+        "was fitted.",
+        "To settle it: with, without and with again, drawn by lot, the driver not told, a gauge or a watch beside."};
 }
 
 PracticeWords words_of(const proof::Practice& p, System system) {

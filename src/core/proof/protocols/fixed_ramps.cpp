@@ -24,8 +24,7 @@ Protocol fixed_ramps() {
         {"Park on firm level ground and drive up slowly, one person guiding.", "Let the car settle by rocking it.",
          "Read the gap under the tyre that hangs highest, 0 where both stand, and each wheel's travel."},
         "Both raised wheels stand on top of their ramps.",
-        "Firm level ground, ramps that cannot slip, low gear, one person guiding. Nobody under or beside the car "
-        "while it is up. Stop when a tyre, hose or link touches. A disconnected link must be tied up or taken off.",
+        ramp_caution,
         {},
         [hang, light](const Settings& s) {
             return of_car(

@@ -25,15 +25,8 @@ Protocol fork() {
                "Lift only under the tyre, on firm ground, wheels chocked both ways. Nobody under or beside the car. "
                "Never under a car on a jack. Lower slowly.",
                {},
-               [of](const Settings& s) {
-                   return of_car(Climbs{of(s)}, [](const Asked&, const car::Car& car, Climbs& climbs) {
-                       const flex::Ascent a = climbs.of(car);
-                       return with_travels({a.height}, a.state);
-                   });
-               }};
-    p.light_wheel = [of](const Snapshot& car, const Settings& s) {
-        return flex::climb(car_with(car.vehicle, car.setup), of(s)).light_wheel;
-    };
+               [of](const Settings& s) { return reach_and_travels(of(s)); }};
+    p.light_wheel = light_wheel_of(of);
     return p;
 }
 

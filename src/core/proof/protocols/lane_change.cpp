@@ -30,8 +30,7 @@ Protocol lane_change() {
             {"Enter at a steady speed, throttle lifted at the first gate, no brake.",
              "Faster by small steps until a cone falls; the last clean speed counts. Lean at the set speed."},
             "A cone falls twice at one speed.",
-            "A closed course, within the driver's skill, never a public road. A tall or loaded car may tip before it "
-            "slides: see Balance first.",
+            course_caution,
             {},
             [](const Settings& s) {
                 const Course course{balance::Manoeuvre::LaneChange, s.at("length"), s.at("aside")};

@@ -41,9 +41,7 @@ Protocol one_ramp() {
                 return with_travels({along, 1000 * along / asked.vehicle.wheelbase.value}, a.state);
             });
         }};
-    p.light_wheel = [of](const Snapshot& car, const Settings& s) {
-        return flex::climb(car_with(car.vehicle, car.setup), of(s)).light_wheel;
-    };
+    p.light_wheel = light_wheel_of(of);
     return p;
 }
 

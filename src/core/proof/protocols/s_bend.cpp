@@ -38,7 +38,7 @@ Protocol s_bend() {
             {"Enter at a steady speed and keep it; faster by small steps until the line is lost.",
              "The last clean speed and its time; the lean at the set speed."},
             "The line is lost twice at one speed.",
-            "A closed course, within the driver's skill, never a public road for this.",
+            course_caution,
             {},
             [](const Settings& s) {
                 const Course course{balance::Manoeuvre::SBend, s.at("length"), s.at("radius")};

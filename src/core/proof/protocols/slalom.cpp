@@ -24,8 +24,7 @@ Protocol slalom() {
             {"Enter at a steady speed and keep it; faster by small steps until a cone falls.",
              "The last clean speed, and the time from the first cone to the last."},
             "A cone falls twice at one speed.",
-            "A closed course, within the driver's skill, never a public road. A tall or loaded car may tip before it "
-            "slides: see Balance first.",
+            course_caution,
             {},
             [](const Settings& s) {
                 const double way = (s.at("cones") - 1) * s.at("spacing");

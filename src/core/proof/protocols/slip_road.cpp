@@ -21,7 +21,7 @@ Protocol slip_road() {
             {"a closed bend that tightens", "gauge that keeps its most, or a camera"},
             {"Enter at the speed, throttle steady, steering on over three seconds.", "Read the most lean."},
             "The tightest part is passed.",
-            "A closed course, within the driver's skill, never a public road for this.",
+            course_caution,
             {},
             [](const Settings& s) {
                 return of_car([s](const Asked& asked, const car::Car& car) {
