@@ -285,7 +285,7 @@ int main(int argc, char** argv) {
     if (argc != 3) return 2;
     store::JobFile file = store::load(argv[1]);
     const bool is_van = std::string(argv[2]) == "van";
-    std::erase_if(file.job.book, [](const job::Entry& e) { return e.kind == job::EntryKind::Decided; });
+    std::erase_if(file.job.book.change(), [](const job::Entry& e) { return e.kind == job::EntryKind::Decided; });
     const std::size_t own = is_van ? 2 : 1; // the ramps that were there before
     if (file.job.tests.size() > own) file.job.tests.resize(own);
     is_van ? van(file.job) : sprint(file.job);

@@ -42,12 +42,12 @@ TEST_CASE("steady work is kept within seconds, told with what differs, and taken
                 bench.window.recovery().flush();
                 return store::load((folder() + "/" + kept()[0]).toStdString()).job == bench.job();
             },
-            3000));
+            20000));
         // Another window's is not its own.
         Bench other(false);
         other.window.remember();
         other.document().type("vehicle/wheelbase", "2700");
-        CHECK(QTest::qWaitFor([&] { return kept().size() == 2; }, 3000));
+        CHECK(QTest::qWaitFor([&] { return kept().size() == 2; }, 20000));
         CHECK(other.window.recovery().left_behind().isEmpty()); // both run
         other.document().undo().undo();
         CHECK(kept().size() == 1); // undone to clean: nothing to recover
@@ -180,7 +180,7 @@ TEST_CASE("a process told to end keeps what is not saved, and asks nothing") {
         bench.window.end_on_signals([&left] { left = true; });
         bench.document().type("trial/front/bar/outer_diameter", "28");
         std::raise(SIGTERM);
-        CHECK(QTest::qWaitFor([&] { return left; }, 3000));
+        CHECK(QTest::qWaitFor([&] { return left; }, 20000));
         CHECK_FALSE(bench.window.isVisible());
     }
     for (const int signal : {SIGTERM, SIGHUP, SIGINT}) std::signal(signal, SIG_DFL);
@@ -216,7 +216,7 @@ TEST_CASE("a fault in a slot or a worker is told, the work is kept, and the wind
     Worker worker;
     worker.start([](const auto&, const auto&) { throw std::logic_error("another one"); });
     worker.finish();
-    CHECK(QTest::qWaitFor([&] { return bench.window.findChildren<QMessageBox*>("error").size() == 2; }, 2000));
+    CHECK(QTest::qWaitFor([&] { return bench.window.findChildren<QMessageBox*>("error").size() == 2; }, 20000));
     QString words;
     for (QMessageBox* box : bench.window.findChildren<QMessageBox*>("error")) {
         words += box->text();

@@ -127,6 +127,11 @@ template <class V, Is<StockSize> T> void describe(V& v, T& s) {
     v.length("wall", s.wall);
 }
 
+namespace detail {
+template <class T> const std::vector<T>& own(const SharedList<T>& list) { return list.read(); }
+template <class T> std::vector<T>& own(SharedList<T>& list) { return list.change(); }
+} // namespace detail
+
 template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.text("name", "Job", j.name);
     v.text("complaint", "Complaint", j.complaint);
@@ -138,10 +143,10 @@ template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.list("kept", "Kept setups", j.kept);
     v.list("shelf", "Shelf", j.shelf);
     v.list("stock", "Stock", j.stock);
-    v.list("tests", "Tests", j.tests);
+    v.list("tests", "Tests", detail::own(j.tests));
     v.list("rig_tests", "Rig tests", j.rig_tests);
     v.list("setup_tests", "Set-up tests", j.setup_tests);
-    v.list("book", "Book", j.book);
+    v.list("book", "Book", detail::own(j.book));
     v.drafts("drafts", "Typed, not usable yet", j.drafts);
 }
 

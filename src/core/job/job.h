@@ -2,6 +2,7 @@
 #include "core/job/measured.h"
 #include "core/job/test.h"
 #include "core/num/bad_input.h"
+#include "core/num/shared_list.h"
 #include "core/terms/terms.h"
 #include <limits>
 
@@ -460,10 +461,10 @@ struct Job {
     std::vector<Assembly> shelf;
     Spares spares;
     std::vector<StockSize> stock; ///< empty: the usual generic sizes
-    std::vector<PlannedTest> tests;
+    SharedList<PlannedTest> tests;
     std::vector<RigTest> rig_tests;
     std::vector<SetupTest> setup_tests;
-    std::vector<Entry> book;
+    SharedList<Entry> book;
     /// Typed but not usable yet, by field path: kept with the job so that nothing typed is lost.
     std::map<std::string, Draft> drafts;
     bool operator==(const Job&) const = default;
