@@ -234,8 +234,7 @@ TEST_CASE("every kind of test is looked at above, answers as many figures as it 
     CHECK_THROWS_WITH(protocol("jump"), Catch::Contains("diagonal_ramps"));
 }
 
-TEST_CASE("back to back: the interval of a difference holds it in 86 to 94 of 100 made-up tests, with drift and shared "
-          "errors") {
+TEST_CASE("back to back: the interval of a difference holds it in 86 to 94 of 100 tests of made-up cars that drift") {
     examples::Random random;
     std::normal_distribution<double> normal;
     const auto simulated = [&](const std::vector<int>& order, double spread, int tests) {
@@ -304,7 +303,7 @@ TEST_CASE(
     CHECK(3 * foretold->second < std::hypot(all[0].sigma[0], all[1].sigma[0]));
 }
 
-TEST_CASE("the chance to tell two setups apart is that of made-up tests, within 5 in 100") {
+TEST_CASE("the chance to tell two setups apart is that of tests of made-up cars, within 5 in 100") {
     examples::Random random;
     std::normal_distribution<double> normal;
     for (const double difference : {0.0, 0.006, 0.012, 0.02}) {
