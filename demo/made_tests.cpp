@@ -91,7 +91,9 @@ void tell(job::Job& j, const Story& s) {
                 edit::put_mark(j, at, run, driver, scale, std::round(2 * (mark + 0.6 * normal())) / 2);
         if (run == s.left_out) edit::discard(j, at, run, "", s.because);
     }
-    if (s.decision.kind != job::Decision::Kind::None) edit::decide(j, at, s.decision, j.book.back().odometer);
+    for (const job::Voice& voice : s.decision.voices) edit::put_voice(j, at, voice);
+    edit::set_decision_words(j, at, s.decision.words, s.decision.ordered, s.decision.look_again);
+    edit::decide(j, at, s.decision.kind, s.decision.date, j.book.back().odometer);
 }
 
 job::Guess number(const char* who, int state, double value, double span) {

@@ -2,6 +2,7 @@
 
 #include "core/job/describe.h"
 #include "core/job/parts.h"
+#include "core/proof/check.h"
 #include "store/migrations.h"
 
 #include <algorithm>
@@ -403,6 +404,8 @@ job::Job from_json(const Json& json) {
     Reader reader{current, "", shared};
     job::describe(reader, out);
     reader.nothing_else();
+    for (std::size_t i = 0; i < out.tests.size(); ++i)
+        told_within("tests/" + std::to_string(i), [&] { proof::check(out.tests.read()[i]); });
     // What no setup took is spare.
     const auto spare = [&]<class T>(const char* kind, std::vector<T>& spares) {
         for (const auto& [id, part] : parts.at(kind).items())

@@ -266,3 +266,57 @@ TEST_CASE("a practice round tells right from not so, and keeps its score apart f
     CHECK(bench.job() == before);
     card->close();
 }
+
+TEST_CASE("clicks out of order in Prove: a guess not noted, words not decided, tests of unlike length, another job") {
+    Bench bench;
+    bench.click("rail Prove");
+    auto* sums = bench.window.station("Prove")->findChild<TestSums*>();
+    // What explains one test's second setup is not asked of a test that has one setup only.
+    for (int i : {5, 3, 5, 0, 4}) {
+        sums->show_test(i);
+        bench.click("reading Runs");
+        sums->finish();
+        sums->show_test(0);
+        CHECK(sums->asked().state <= 0);
+        bench.window.grab();
+    }
+    bench.click("plan test");
+    bench.click("reading Guess");
+    bench.type("guess", "12 in");
+    bench.click("predict"); // without "Note this guess"
+    bench.wait_predicted();
+    REQUIRE(last(bench).guesses.size() == 1);
+    CHECK(last(bench).guesses[0].value == Approx(0.3048));
+    // A reason typed for one run is none for the next; words wait with the job until they are decided.
+    for (int i = 0; i < 2; ++i) bench.click("next run");
+    bench.type("left out because", "wind");
+    sums->show_run(0);
+    CHECK(bench.find<QLineEdit>("left out because")->text().isEmpty());
+    bench.click("reading Decide");
+    bench.type("decision words", "Leave it");
+    const std::size_t lines = bench.job().book.size();
+    sums->show_test(2);
+    CHECK(bench.find<QLineEdit>("decision words")->text() != "Leave it");
+    sums->show_test(static_cast<int>(bench.job().tests.size()) - 1);
+    CHECK(bench.find<QLineEdit>("decision words")->text() == "Leave it");
+    CHECK(last(bench).decision.words == "Leave it");
+    CHECK(bench.job().book.size() == lines);
+    bench.find<QComboBox>("decision")->setCurrentIndex(1);
+    for (int twice = 0; twice < 2; ++twice) bench.click("decide");
+    CHECK(bench.job().book.size() == lines + 1);
+    // Another job's test at the same place shows its own.
+    bench.document().open(QString(demo_path()).replace("hut-van", "hill-sprint").toStdString());
+    CHECK(bench.find<QLineEdit>("decision words")->text() != "Leave it");
+    // While a guess is open a decision is hidden too.
+    bench.click("plan test");
+    sums->show_test(1);
+    bench.click("reading Decide");
+    CHECK_FALSE(bench.find<QLabel>("decided"));
+    bench.document().edit("unknown", {}, [](job::Job& j) {
+        j.tests.resize(2);
+        j.tests[1].protocol = "jump";
+    });
+    for (const char* part : {"rail Car", "rail Prove"}) bench.click(part);
+    bench.window.grab();
+    CHECK_FALSE(bench.find<QPushButton>("next run"));
+}

@@ -1,6 +1,6 @@
 #include "core/edit/parts.h"
-#include "core/edit/tests.h"
 #include "core/edit/edits.h"
+#include "core/edit/tests.h"
 #include "core/job/fields.h"
 #include "core/job/parts.h"
 #include "core/study/assess.h"

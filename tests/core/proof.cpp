@@ -98,4 +98,18 @@ TEST_CASE("the whole test weighs its figures with what the predictions share") {
     CHECK(compare(t).agreement == Agreement::Disagrees);
 }
 
+TEST_CASE("a scale that reads nothing, and spreads of nothing, are judged and end in no fault") {
+    const std::size_t channels = protocol("corner_scales").channels.size();
+    PlannedTest t = read(0, 0, {{0, Bound::Exact}, {0.5, Bound::Exact}}, "corner_scales"); // a wheel that hangs
+    t.read_to.clear();
+    REQUIRE(channels == 4);
+    CHECK(compare(t, 0, 0).measured == Approx(0.25));
+    CHECK(compare(t, 0, 0).agreement != Agreement::NothingRead);
+    CHECK(compare(t).count == 1);
+    for (Run& run : t.runs) run.readings[0].value = 0;
+    CHECK(compare(t).chance >= 0);
+    CHECK(agreement(exact(0.3, 0, {1e5})) == Agreement::Disagrees);
+    CHECK(compare(exact(0.3, 1e-9, {1e5})).agreement == Agreement::Disagrees);
+}
+
 } // namespace tests::of_proof

@@ -1,5 +1,7 @@
 #include "core/edit/tests.h"
 #include "core/edit/edits.h"
+#include "core/edit/parts.h"
+#include "core/job/parts.h"
 #include "core/proof/predict.h"
 #include "core/proof/verdict.h"
 
@@ -89,12 +91,32 @@ TEST_CASE("marks, conditions and a decision with its objection, which stands in 
     CHECK(j.tests[0].runs[0].conditions.at(0).si == Approx(220632).epsilon(1e-4));
     edit::put_voice(j, 0, {"Oke", "not with the tank full", false});
     edit::put_voice(j, 0, {"Marit", "", true});
-    edit::decide(j, 0, {Decision::Kind::Keep, "2031-06-02", "Bar stays on.", {}, "two links", "in autumn"}, 42e6);
-    REQUIRE(j.book.size() == 1);
+    edit::set_decision_words(j, 0, "Bar stays on.", "two links", "in autumn");
+    edit::decide(j, 0, Decision::Kind::None, "2031-06-02", 42e6);
+    CHECK(j.book.empty());
+    for (int twice = 0; twice < 2; ++twice) edit::decide(j, 0, Decision::Kind::Keep, "2031-06-02", 42e6);
+    REQUIRE(j.book.size() == 1); // pressed twice, said once
     CHECK(j.book[0].kind == EntryKind::Decided);
     for (const char* said : {"Bar stays on.", "Oke objects: not with the tank full", "two links", "in autumn", "Ramps"})
         CHECK(j.book[0].reason.find(said) != std::string::npos);
     CHECK(j.tests[0].decision.voices.size() == 2);
+}
+
+TEST_CASE("what is measured anew before the prediction counts in it, how the setup stands is as planned") {
+    Job j = blank();
+    name_parts(j);
+    edit::plan_test(j, {"T", "", "", "sill_lean", Asks::SumOrCar, {}});
+    const Snapshot planned = j.tests.read()[0].states[0].car;
+    j.vehicle.wheelbase.value += 0.1;
+    j.fitted.front.bar.outer_diameter.value += 0.001;
+    j.fitted.front.stand.pressure.value = 1.2;
+    j.fitted.rear.springs.id = "another";
+    j.fitted.rear.springs.rate.value *= 2;
+    const Snapshot now = edit::as_now(j, planned);
+    CHECK(now.vehicle == j.vehicle);
+    CHECK(now.setup.front.bar == j.fitted.front.bar);
+    CHECK(now.setup.front.stand == planned.setup.front.stand);
+    CHECK(now.setup.rear.springs == planned.setup.rear.springs); // that one is still Trial's
 }
 
 TEST_CASE("setups to run are taken on and off with their guesses, and an order drawn by lot keeps its runs") {
@@ -113,6 +135,8 @@ TEST_CASE("setups to run are taken on and off with their guesses, and an order d
     CHECK(j.tests[0].guesses[0].state == 1);
     for (unsigned seed = 0; seed < 20; ++seed) {
         auto order = edit::drawn_by_lot(edit::with_and_without(2, 3), seed);
+        const auto other = std::ranges::find_if(order, [&](int s) { return s != order.front(); });
+        CHECK(std::find(other, order.end(), order.front()) != order.end()); // there and back
         std::ranges::sort(order);
         CHECK(order == std::vector{0, 0, 0, 0, 1, 1, 1});
     }

@@ -16,6 +16,7 @@
 #include <csignal>
 #include <cstring>
 #include <fstream>
+#include <functional>
 #include <random>
 #include <set>
 #include <sys/resource.h>
@@ -556,4 +557,39 @@ TEST_CASE("a ramp test of version 13 is a test of one setup, with its runs, its 
     Json torn = old;
     torn["tests"][0]["ramp"]["readings"][1] = "340";
     CHECK_THROWS_WITH(store::from_json(torn), Catch::Contains("tests/0/runs/1"));
+}
+
+TEST_CASE(
+    "a test whose parts do not fit together is refused with its place, and one of a kind that is not known is kept") {
+    const Json good = store::to_json(store::load(demo).job);
+    REQUIRE(good["tests"].size() > 5);
+    const auto refused = [&](const char* where, const std::function<void(Json&)>& harm) {
+        Json bad = good;
+        harm(bad["tests"][5]); // a slalom of two setups
+        CAPTURE(where);
+        CHECK_THROWS_WITH(store::from_json(bad), Catch::Contains(std::string("tests/5/") + where));
+    };
+    REQUIRE(good["tests"][5]["protocol"] == "slalom");
+    refused("states", [](Json& t) { t["states"] = Json::array(); });
+    refused("runs/1/state", [](Json& t) { t["runs"][1]["state"] = 2; });
+    refused("runs/0/state", [](Json& t) { t["runs"][0]["state"] = -1; });
+    refused("order/2", [](Json& t) { t["order"][2] = 7; });
+    refused("guesses/0/than", [](Json& t) { t["guesses"][0]["than"] = 9; });
+    refused("runs/0/readings/0/channel", [](Json& t) { t["runs"][0]["readings"][0]["channel"] = "height"; });
+    refused("states/1/prediction", [](Json& t) { t["states"][1]["prediction"]["sigma_si"].erase(0); });
+    refused("states/1/prediction/value_si", [](Json& t) {
+        for (const char* list : {"value_si", "sigma_si", "tells"}) t["states"][1]["prediction"][list].erase(0);
+        t["states"][1]["prediction"]["shares"] = Json::array();
+    });
+    refused("states/0/prediction/shares", [](Json& t) { t["states"][0]["prediction"]["shares"][0]["change"] = {1}; });
+    refused("states/0/prediction/sigma_si", [](Json& t) { t["states"][0]["prediction"]["sigma_si"][0] = -1; });
+    for (const auto& [of, si] : {std::pair{"ground", 99.0}, {"ground", 1.5}, {"cones", 1e5}, {"kerb", 0.1}})
+        refused("settings/0", [&](Json& t) { t["settings"] = {{{"of", of}, {"si", si}}}; });
+    refused("read_to/0", [](Json& t) { t["read_to"] = {{{"of", "clean"}, {"si", 0.0}}}; });
+    Json other = good;
+    other["tests"][5]["protocol"] = "jump"; // of a later version: its keys are its own
+    other["tests"][5]["settings"] = {{{"of", "gap"}, {"si", 3.0}}};
+    const job::Job kept = store::from_json(other);
+    CHECK(kept.tests[5].protocol == "jump");
+    CHECK(store::from_json(store::to_json(kept)) == kept);
 }

@@ -1,6 +1,7 @@
 #include "app/prove/ask_page.h"
 
 #include "app/prove/entry_row.h"
+#include "app/prove/pieces.h"
 #include "app/prove/run_chart.h"
 #include "app/prove/test_sheet.h"
 #include "app/shell/theme.h"
@@ -17,50 +18,20 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <utility>
 
 namespace dervish::app {
-namespace {
-QComboBox* wide_combo(const QString& name, const QString& told) {
-    auto* out = new QComboBox;
-    out->setObjectName(name);
-    out->setAccessibleName(told);
-    out->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed); // as wide as there is room, not as its longest entry
-    out->setMinimumWidth(120);
-    return out;
-}
-QLabel* words_label(const QString& name) {
-    auto* out = new QLabel;
-    out->setObjectName(name);
-    out->setWordWrap(true);
-    out->setStyleSheet("font-size: 13px;");
-    return out;
-}
-QPushButton* button(const QString& words, const QString& name) {
-    auto* out = new QPushButton(words);
-    out->setObjectName(name);
-    return out;
-}
-QLineEdit* line(const QString& name, const QString& told) {
-    auto* out = new QLineEdit;
-    out->setObjectName(name);
-    out->setAccessibleName(told);
-    out->setPlaceholderText(told);
-    return out;
-}
-void set(QLineEdit* to, const QString& text) {
-    if (to->text() != text && !to->hasFocus()) to->setText(text);
-}
-} // namespace
 
 AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), name_(line("test name", tr("Name of the test"))),
-      question_(line("test question", tr("The question in your words"))),
-      asks_(wide_combo("test asks", tr("Kind of question"))),
-      protocol_(wide_combo("test protocol", tr("Kind of test"))), add_(wide_combo("state offered", tr("Setup to add"))),
-      states_(words_label("test states")), order_(words_label("test order")), how_(words_label("test how")),
-      add_state_(button(tr("Add"), "add state")), remove_state_(button(tr("Take the last off"), "remove state")),
-      more_(button(tr("More runs"), "more runs")), fewer_(button(tr("Fewer"), "fewer runs")),
-      lot_(button(tr("Draw by lot"), "draw by lot")), better_(button({}, "plan better")),
+    : QWidget(parent), document_(document), sums_(sums), name_(test_line("test name", tr("Name of the test"))),
+      question_(test_line("test question", tr("The question in your words"))),
+      asks_(test_combo("test asks", tr("Kind of question"))),
+      protocol_(test_combo("test protocol", tr("Kind of test"))), add_(test_combo("state offered", tr("Setup to add"))),
+      states_(test_words("test states")), order_(test_words("test order")), how_(test_words("test how")),
+      add_state_(test_button(tr("Add"), "add state")),
+      remove_state_(test_button(tr("Take the last off"), "remove state")),
+      more_(test_button(tr("More runs"), "more runs")), fewer_(test_button(tr("Fewer"), "fewer runs")),
+      lot_(test_button(tr("Draw by lot"), "draw by lot")), better_(test_button({}, "plan better")),
       blind_(new QCheckBox(tr("Hide what answers it until predicted"))), settings_(new QWidget) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -73,8 +44,8 @@ AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
     column->addWidget(settings_);
     build_order(column);
     auto* buttons = new QHBoxLayout;
-    auto* sheet = button(tr("Test sheet …"), "test sheet");
-    auto* remove = button(tr("Remove this test"), "remove test");
+    auto* sheet = test_button(tr("Test sheet …"), "test sheet");
+    auto* remove = test_button(tr("Remove this test"), "remove test");
     buttons->addWidget(sheet);
     buttons->addWidget(remove);
     column->addWidget(better_);
@@ -83,6 +54,8 @@ AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
     connect(better_, &QPushButton::clicked, this, &AskPage::plan_better);
     connect(sheet, &QPushButton::clicked, this, &AskPage::print_sheet);
     connect(remove, &QPushButton::clicked, this, &AskPage::remove_asked);
+    name_->setPlaceholderText(tr("Name of the test"));
+    question_->setPlaceholderText(tr("The question in your words"));
     refresh();
 }
 
@@ -220,7 +193,7 @@ void AskPage::build_rows() {
             auto* row = new QWidget;
             auto* across = new QHBoxLayout(row);
             across->setContentsMargins(0, 1, 0, 1);
-            auto* box = wide_combo("setting " + qs(key), tr(s.spec.label));
+            auto* box = test_combo("setting " + qs(key), tr(s.spec.label));
             for (const char* word : s.words) box->addItem(tr(word));
             across->addWidget(new QLabel(tr(s.spec.label)), 1);
             across->addWidget(box, 2);
@@ -269,11 +242,12 @@ void AskPage::build_rows() {
 
 void AskPage::refresh() {
     const job::PlannedTest* t = sums_.test();
+    const bool another = std::exchange(of_, sums_.index()) != sums_.index();
     build_rows();
     if (!t || !sums_.protocol()) return;
     const bool open = !t->predicted() && t->runs.empty();
-    set(name_, qs(t->name));
-    set(question_, qs(t->question));
+    show_kept(name_, t->name, another);
+    show_kept(question_, t->question, another);
     asks_->setCurrentIndex(static_cast<int>(t->asks));
     protocol_->setCurrentIndex(protocol_->findData(qs(t->protocol)));
     protocol_->setEnabled(open);
@@ -355,138 +329,6 @@ void AskPage::plan_better() {
 
 void AskPage::print_sheet() {
     if (sums_.test() && sums_.protocol()) print_test_sheet(this, document_.job(), *sums_.test(), document_.units());
-}
-
-GuessPage::GuessPage(Document& document, TestSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), person_(line("guess person", tr("Whose guess"))),
-      value_(new NumberEdit(document, {"guess", "Guess", units::Quantity::Length, job::Tool::Test, -1e9, 1e9})),
-      span_(new NumberEdit(document, {"span", "Span", units::Quantity::Length, job::Tool::Test, 0, 1e9})),
-      state_(wide_combo("guess state", tr("Of which setup"))), kind_(wide_combo("guess kind", tr("Kind of guess"))),
-      than_(wide_combo("guess than", tr("Compared with"))), list_(words_label("guesses")),
-      error_(words_label("guess error")), value_label_(new QLabel), of_(words_label("predicts of")),
-      note_(button(tr("Note this guess"), "note guess")),
-      take_back_(button(tr("Take the last back"), "take guess back")), predict_(button({}, "predict")) {
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(5);
-    auto* why = words_label("guess why");
-    why->setText(tr("The guess comes before the sum, the sum before the reading. Everybody guesses for each setup; "
-                    "until it is predicted, what answers it is hidden in the whole window."));
-    column->addWidget(why);
-    value_->setObjectName("guess");
-    value_->setAccessibleName(tr("Guess"));
-    span_->setObjectName("guess span");
-    span_->setAccessibleName(tr("Half width you would bet nine in ten on"));
-    for (const QString& word : {tr("a number"), tr("less than"), tr("the same as"), tr("more than")})
-        kind_->addItem(word);
-    auto* form = new QFormLayout;
-    form->setVerticalSpacing(5);
-    form->addRow(tr("Who"), person_);
-    form->addRow(tr("Setup"), state_);
-    form->addRow(tr("Guess"), kind_);
-    form->addRow(tr("Setup"), than_);
-    form->addRow(value_label_, value_);
-    form->addRow(tr("give or take"), span_);
-    column->addLayout(form);
-    column->addWidget(note_);
-    column->addWidget(error_);
-    column->addWidget(list_);
-    column->addWidget(take_back_, 0, Qt::AlignLeft);
-    column->addWidget(predict_);
-    column->addWidget(of_);
-    error_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
-    error_->hide();
-    connect(kind_, &QComboBox::activated, this, &GuessPage::refresh);
-    connect(note_, &QPushButton::clicked, this, &GuessPage::note);
-    connect(value_, &QLineEdit::returnPressed, this, &GuessPage::note);
-    connect(take_back_, &QPushButton::clicked, this, [this] {
-        if (const auto* t = sums_.test())
-            document_.edit(tr("guess taken back"), {}, [&](job::Job& job) {
-                edit::remove_guess(job, sums_.index(), static_cast<int>(t->guesses.size()) - 1);
-            });
-    });
-    connect(predict_, &QPushButton::clicked, this, [this] { sums_.predict(); });
-    refresh();
-}
-
-void GuessPage::note() {
-    const job::PlannedTest* t = sums_.test();
-    const proof::Protocol* p = sums_.protocol();
-    if (!t || !p || p->channels.empty()) return;
-    job::Guess guess;
-    guess.person = person_->text().trimmed().toStdString();
-    guess.state = state_->currentIndex();
-    guess.kind = static_cast<job::Guess::Kind>(kind_->currentIndex());
-    guess.than = than_->currentIndex();
-    error_->hide();
-    try {
-        if (guess.kind == job::Guess::Kind::Number) {
-            guess.value = job::parse(value_->text().toStdString(), value_->spec(), document_.units(), "guess");
-            if (!span_->text().trimmed().isEmpty())
-                guess.span = job::parse(span_->text().toStdString(), span_->spec(), document_.units(), "span");
-        } else if (guess.than == guess.state) {
-            throw BadInput("guess", "a setup against itself", "choose another setup to compare with");
-        }
-    } catch (const BadInput& e) {
-        error_->setText(qs(e.problem() + "; " + e.accepted()));
-        error_->show();
-        return;
-    }
-    value_->clear();
-    span_->clear();
-    document_.edit(tr("guess"), {}, [&](job::Job& job) { edit::put_guess(job, sums_.index(), guess); });
-}
-
-void GuessPage::refresh() {
-    const job::PlannedTest* t = sums_.test();
-    const proof::Protocol* p = sums_.protocol();
-    if (!t || !p) return;
-    const bool open = !t->predicted(), read = !p->channels.empty();
-    for (QComboBox* box : {state_, than_}) {
-        const int was = box->currentIndex();
-        box->clear();
-        for (std::size_t s = 0; s < t->states.size(); ++s)
-            box->addItem(letter_of(static_cast<int>(s)) + "  " + qs(t->states[s].name));
-        box->setCurrentIndex(std::clamp(was, 0, static_cast<int>(t->states.size()) - 1));
-    }
-    const bool number = kind_->currentIndex() == 0;
-    auto* form = static_cast<QFormLayout*>(layout()->itemAt(1)->layout());
-    for (QWidget* w : {static_cast<QWidget*>(value_), static_cast<QWidget*>(span_)}) {
-        w->setVisible(number);
-        form->labelForField(w)->setVisible(number);
-    }
-    than_->setVisible(!number);
-    form->labelForField(than_)->setVisible(!number);
-    if (read) {
-        job::FieldSpec spec = p->channels[0].spec, span = spec;
-        span.lowest = 0;
-        value_->set_spec(spec);
-        span_->set_spec(span);
-        const auto symbol = units::shown(spec.quantity, document_.units()).symbol;
-        value_label_->setText(tr(spec.label) + (symbol.empty() ? QString() : ", " + QString::fromUtf8(symbol.data())));
-        value_label_->setWordWrap(true);
-    }
-    for (QWidget* w : {static_cast<QWidget*>(person_), static_cast<QWidget*>(state_), static_cast<QWidget*>(kind_),
-                       static_cast<QWidget*>(than_), static_cast<QWidget*>(value_), static_cast<QWidget*>(span_),
-                       static_cast<QWidget*>(note_)})
-        w->setEnabled(open && read);
-    take_back_->setEnabled(open && !t->guesses.empty());
-    QStringList list;
-    if (!sums_.hidden())
-        for (const job::Guess& g : t->guesses) list << qs(say::words_of(g, *t, document_.units()));
-    list_->setText(list.join("\n"));
-    QStringList names;
-    for (const job::TestState& s : t->states) names << qs(s.name);
-    predict_->setEnabled(open && !sums_.predicting());
-    predict_->setText(sums_.predicting() ? tr("Predicting …") : open ? tr("Predict") : tr("Predicted and frozen"));
-    of_->setText(sums_.failed().isEmpty()
-                     ? (open ? tr("It will be predicted for: %1, on the car as measured now.")
-                             : tr("Predicted for: %1, by model version %2. Nothing corrected later changes it.")
-                                   .arg("%1", qs(t->states[0].prediction.model)))
-                           .arg(names.join("; "))
-                     : sums_.failed());
-    of_->setStyleSheet(sums_.failed().isEmpty() ? "font-size: 13px;"
-                                                : "font-size: 13px; color: " + theme().caution.name());
 }
 
 } // namespace dervish::app

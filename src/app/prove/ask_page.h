@@ -13,9 +13,8 @@ class QVBoxLayout;
 namespace dervish::app {
 
 class EntryRow;
-class NumberEdit;
 
-/// What is asked, how, of which setups, in which order; and the guesses with the prediction that ends them.
+/// What is asked, how, of which setups, in which order.
 class AskPage : public QWidget {
     Q_OBJECT
 
@@ -47,26 +46,8 @@ private:
     QWidget* settings_;
     std::vector<EntryRow*> rows_;
     std::vector<std::pair<std::string, QComboBox*>> choices_;
+    int of_ = -1;   ///< the test whose words stand here
     QString built_; ///< of which test and protocol the rows are
-};
-
-/// Everybody's guesses, and the prediction.
-class GuessPage : public QWidget {
-    Q_OBJECT
-
-public:
-    GuessPage(Document& document, TestSums& sums, QWidget* parent = nullptr);
-    void refresh();
-
-private:
-    void note();
-    Document& document_;
-    TestSums& sums_;
-    QLineEdit* person_;
-    NumberEdit *value_, *span_;
-    QComboBox *state_, *kind_, *than_;
-    QLabel *list_, *error_, *value_label_, *of_;
-    QPushButton *note_, *take_back_, *predict_;
 };
 
 } // namespace dervish::app

@@ -197,16 +197,8 @@ void PeopleDrawing::paintEvent(QPaintEvent*) {
         Line line{scale, {}};
         for (const std::string& person : proof::people_of(test))
             for (int s = 0; s < static_cast<int>(test.states.size()); ++s) {
-                double sum = 0;
-                int count = 0;
-                for (std::size_t r = 0; r < test.runs.size(); ++r)
-                    if (test.runs[r].state == s && test.runs[r].discarded.empty() && sums_.run_shown(r))
-                        for (const job::Impression& i : test.runs[r].impressions)
-                            if (i.person == person && i.scale == scale.key) {
-                                sum += i.mark;
-                                ++count;
-                            }
-                if (count) line.marks.emplace_back(sum / count, qs(person).left(1) + letter_of(s), s);
+                if (const auto mark = proof::mark_of(test, s, person, scale.key))
+                    line.marks.emplace_back(*mark, qs(person).left(1) + letter_of(s), s);
             }
         if (!line.marks.empty()) lines.push_back(std::move(line));
     }

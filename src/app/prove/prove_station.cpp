@@ -1,6 +1,8 @@
 #include "app/prove/prove_station.h"
 
 #include "app/prove/ask_page.h"
+#include "app/prove/decide_page.h"
+#include "app/prove/guess_page.h"
 #include "app/prove/plan_drawing.h"
 #include "app/prove/practice_card.h"
 #include "app/prove/run_chart.h"
@@ -9,7 +11,6 @@
 #include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/figure_rows.h"
-#include "app/widgets/follow.h"
 #include "app/widgets/station_frame.h"
 #include "app/words.h"
 #include "core/edit/tests.h"
@@ -92,7 +93,6 @@ ProveStation::ProveStation(Document& document, QWidget* parent)
     connect(sums_, &TestSums::predicted, this, [this] {
         if (sums_->test() && sums_->test()->predicted()) show_part(Runs);
     });
-    new Follow(document_, this, [this] { refresh(); });
     sums_->show_test(0);
     show_part(Runs);
 }
@@ -141,7 +141,8 @@ void ProveStation::refresh() {
     for (const job::PlannedTest& t : tests) tests_->addItem(qs(t.name));
     tests_->setCurrentIndex(sums_->index());
     tests_->setVisible(!tests.empty());
-    body_->setVisible(!tests.empty());
+    body_->setVisible(sums_->protocol() != nullptr);
+    decide_->setVisible(part_ == Decide && !sums_->hidden()); // a decision answers too
     caution_->setText(caution_words());
     caution_->parentWidget()->setVisible(!tests.empty());
     sums_->ask();
@@ -279,6 +280,8 @@ void ProveStation::tell_people() {
     }
     rows_->show_rows(std::move(rows), 2, tr("Nobody has guessed or marked anything in this test yet."), 0.32);
 }
+
+void ProveStation::showEvent(QShowEvent*) { refresh(); }
 
 void ProveStation::step(int by) { sums_->show_run(sums_->run() + by); }
 

@@ -27,6 +27,9 @@ public:
     QString caution_words() const override;
     void step(int by) override; ///< to the next run
 
+protected:
+    void showEvent(QShowEvent*) override; ///< what changed meanwhile
+
 private:
     enum Part { Plan, Guess, Runs, People, Decide };
     void new_test();

@@ -250,18 +250,23 @@ void RunChart::paint_change(QPainter& p, const QRectF& room) const {
 void RunChart::paint_empty(QPainter& p) const {
     const Theme& t = theme();
     const QPointF c = QPointF(rect().center());
-    const bool none = document_.job().tests.empty();
-    paint::text(p, c - QPointF(0, 30), Qt::AlignHCenter, none ? tr("No test yet") : tr("Hidden"), 20, t.ink, true);
+    QString head = tr("No test yet"),
+            words = tr("Plan one at the right: ask your question, note the guess, let Dervish predict, then run it and "
+                       "type what you read. The prediction is frozen before the first reading, so that nobody can bend "
+                       "it afterwards.");
+    if (sums_.hidden()) {
+        head = tr("Hidden");
+        words = tr("The guess of “%1” is still open: what would answer it is hidden in the whole window. Predict that "
+                   "test, or take its hiding off.")
+                    .arg(qs(job::open_guess(document_.job())->name));
+    } else if (sums_.test()) {
+        head = qs(sums_.test()->name);
+        words = tr("A kind of test that this Dervish does not know. It is kept as it is.");
+    }
+    paint::text(p, c - QPointF(0, 30), Qt::AlignHCenter, head, 20, t.ink, true);
     const double wide = std::min(560.0, width() - 60.0);
     double y = c.y();
-    for (const QString& line : paint::in_lines(
-             none ? tr("Plan one at the right: ask your question, note the guess, let Dervish predict, then run it and "
-                       "type what you read. The prediction is frozen before the first reading, so that nobody can bend "
-                       "it afterwards.")
-                  : tr("The guess of “%1” is still open: what would answer it is hidden in the whole window. Predict "
-                       "that test, or take its hiding off.")
-                        .arg(qs(job::open_guess(document_.job())->name)),
-             QFontMetricsF(face(14)), {wide}, 5)) {
+    for (const QString& line : paint::in_lines(words, QFontMetricsF(face(14)), {wide}, 5)) {
         paint::text(p, {c.x(), y}, Qt::AlignHCenter, line, 14, t.soft);
         y += 20;
     }

@@ -1,6 +1,7 @@
 #include "app/prove/run_page.h"
 
 #include "app/prove/entry_row.h"
+#include "app/prove/pieces.h"
 #include "app/prove/run_chart.h"
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"
@@ -19,38 +20,10 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace dervish::app {
 namespace {
-QLineEdit* run_line(const QString& name, const QString& told) {
-    auto* out = new QLineEdit;
-    out->setObjectName(name);
-    out->setAccessibleName(told);
-    return out;
-}
-QComboBox* run_combo(const QString& name, const QString& told) {
-    auto* out = new QComboBox;
-    out->setObjectName(name);
-    out->setAccessibleName(told);
-    out->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    out->setMinimumWidth(120);
-    return out;
-}
-QLabel* run_words(const QString& name) {
-    auto* out = new QLabel;
-    out->setObjectName(name);
-    out->setWordWrap(true);
-    out->setStyleSheet("font-size: 13px;");
-    return out;
-}
-QPushButton* run_button(const QString& words, const QString& name) {
-    auto* out = new QPushButton(words);
-    out->setObjectName(name);
-    return out;
-}
-void put(QLineEdit* to, const std::string& text) {
-    if (to->text() != qs(text) && !to->hasFocus()) to->setText(qs(text));
-}
 QVBoxLayout* plain_column(QWidget* in) {
     auto* out = new QVBoxLayout(in);
     out->setContentsMargins(0, 0, 0, 0);
@@ -66,15 +39,15 @@ void clear(QWidget* of) {
 } // namespace
 
 RunPage::RunPage(Document& document, TestSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), which_(run_combo("run shown", tr("Run"))),
-      state_(run_combo("run state", tr("Setup of this run"))), out_(run_combo("left out", tr("What is left out"))),
-      driver_(run_line("run driver", tr("Driver"))), time_(run_line("run time", tr("Time"))),
-      ground_(run_line("run ground", tr("Ground"))), marker_(run_line("marked by", tr("Who marks"))),
-      reason_(run_line("left out because", tr("Left out, because"))), note_(new QPlainTextEdit),
-      none_(run_words("no run")), slips_(run_words("slips")), felt_words_(run_words("felt words")),
-      aboard_(run_words("run aboard")), next_(run_button(tr("Next run"), "next run")),
-      felt_(run_button(tr("All that was felt is typed: show the numbers"), "felt")),
-      remove_(run_button(tr("Remove this run"), "remove run")), leave_(run_button(tr("Leave out"), "leave out")),
+    : QWidget(parent), document_(document), sums_(sums), which_(test_combo("run shown", tr("Run"))),
+      state_(test_combo("run state", tr("Setup of this run"))), out_(test_combo("left out", tr("What is left out"))),
+      driver_(test_line("run driver", tr("Driver"))), time_(test_line("run time", tr("Time"))),
+      ground_(test_line("run ground", tr("Ground"))), marker_(test_line("marked by", tr("Who marks"))),
+      reason_(test_line("left out because", tr("Left out, because"))), note_(new QPlainTextEdit),
+      none_(test_words("no run")), slips_(test_words("slips")), felt_words_(test_words("felt words")),
+      aboard_(test_words("run aboard")), next_(test_button(tr("Next run"), "next run")),
+      felt_(test_button(tr("All that was felt is typed: show the numbers"), "felt")),
+      remove_(test_button(tr("Remove this run"), "remove run")), leave_(test_button(tr("Leave out"), "leave out")),
       aids_(new QCheckBox(tr("Driving aids on"))), more_(new QCheckBox(tr("Pressures, air, fuel"))), body_(new QWidget),
       marks_(new QWidget), readings_(new QWidget), conditions_(new QWidget) {
     auto* column = plain_column(this);
@@ -194,7 +167,12 @@ void RunPage::begin() {
         edit::begin_run(job, sums_.index(), QTime::currentTime().toString("HH:mm").toStdString(), nothing_felt);
     });
     sums_.show_run(static_cast<int>(sums_.test()->runs.size()) - 1);
-    driver_->text().isEmpty() || rows_.empty() ? driver_->setFocus() : rows_.front()->line()->setFocus();
+    if (driver_->text().isEmpty())
+        driver_->setFocus();
+    else if (nothing_felt && !rows_.empty())
+        rows_.front()->line()->setFocus();
+    else if (!mark_rows_.empty())
+        mark_rows_.front().slider->setFocus();
 }
 
 QWidget* RunPage::mark_row(const proof::Scale& scale) {
@@ -317,7 +295,9 @@ void RunPage::show_doubts() {
 void RunPage::refresh() {
     const job::PlannedTest* t = sums_.test();
     if (!t || !sums_.protocol()) return;
+    const QString was = built_;
     build_rows();
+    const bool another = was != built_;
     const bool ready = t->predicted();
     next_->setEnabled(ready && !sums_.hidden());
     next_->setText(t->runs.size() < t->order.size() ? tr("Next run") : tr("One more run"));
@@ -336,9 +316,9 @@ void RunPage::refresh() {
     for (std::size_t s = 0; s < t->states.size(); ++s)
         state_->addItem(letter_of(static_cast<int>(s)) + "  " + qs(t->states[s].name));
     state_->setCurrentIndex(state);
-    put(driver_, r->driver);
-    put(time_, r->time);
-    put(ground_, r->ground);
+    show_kept(driver_, r->driver, another);
+    show_kept(time_, r->time, another);
+    show_kept(ground_, r->ground, another);
     if (note_->toPlainText() != qs(r->note)) note_->setPlainText(qs(r->note));
     aids_->setChecked(r->aids_on);
     QStringList aboard;
@@ -363,119 +343,16 @@ void RunPage::refresh() {
     for (const job::Reading& reading : r->readings)
         if (reading.channel == out_->currentData().toString().toStdString()) out_because = reading.discarded;
     leave_->setText(out_because.empty() ? tr("Leave out") : tr("Count it again"));
-    if (!out_because.empty() && !reason_->hasFocus()) reason_->setText(qs(out_because));
+    // What is typed for one run or reading is no reason for another.
+    const QString reason_of = built_ + " " + out_->currentData().toString();
+    if (reason_of != std::exchange(reason_of_, reason_of) || !out_because.empty())
+        if (!reason_->hasFocus() || out_because.empty()) reason_->setText(qs(out_because));
     if (r->felt)
         show_doubts();
     else
         slips_->hide();
     for (EntryRow* row : rows_) row->refresh();
     show_marks();
-}
-
-DecidePage::DecidePage(Document& document, TestSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), kind_(run_combo("decision", tr("Decision"))),
-      words_(run_line("decision words", tr("In words"))), ordered_(run_line("ordered", tr("Already ordered"))),
-      again_(run_line("look again", tr("Look again, when"))), person_(run_line("voice", tr("Who"))),
-      why_(run_line("voice why", tr("Why"))), voices_(run_words("voices")), now_(run_words("decided")),
-      error_(run_words("decide error")), decide_(run_button(tr("Decide, and write it into the book"), "decide")),
-      agree_(run_button(tr("Agrees"), "agrees")), object_(run_button(tr("Objects"), "objects")),
-      take_back_(run_button(tr("Take the last back"), "take voice back")) {
-    auto* column = plain_column(this);
-    column->setSpacing(5);
-    for (int k = 0; k < 6; ++k) kind_->addItem(qs(say::words_of(static_cast<job::Decision::Kind>(k))));
-    auto* form = new QFormLayout;
-    form->setVerticalSpacing(5);
-    form->addRow(tr("Who"), person_);
-    form->addRow(tr("Why"), why_);
-    column->addWidget(new QLabel(tr("<b>Who agrees, who objects</b>")));
-    column->addLayout(form);
-    auto* say = new QHBoxLayout;
-    say->addWidget(agree_);
-    say->addWidget(object_);
-    column->addLayout(say);
-    column->addWidget(voices_);
-    column->addWidget(take_back_, 0, Qt::AlignLeft);
-    column->addWidget(new QLabel(tr("<b>Decision</b>")));
-    auto* more = new QFormLayout;
-    more->setVerticalSpacing(5);
-    more->addRow(tr("We"), kind_);
-    more->addRow(tr("In words"), words_);
-    more->addRow(tr("Ordered"), ordered_);
-    more->addRow(tr("Look again"), again_);
-    column->addLayout(more);
-    ordered_->setPlaceholderText(tr("what cannot be undone"));
-    again_->setPlaceholderText(tr("a date, or what for"));
-    column->addWidget(decide_);
-    error_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
-    column->addWidget(error_);
-    column->addWidget(now_);
-    connect(agree_, &QPushButton::clicked, this, [this] { speak(true); });
-    connect(object_, &QPushButton::clicked, this, [this] { speak(false); });
-    connect(decide_, &QPushButton::clicked, this, &DecidePage::decide);
-    connect(take_back_, &QPushButton::clicked, this, [this] {
-        if (const auto* t = sums_.test())
-            document_.edit(tr("voice taken back"), {}, [&](job::Job& job) {
-                edit::remove_voice(job, sums_.index(), static_cast<int>(t->decision.voices.size()) - 1);
-            });
-    });
-    refresh();
-}
-
-void DecidePage::speak(bool agrees) {
-    const std::string who = person_->text().trimmed().toStdString();
-    if (!sums_.test()) return;
-    if (who.empty()) {
-        error_->setText(tr("Say who: a voice without a name helps nobody later."));
-        person_->setFocus();
-        return;
-    }
-    error_->clear();
-    document_.edit(agrees ? tr("agreed") : tr("objected"), {}, [&](job::Job& job) {
-        edit::put_voice(job, sums_.index(), {who, why_->text().trimmed().toStdString(), agrees});
-    });
-    person_->clear();
-    why_->clear();
-}
-
-void DecidePage::decide() {
-    if (!sums_.test()) return;
-    job::Decision d;
-    d.kind = static_cast<job::Decision::Kind>(kind_->currentIndex());
-    d.words = words_->text().trimmed().toStdString();
-    d.ordered = ordered_->text().trimmed().toStdString();
-    d.look_again = again_->text().trimmed().toStdString();
-    d.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-    d.voices = sums_.test()->decision.voices;
-    error_->clear();
-    if (d.kind == job::Decision::Kind::None || d.words.empty()) {
-        error_->setText(tr("Choose what is decided and say it in words that can be read in a year."));
-        return;
-    }
-    const auto& book = document_.job().book;
-    const double clock = book.empty() ? 0 : book.back().odometer;
-    document_.edit(tr("decision"), {}, [&](job::Job& job) { edit::decide(job, sums_.index(), d, clock); });
-}
-
-void DecidePage::refresh() {
-    const job::PlannedTest* t = sums_.test();
-    if (!t) return;
-    if (of_ != sums_.index()) { // another test's words
-        of_ = sums_.index();
-        kind_->setCurrentIndex(static_cast<int>(t->decision.kind));
-        words_->setText(qs(t->decision.words));
-        ordered_->setText(qs(t->decision.ordered));
-        again_->setText(qs(t->decision.look_again));
-    }
-    QStringList voices;
-    for (const job::Voice& v : t->decision.voices)
-        voices << qs(v.person) + (v.agrees ? tr(" agrees") : tr(" objects")) +
-                      (v.why.empty() ? QString() : ": " + qs(v.why));
-    voices_->setText(voices.join("\n"));
-    take_back_->setEnabled(!t->decision.voices.empty());
-    const bool decided = t->decision.kind != job::Decision::Kind::None;
-    now_->setText(decided ? tr("%1: decided to %2. “%3” It stands in the book.")
-                                .arg(qs(t->decision.date), qs(say::words_of(t->decision.kind)), qs(t->decision.words))
-                          : tr("Not decided yet."));
 }
 
 } // namespace dervish::app

@@ -51,27 +51,8 @@ private:
     };
     std::vector<Mark> mark_rows_;
     std::vector<EntryRow*> rows_;
-    QString built_; ///< of which run the rows are
-};
-
-/// What was decided, who agrees, who objects.
-class DecidePage : public QWidget {
-    Q_OBJECT
-
-public:
-    DecidePage(Document& document, TestSums& sums, QWidget* parent = nullptr);
-    void refresh();
-
-private:
-    void decide();
-    void speak(bool agrees);
-    Document& document_;
-    TestSums& sums_;
-    QComboBox* kind_;
-    QLineEdit *words_, *ordered_, *again_, *person_, *why_;
-    QLabel *voices_, *now_, *error_;
-    QPushButton *decide_, *agree_, *object_, *take_back_;
-    int of_ = -1; ///< the test whose words stand here
+    QString built_;     ///< of which run the rows are
+    QString reason_of_; ///< of which run and reading the reason is
 };
 
 } // namespace dervish::app

@@ -1,6 +1,7 @@
 #include "app/prove/test_sums.h"
 
 #include "app/words.h"
+#include "core/edit/parts.h"
 #include "core/edit/tests.h"
 #include "core/proof/predict.h"
 
@@ -35,9 +36,6 @@ void TestSums::take_job() {
         predicting_ = false;
     }
     failed_.clear();
-    const bool pair =
-        test() && protocol() && !protocol()->channels.empty() && test()->predicted() && test()->states.size() > 1;
-    rounds_ = pair ? proof::rounds_needed(*test(), 0, 0, 1) : std::nullopt;
     emit changed();
 }
 
@@ -58,7 +56,7 @@ bool TestSums::run_shown(std::size_t run) const { return !hidden() && test() && 
 void TestSums::predict() {
     if (!test() || !protocol()) return;
     job::PlannedTest planned = *test();
-    for (job::TestState& state : planned.states) state.car.vehicle = document_.job().vehicle; // as it is now
+    for (job::TestState& state : planned.states) state.car = edit::as_now(document_.job(), state.car);
     predicting_ = true;
     failed_.clear();
     predict_worker_.start([this, planned, index = index_](const auto& cancelled, const auto& post) mutable {
@@ -84,15 +82,22 @@ void TestSums::predict() {
     if (predicting_) emit changed();
 }
 
+void TestSums::forget_asked() {
+    asked_.state = -1;
+    asked_.faults.clear();
+    asked_.said.clear();
+}
+
 void TestSums::ask() {
     if (!test() || !protocol() || hidden() || !test()->predicted()) {
         asked_worker_.stop();
         asked_of_.reset();
-        asked_ = {};
+        forget_asked();
         return;
     }
     if (asked_of_ && *asked_of_ == *test()) return;
     asked_of_ = *test();
+    forget_asked();
     std::vector<job::Setup> setups{document_.job().fitted, document_.job().trial};
     setups.insert(setups.end(), document_.job().kept.begin(), document_.job().kept.end());
     asked_worker_.start([this, of = *test(), setups](const auto& cancelled, const auto& post) {
@@ -118,7 +123,8 @@ void TestSums::ask() {
 }
 
 void TestSums::ask_for_others() {
-    if (!test() || hidden() || !test()->predicted() || test()->states.size() < 2) {
+    if (!test() || !protocol() || hidden() || !test()->predicted() || test()->states.size() < 2) {
+        rounds_.reset();
         others_worker_.stop();
         others_of_.reset();
         asked_.others.clear();
@@ -130,6 +136,7 @@ void TestSums::ask_for_others() {
     if (others_of_ && same_cars(*others_of_, *test())) return;
     others_of_ = *test();
     asked_.others.clear();
+    rounds_ = protocol()->channels.empty() ? std::nullopt : proof::rounds_needed(*test(), 0, 0, 1);
     others_worker_.start([this, of = *test()](const auto& cancelled, const auto& post) {
         // Those that are quick to work out first.
         std::vector<const proof::Protocol*> all;

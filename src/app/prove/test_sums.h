@@ -52,6 +52,7 @@ signals:
 
 private:
     void take_job();
+    void forget_asked(); ///< all but the others
     Document& document_;
     int index_ = 0, run_ = 0;
     bool predicting_ = false;

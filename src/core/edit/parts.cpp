@@ -89,6 +89,14 @@ void keep_parts(const Job& before, Job& after) {
     keep_kind<BraceData>("brace", before, after);
 }
 
+Snapshot as_now(const Job& job, Snapshot of) {
+    of.vehicle = job.vehicle;
+    each_part(of.setup, [&]<class P>(const char*, P& part) {
+        if (const P* const now = part.id.empty() ? nullptr : part_of<P>(job, part.id)) part = *now;
+    });
+    return of;
+}
+
 std::vector<std::string> other_places(const Job& job, const std::string& path) {
     std::vector<std::string> out;
     const auto within = [&](const char* axle, const char* kind) {

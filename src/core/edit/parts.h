@@ -20,4 +20,8 @@ std::vector<std::string> other_places(const Job& job, const std::string& path);
 /// Puts among the spares what stood in `setup` and now stands nowhere.
 void spare_what_came_off(Job& job, const Setup& setup);
 
+/// A car of before with the vehicle and its parts as the job has them now, by their ids; how it stands, what is aboard
+/// and parts that are no longer there as they were.
+Snapshot as_now(const Job& job, Snapshot of);
+
 } // namespace dervish::edit

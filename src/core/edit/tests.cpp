@@ -76,10 +76,11 @@ std::vector<int> with_and_without(std::size_t states, int times) {
 
 std::vector<int> drawn_by_lot(std::vector<int> order, unsigned seed) {
     std::mt19937 random(seed);
-    const auto good = [](const std::vector<int>& of) { // no state only at the beginning, or only at the end
-        if (of.size() < 3 || std::ranges::max(of) == 0) return true;
-        return of.front() == of.back() || std::ranges::count(of, of.front()) * std::ranges::count(of, of.back()) > 1;
+    const auto good = [](const std::vector<int>& of) { // the first state is run again after another one
+        const auto other = std::ranges::find_if(of, [&](int s) { return s != of.front(); });
+        return other == of.end() || std::find(other, of.end(), of.front()) != of.end();
     };
+    if (order.empty()) return order;
     for (int tries = 0; tries < 50; ++tries) {
         for (std::size_t i = order.size(); i > 1; --i) std::swap(order[i - 1], order[random() % i]);
         if (good(order)) break;
@@ -205,7 +206,6 @@ void begin_run(Job& job, int test, const std::string& time, bool felt) {
         const Run& last = t->runs.back();
         run.driver = last.driver;
         run.ground = last.ground;
-        run.aids_on = last.aids_on;
     }
     run.time = time;
     run.felt = felt;
@@ -298,19 +298,28 @@ void set_felt(Job& job, int test, int run, bool felt) {
     if (Run* r = at(job, test, run)) r->felt = felt;
 }
 
-void decide(Job& job, int test, const Decision& decision, double odometer) {
+void set_decision_words(Job& job, int test, const std::string& words, const std::string& ordered,
+                        const std::string& look_again) {
     PlannedTest* t = at(job, test);
     if (!t) return;
-    std::vector<Voice> voices = t->decision.voices;
-    t->decision = decision;
-    if (t->decision.voices.empty()) t->decision.voices = std::move(voices);
-    if (decision.kind == Decision::Kind::None) return;
-    std::string line = t->decision.words + " (test: " + t->name + ")";
-    for (const Voice& v : t->decision.voices)
+    t->decision.words = words;
+    t->decision.ordered = ordered;
+    t->decision.look_again = look_again;
+}
+
+void decide(Job& job, int test, Decision::Kind kind, const std::string& date, double odometer) {
+    PlannedTest* t = at(job, test);
+    if (!t || kind == Decision::Kind::None) return;
+    t->decision.kind = kind;
+    t->decision.date = date;
+    const Decision& decision = t->decision;
+    std::string line = decision.words + " (test: " + t->name + ")";
+    for (const Voice& v : decision.voices)
         if (!v.agrees) line += "; " + v.person + " objects" + (v.why.empty() ? "" : ": " + v.why);
     if (!decision.ordered.empty()) line += "; already ordered: " + decision.ordered;
     if (!decision.look_again.empty()) line += "; look again: " + decision.look_again;
-    job.book.push_back({decision.date, EntryKind::Decided, line, odometer, {}, t->states.front().car});
+    job::Entry entry{date, EntryKind::Decided, line, odometer, {}, t->states.front().car};
+    if (job.book.empty() || !(job.book.read().back() == entry)) job.book.push_back(std::move(entry)); // said once
 }
 
 void put_voice(Job& job, int test, const Voice& voice) {

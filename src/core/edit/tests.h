@@ -47,8 +47,8 @@ void remove_guess(Job& job, int test, int guess);
 /// The predictions of all states, made of the cars in `frozen` (the test as it was when they were made).
 void freeze(Job& job, int test, const PlannedTest& frozen);
 
-/// A run of the next state of the order, with driver, ground and what is aboard as in the last. `felt`: there is nothing
-/// to feel in it, so that its numbers are shown at once.
+/// A run of the next state of the order, with driver, ground and what is aboard as in the last. `felt`: there is
+/// nothing to feel in it, so that its numbers are shown at once.
 void begin_run(Job& job, int test, const std::string& time, bool felt);
 void remove_run(Job& job, int test, int run);
 void set_run_state(Job& job, int test, int run, int state);
@@ -67,8 +67,11 @@ void put_mark(Job& job, int test, int run, const std::string& person, const std:
               std::optional<double> mark);
 void set_felt(Job& job, int test, int run, bool felt);
 
-/// Decides, with a line in the book; a voice agrees or objects.
-void decide(Job& job, int test, const Decision& decision, double odometer);
+/// The decision in words, what is ordered, when to look again: kept as it is typed. Deciding puts it into the book with
+/// who objects; a voice agrees or objects.
+void set_decision_words(Job& job, int test, const std::string& words, const std::string& ordered,
+                        const std::string& look_again);
+void decide(Job& job, int test, Decision::Kind kind, const std::string& date, double odometer);
 void put_voice(Job& job, int test, const Voice& voice);
 void remove_voice(Job& job, int test, int voice);
 

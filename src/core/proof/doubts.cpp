@@ -143,10 +143,15 @@ std::vector<Unlike> unlike(const PlannedTest& test, int first, int second) {
         Unlike::Driver, [](const Run& r) { return r.driver; }, [](const Run& r) { return !r.driver.empty(); });
     apart(
         Unlike::Ground, [](const Run& r) { return r.ground; }, [](const Run& r) { return !r.ground.empty(); });
-    apart(
-        Unlike::Aids, [](const Run& r) { return r.aids_on; }, always);
-    apart(
-        Unlike::Aboard, [](const Run& r) { return r.aboard; }, always);
+    // Aids and load are told but where the setups themselves differ in them: then that is what is tested.
+    const Setup &one = test.states[static_cast<std::size_t>(first)].car.setup,
+                &other = test.states[static_cast<std::size_t>(second)].car.setup;
+    if (one.stability_aid == other.stability_aid)
+        apart(
+            Unlike::Aids, [](const Run& r) { return r.aids_on; }, always);
+    if (one.aboard == other.aboard)
+        apart(
+            Unlike::Aboard, [](const Run& r) { return r.aboard; }, always);
     const auto mean = [](const std::vector<const Run*>& runs, const std::string& key) -> std::optional<double> {
         double sum = 0;
         int count = 0;

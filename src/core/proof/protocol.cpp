@@ -78,14 +78,14 @@ std::vector<Scale> scales_of(const Protocol& protocol) {
 
 const std::vector<FieldSpec>& conditions() {
     using enum units::Quantity;
-    static const std::vector<FieldSpec> all{{"cold_fl", "Front left, cold", Pressure, Tool::Test, 0, 2e6},
-                                            {"cold_fr", "Front right, cold", Pressure, Tool::Test, 0, 2e6},
-                                            {"cold_rl", "Rear left, cold", Pressure, Tool::Test, 0, 2e6},
-                                            {"cold_rr", "Rear right, cold", Pressure, Tool::Test, 0, 2e6},
-                                            {"hot_fl", "Front left, hot", Pressure, Tool::Test, 0, 2e6},
-                                            {"hot_fr", "Front right, hot", Pressure, Tool::Test, 0, 2e6},
-                                            {"hot_rl", "Rear left, hot", Pressure, Tool::Test, 0, 2e6},
-                                            {"hot_rr", "Rear right, hot", Pressure, Tool::Test, 0, 2e6},
+    static const std::vector<FieldSpec> all{{"cold_fl", "Front left, cold", Pressure, Tool::Test, 0, 1e6},
+                                            {"cold_fr", "Front right, cold", Pressure, Tool::Test, 0, 1e6},
+                                            {"cold_rl", "Rear left, cold", Pressure, Tool::Test, 0, 1e6},
+                                            {"cold_rr", "Rear right, cold", Pressure, Tool::Test, 0, 1e6},
+                                            {"hot_fl", "Front left, hot", Pressure, Tool::Test, 0, 1e6},
+                                            {"hot_fr", "Front right, hot", Pressure, Tool::Test, 0, 1e6},
+                                            {"hot_rl", "Rear left, hot", Pressure, Tool::Test, 0, 1e6},
+                                            {"hot_rr", "Rear right, hot", Pressure, Tool::Test, 0, 1e6},
                                             {"temperature", "Temperature of the air, °C", Number, Tool::Test, -60, 70},
                                             {"fuel", "Fuel, litres", Number, Tool::Test, 0, 1000}};
     return all;

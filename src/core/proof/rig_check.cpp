@@ -5,6 +5,7 @@
 #include "core/num/root.h"
 
 #include <algorithm>
+#include <boost/math/distributions/students_t.hpp>
 #include <cmath>
 #include <limits>
 
@@ -13,10 +14,7 @@ namespace {
 /// Masses hung on are known to half a per cent.
 constexpr double mass_share = 0.005;
 
-double student_90(int freedom) {
-    constexpr double table[] = {6.314, 2.920, 2.353, 2.132, 2.015, 1.943, 1.895, 1.860, 1.833, 1.812};
-    return freedom < 1 ? table[0] : freedom <= 10 ? table[freedom - 1] : band_90 * (1 + 1.0 / freedom);
-}
+double student_90(int freedom) { return boost::math::quantile(boost::math::students_t(std::max(1, freedom)), 0.95); }
 
 /// The value of `size` with which the assembly would have `wanted` in the rig, within `low` to `high`.
 std::optional<double> solve_for(const Assembly& a, const RigCheck& rig, double wanted, double low, double high,

@@ -22,19 +22,6 @@ std::map<std::string, double> figures(const Snapshot& of) {
     return out;
 }
 
-std::optional<double> mark(const PlannedTest& test, int state, const std::string& person, const std::string& scale) {
-    double sum = 0;
-    int count = 0;
-    for (const Run& r : test.runs)
-        if (r.state == state && r.discarded.empty())
-            for (const Impression& i : r.impressions)
-                if (i.person == person && i.scale == scale) {
-                    sum += i.mark;
-                    ++count;
-                }
-    return count ? std::optional(sum / count) : std::nullopt;
-}
-
 int way(double of, double least) { return std::abs(of) < least ? 0 : of > 0 ? 1 : -1; }
 } // namespace
 
@@ -53,7 +40,7 @@ std::vector<SaidAndFelt> said_and_felt(const PlannedTest& test, int first, int s
                                               : 0.01;
         SaidAndFelt line{scale, now - was->second, notice, way(now - was->second, notice), {}};
         for (const std::string& person : people_of(test)) {
-            const auto a = mark(test, first, person, scale.key), b = mark(test, second, person, scale.key);
+            const auto a = mark_of(test, first, person, scale.key), b = mark_of(test, second, person, scale.key);
             if (a && b) line.people.push_back({person, *b - *a, way(*b - *a, a_mark)});
         }
         out.push_back(std::move(line));

@@ -13,13 +13,15 @@ namespace {
 constexpr double inside_99 = 2.5758293035489004;
 
 double chance_of_chi(double chi_squared, double freedom) {
+    if (!(chi_squared < 1e6)) return 0; // beyond any chance, or spreads of nothing
     return boost::math::cdf(boost::math::complement(boost::math::chi_squared(freedom), chi_squared));
 }
 double normal_below(double z) { return boost::math::cdf(boost::math::normal(), z); }
 
 /// Whether a sum of squares of `freedom` is more than a spread of `one` explains.
 bool scatters(double squares, double freedom, double one) {
-    return freedom > 0 && chance_of_chi(squares / (one * one), freedom) < 0.05;
+    if (freedom <= 0) return false;
+    return one > 0 ? chance_of_chi(squares / (one * one), freedom) < 0.05 : squares > 0;
 }
 
 Verdict one_sided(Verdict v, double wrong_side) {
@@ -190,7 +192,7 @@ Whole compare(const PlannedTest& test) {
         const double own = std::max(0.0, a.verdict.predicted_sigma * a.verdict.predicted_sigma - shared);
         covariance(i, i) += own + a.verdict.measured_sigma * a.verdict.measured_sigma;
     }
-    out.chi_squared = residual.dot(covariance.ldlt().solve(residual));
+    out.chi_squared = std::max(0.0, residual.dot(covariance.ldlt().solve(residual)));
     out.count = static_cast<int>(rows.size());
     out.chance = chance_of_chi(out.chi_squared, static_cast<double>(rows.size()));
     out.agreement = out.chance >= 0.1    ? Agreement::Agrees
@@ -321,22 +323,26 @@ std::vector<double> ranks(const std::vector<double>& of) {
 }
 } // namespace
 
+std::optional<double> mark_of(const PlannedTest& test, int state, const std::string& person, const std::string& scale) {
+    double sum = 0;
+    int count = 0;
+    for (const Run& r : test.runs)
+        if (r.state == state && r.discarded.empty())
+            for (const Impression& i : r.impressions)
+                if (i.person == person && i.scale == scale) {
+                    sum += i.mark;
+                    ++count;
+                }
+    return count ? std::optional(sum / count) : std::nullopt;
+}
+
 std::optional<double> agreement_of(const PlannedTest& test, const std::string& one, const std::string& other) {
     std::vector<double> a, b;
     // The same scale of the same state: each person's mean over their runs.
     for (std::size_t s = 0; s < test.states.size(); ++s)
         for (const Scale& scale : scales_of(protocol(test.protocol))) {
-            const auto mean = [&](const std::string& person) -> std::optional<double> {
-                double sum = 0;
-                int count = 0;
-                for (const Run& r : test.runs)
-                    if (r.state == static_cast<int>(s) && r.discarded.empty())
-                        for (const Impression& i : r.impressions)
-                            if (i.person == person && i.scale == scale.key) {
-                                sum += i.mark;
-                                ++count;
-                            }
-                return count ? std::optional(sum / count) : std::nullopt;
+            const auto mean = [&](const std::string& person) {
+                return mark_of(test, static_cast<int>(s), person, scale.key);
             };
             const auto x = mean(one), y = mean(other);
             if (x && y) {

@@ -84,6 +84,9 @@ std::optional<Power> power(const PlannedTest& test, std::size_t channel, int fir
 /// up to `most`. Of states that are predicted.
 std::optional<int> rounds_needed(const PlannedTest& test, std::size_t channel, int first, int second, int most = 12);
 
+/// The mean of a person's marks on a scale in a state's runs that count; nothing where they gave none.
+std::optional<double> mark_of(const PlannedTest& test, int state, const std::string& person, const std::string& scale);
+
 /// A name for how much the people's marks go together: Spearman's rank correlation over what both marked; nothing below
 /// four marks or where one person's are all alike.
 std::optional<double> agreement_of(const PlannedTest& test, const std::string& one, const std::string& other);
