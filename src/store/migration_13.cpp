@@ -12,6 +12,7 @@ Json length(const Json& of, const std::string& key) {
 Json amount(const std::string& of, const Json& si) { return {{"of", of}, {"si", si}}; }
 
 Json prediction(const Json& old, bool made, bool fixed, const char* model) {
+    if (made && !old.is_object()) return old; // for the reader to refuse
     Json value = Json::array(), sigma = Json::array(), tells = Json::array();
     if (made) {
         const auto add = [&](const Json& v, const Json& s, int as) {
@@ -19,7 +20,7 @@ Json prediction(const Json& old, bool made, bool fixed, const char* model) {
             sigma.push_back(s.is_null() ? Json(0.0) : s);
             tells.push_back(v.is_null() ? 2 : as);
         };
-        add(length(old, "value"), length(old, "sigma"), fixed || old.value("lifted", true) ? 0 : 1);
+        add(length(old, "value"), length(old, "sigma"), fixed || old.value("lifted", Json(true)) == true ? 0 : 1);
         for (const char* w : wheel_keys)
             add(length(old.value("travel", Json()), w), length(old.value("travel_sigma", Json()), w), 0);
     }
@@ -74,12 +75,8 @@ Json test_of(const Json& old) {
          read_to = Json::array({amount(channel, length(ramp, "reading_sigma"))}), guesses = Json::array();
     for (const char* w : wheel_keys) read_to.push_back(amount(w, length(ramp, "reading_sigma")));
     if (const Json guess = length(ramp, "guess"); !guess.is_null())
-        guesses.push_back({{"person", ""},
-                           {"state", 0},
-                           {"than", 0},
-                           {"kind", "number"},
-                           {"value_si", guess},
-                           {"span_si", 0.0}});
+        guesses.push_back(
+            {{"person", ""}, {"state", 0}, {"than", 0}, {"kind", "number"}, {"value_si", guess}, {"span_si", 0.0}});
     const Json state = {{"name", "as planned"},
                         {"car", old.value("car", Json())},
                         {"prediction", prediction(ramp.value("prediction", Json()), made, fixed, "1")}};

@@ -442,6 +442,13 @@ TEST_CASE("guesses are held against what was read, and marks against each other"
     CHECK(all[1].spans_hold == 1);
     CHECK(all[1].directions_right == 1);
     CHECK(*all[1].bold == Approx(0.09 / 0.04));
+    PlannedTest speeds = ramps; // in metres a second: the larger numbers do not outweigh the rest
+    speeds.protocol = "slalom";
+    for (Run& run : speeds.runs) run.readings = {{"clean", run.readings[0].value * 40, Bound::Exact, {}}};
+    for (Guess& g : speeds.guesses) g.value *= 40;
+    speeds.guesses[1].value = 13.6; // and of the right boldness
+    j.tests = {ramps, speeds};
+    CHECK(*eyes(j)[1].bold == Approx((0.09 / 0.04 + 1.2 / 1.6) / 2));
     CHECK(all[0].directions == 1);
     CHECK(all[0].directions_right == 0);
 }

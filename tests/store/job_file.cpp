@@ -554,6 +554,27 @@ TEST_CASE("a ramp test of version 13 is a test of one setup, with its runs, its 
         torn["tests"][0][key] = 7;
         CHECK_THROWS_WITH(store::from_json(torn), Catch::Contains("tests/0"));
     }
+    const auto refused_or_read = [](const Json& odd) { // never a fault
+        try {
+            return !store::from_json(odd).tests.empty();
+        } catch (const BadInput& e) {
+            return e.where().starts_with("tests/0");
+        }
+    };
+    for (const Json& value : {Json(7), Json("no"), Json::array({1})}) {
+        for (const char* key : {"prediction", "readings", "method", "predicted", "raised"}) {
+            Json odd = old;
+            odd["tests"][0]["ramp"][key] = value;
+            CAPTURE(key, value.dump());
+            CHECK(refused_or_read(odd));
+        }
+        for (const char* key : {"lifted", "travel", "light_wheel", "value_mm", "model"}) {
+            Json odd = old;
+            odd["tests"][0]["ramp"]["prediction"][key] = value;
+            CAPTURE(key, value.dump());
+            CHECK(refused_or_read(odd));
+        }
+    }
     Json torn = old;
     torn["tests"][0]["ramp"]["readings"][1] = "340";
     CHECK_THROWS_WITH(store::from_json(torn), Catch::Contains("tests/0/runs/1"));

@@ -71,8 +71,10 @@ std::vector<Eye> eyes(const Job& job) {
                 const auto way = direction(test, g.state, o.state);
                 if (!way) continue;
                 const double read = *read_of(test, g.state) - *read_of(test, o.state), thought = g.value - o.value;
-                slope[g.person].first += thought * read;
-                slope[g.person].second += read * read;
+                // Of what was read, since tests read in unlike units.
+                const double scale = std::max(std::abs(*read_of(test, o.state)), 1e-12);
+                slope[g.person].first += thought * read / (scale * scale);
+                slope[g.person].second += read * read / (scale * scale);
                 ++eye.directions;
                 const double same = near_enough / 2 * std::abs(o.value);
                 eye.directions_right += *way == (std::abs(thought) < same && *way == 0 ? 0 : thought > 0 ? 1 : -1);

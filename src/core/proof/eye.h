@@ -10,7 +10,8 @@ struct Eye {
     int sizes = 0, sizes_right = 0;           ///< numbers, and those within a fifth of what was read
     int directions = 0, directions_right = 0; ///< less, same or more than another state; also where two numbers say so
     int spans = 0, spans_hold = 0;            ///< nine of ten should
-    /// Guessed differences over those read (least squares through nought): above 1 too bold; nothing without any.
+    /// Guessed differences over those read, each as a share of what the first state read (least squares through
+    /// nought): above 1 too bold; nothing without any.
     std::optional<double> bold;
 };
 std::vector<Eye> eyes(const Job& job);
