@@ -179,7 +179,8 @@ TEST_CASE("the bend is scrubbed by slider, keys and the mass's handle, and the g
     CHECK_FALSE(Ink::of(d).words.empty());
 }
 
-TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and schools say their figures", "[worker]") {
+TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and schools say their figures",
+          "[worker][long]") {
     Bench bench;
     bench.click("rail Balance");
     station(bench).finish();
@@ -310,7 +311,7 @@ TEST_CASE("tyre figures are entered with their source, and the limit and its ban
     CHECK_FALSE(Ink::of(*bench.window.findChild<ManoeuvreReading*>()).words.empty());
 }
 
-TEST_CASE("another school's goal, Fitted's own reading, and springs go on Trial as a bar does") {
+TEST_CASE("another school's goal, Fitted's own reading, and springs go on Trial as a bar does", "[long]") {
     Bench bench;
     bench.click("rail Balance");
     bench.click("reading Cures");

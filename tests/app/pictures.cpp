@@ -70,7 +70,7 @@ template <class W> Ink ink_of(Bench& bench) {
 }
 } // namespace
 
-TEST_CASE("nothing is solved inside a paint event, in any station and each of its pictures") {
+TEST_CASE("nothing is solved inside a paint event, in any station and each of its pictures", "[.paint]") {
     Bench bench;
     solving_paints.clear();
     for (const bool changed : {false, true}) {

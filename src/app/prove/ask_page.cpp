@@ -294,7 +294,7 @@ void AskPage::refresh() {
         row->refresh();
         row->line()->setEnabled(open || row->line()->objectName() == "read to");
     }
-    const auto& others = sums_.asked().others;
+    const auto& others = sums_.others();
     const auto own = others.empty() ? std::nullopt : proof::power(*t, 0, 0, 1);
     const bool better = !others.empty() && others.front().chance > (own ? own->chance : 0);
     better_->setVisible(better);
@@ -307,8 +307,8 @@ void AskPage::refresh() {
 }
 
 void AskPage::plan_better() {
-    if (!sums_.test() || sums_.asked().others.empty()) return;
-    const proof::Protocol& best = *sums_.asked().others.front().protocol;
+    if (!sums_.test() || sums_.others().empty()) return;
+    const proof::Protocol& best = *sums_.others().front().protocol;
     const job::PlannedTest of = *sums_.test();
     edit::TestPlan plan{tr("%1, %2").arg(qs(of.name), tr(best.name).toLower()).toStdString(),
                         QDate::currentDate().toString(Qt::ISODate).toStdString(),

@@ -146,7 +146,7 @@ void PlanDrawing::paint_power(QPainter& p, double y) const {
                                   "tests below."),
                       13, t.caution);
     }
-    if (!sums_.asked().others.empty() && y + 16 < height() - 14)
+    if (!sums_.others().empty() && y + 16 < height() - 14)
         paint::text(p, {20, height() - 14.0}, Qt::AlignLeft,
                     tr("What other tests would tell of the two, in as many runs"), 14, t.ink, true);
 }

@@ -232,7 +232,7 @@ void ProveStation::tell_runs() {
 void ProveStation::tell_plan() {
     const job::PlannedTest& t = *sums_->test();
     std::vector<FigureRow> rows;
-    for (const TestSums::Asked::Other& o : sums_->asked().others) {
+    for (const TestSums::Other& o : sums_->others()) {
         FigureRow row{tr(o.protocol->name), tr("%1 in 100").arg(std::lround(100 * o.chance)), {}};
         row.scale = FigureRow::Scale{0, 1, o.chance, {}, tr("never"), tr("always")};
         rows.push_back(row);
@@ -290,9 +290,11 @@ void ProveStation::pose(int shot) {
     const auto compares = std::ranges::find_if(tests, [shot](const job::PlannedTest& t) {
         return t.states.size() > 1 && (shot < 2 || t.protocol == "slalom");
     });
+    show_part(Runs);
     sums_->show_test(compares == tests.end() ? 0 : static_cast<int>(compares - tests.begin()));
     show_part(shot == 0 ? Runs : shot == 1 ? Plan : People);
     sums_->finish();
+    if (shot == 1) sums_->finish_others();
     refresh();
 }
 

@@ -82,22 +82,16 @@ void TestSums::predict() {
     if (predicting_) emit changed();
 }
 
-void TestSums::forget_asked() {
-    asked_.state = -1;
-    asked_.faults.clear();
-    asked_.said.clear();
-}
-
 void TestSums::ask() {
     if (!test() || !protocol() || hidden() || !test()->predicted()) {
         asked_worker_.stop();
         asked_of_.reset();
-        forget_asked();
+        asked_ = {};
         return;
     }
     if (asked_of_ && *asked_of_ == *test()) return;
     asked_of_ = *test();
-    forget_asked();
+    asked_ = {};
     std::vector<job::Setup> setups{document_.job().fitted, document_.job().trial};
     setups.insert(setups.end(), document_.job().kept.begin(), document_.job().kept.end());
     asked_worker_.start([this, of = *test(), setups](const auto& cancelled, const auto& post) {
@@ -114,9 +108,7 @@ void TestSums::ask() {
         if (found.state >= 0) found.faults = proof::faults(of, found.state, setups);
         if (of.states.size() > 1 && !cancelled()) found.said = proof::said_and_felt(of, 0, 1);
         post([this, found] {
-            asked_.state = found.state;
-            asked_.faults = found.faults;
-            asked_.said = found.said;
+            asked_ = found;
             emit changed();
         });
     });
@@ -126,50 +118,65 @@ void TestSums::ask_for_others() {
     if (!test() || !protocol() || hidden() || !test()->predicted() || test()->states.size() < 2) {
         rounds_.reset();
         others_worker_.stop();
-        others_of_.reset();
-        asked_.others.clear();
         return;
     }
-    const auto same_cars = [&](const job::PlannedTest& a, const job::PlannedTest& b) {
-        return a.protocol == b.protocol && a.states == b.states && a.order == b.order;
+    const auto same = [&](const OthersOf& o) {
+        return o.of.protocol == test()->protocol && o.of.states == test()->states && o.of.order == test()->order;
     };
-    if (others_of_ && same_cars(*others_of_, *test())) return;
-    others_of_ = *test();
-    asked_.others.clear();
+    if (others_worker_.started() && same(others_.front())) return;
+    others_worker_.stop();
+    if (const auto known = std::ranges::find_if(others_, same); known != others_.end()) {
+        std::rotate(others_.begin(), known, known + 1);
+    } else {
+        others_.push_front({*test(), {}, {}});
+        if (others_.size() > others_kept) others_.pop_back();
+    }
     rounds_ = protocol()->channels.empty() ? std::nullopt : proof::rounds_needed(*test(), 0, 0, 1);
-    others_worker_.start([this, of = *test()](const auto& cancelled, const auto& post) {
-        // Those that are quick to work out first.
-        std::vector<const proof::Protocol*> all;
-        for (const proof::Protocol& p : proof::protocols())
-            if (p.key != of.protocol && !p.channels.empty()) all.push_back(&p);
-        std::ranges::stable_sort(all, {}, [](const proof::Protocol* p) { return p->part < 1; });
-        for (const proof::Protocol* p : all) {
+    std::vector<const proof::Protocol*> left;
+    for (const proof::Protocol& p : proof::protocols())
+        if (p.key != test()->protocol && !p.channels.empty() && !others_.front().tried.contains(p.key))
+            left.push_back(&p);
+    // Those that are quick to work out first.
+    std::ranges::stable_sort(left, {}, [](const proof::Protocol* p) { return p->part < 1; });
+    others_worker_.start([this, of = *test(), left](const auto& cancelled, const auto& post) {
+        for (const proof::Protocol* p : left) {
             if (cancelled()) return;
             job::PlannedTest other;
             other.protocol = p->key;
             other.states = {of.states[0], of.states[1]};
             other.order = of.order;
+            std::optional<proof::Power> power;
             try {
                 const auto found = proof::predict(other, cancelled);
                 if (cancelled()) return;
                 for (std::size_t s = 0; s < 2; ++s) other.states[s].prediction = found[s];
-                const auto power = proof::power(other, 0, 0, 1);
-                if (!power || power->none()) continue; // there is nothing to be shown
-                post([this, p, chance = power->chance] {
-                    asked_.others.push_back({p, chance});
-                    std::ranges::stable_sort(asked_.others, std::greater{}, &Asked::Other::chance);
-                    emit changed();
-                });
+                power = proof::power(other, 0, 0, 1);
             } catch (const BadInput&) { // not of this car
             }
+            post([this, p, power] {
+                others_.front().tried.insert(p->key);
+                if (!power || power->none()) return; // there is nothing to be shown
+                others_.front().found.push_back({p, power->chance});
+                std::ranges::stable_sort(others_.front().found, std::greater{}, &Other::chance);
+                emit changed();
+            });
         }
     });
+}
+
+const std::vector<TestSums::Other>& TestSums::others() const {
+    static const std::vector<Other> none;
+    return others_worker_.started() ? others_.front().found : none;
 }
 
 void TestSums::finish() {
     predict_worker_.finish();
     ask();
     asked_worker_.finish();
+}
+
+void TestSums::finish_others() {
+    ask_for_others();
     others_worker_.finish();
 }
 

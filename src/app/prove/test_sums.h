@@ -4,6 +4,8 @@
 #include "core/say/proof_words.h"
 
 #include <QObject>
+#include <deque>
+#include <set>
 
 namespace dervish::app {
 
@@ -29,22 +31,24 @@ public:
     bool predicting() const { return predicting_; }
     const QString& failed() const { return failed_; }
 
-    /// What would explain a wrong verdict, what the sum says beside what was felt, and what other tests would tell.
+    /// What would explain a wrong verdict, and what the sum says beside what was felt.
     struct Asked {
         int state = -1; ///< that the faults are of
         std::vector<proof::Fault> faults;
         std::vector<proof::SaidAndFelt> said;
-        struct Other {
-            const proof::Protocol* protocol;
-            double chance;
-        };
-        std::vector<Other> others; ///< as far as worked out, the best first
     };
     const Asked& asked() const { return asked_; }
+    void ask(); ///< has them brought up to date
+    /// Another kind of test, and how likely it would tell the first two states apart.
+    struct Other {
+        const proof::Protocol* protocol;
+        double chance;
+    };
+    const std::vector<Other>& others() const; ///< as far as worked out, the best first
+    void ask_for_others();
     std::optional<int> rounds_needed() const { return rounds_; } ///< to tell the first two states apart
-    void ask();                                                  ///< has them brought up to date
-    void ask_for_others(); ///< and of every other kind of test how well it would tell the first two states apart
-    void finish();         ///< waits for all of it: pictures and tests
+    void finish();                                               ///< waits for all but the others: pictures and tests
+    void finish_others();                                        ///< a minute
 
 signals:
     void changed();
@@ -52,13 +56,19 @@ signals:
 
 private:
     void take_job();
-    void forget_asked(); ///< all but the others
     Document& document_;
     int index_ = 0, run_ = 0;
     bool predicting_ = false;
     QString failed_;
     Asked asked_;
-    std::optional<job::PlannedTest> asked_of_, others_of_;
+    std::optional<job::PlannedTest> asked_of_;
+    struct OthersOf {
+        job::PlannedTest of;
+        std::set<std::string> tried;
+        std::vector<Other> found;
+    };
+    static constexpr std::size_t others_kept = 8; ///< a minute's work each
+    std::deque<OthersOf> others_;                 ///< the one that is worked on or was last first
     std::optional<int> rounds_;
     Worker predict_worker_, asked_worker_, others_worker_; ///< last: they end before what they post to
 };
