@@ -20,8 +20,8 @@
 
 namespace dervish::app {
 namespace {
-/// Whether results depend on the field: readings of tests wait without making anything old.
-bool bears_on_results(const std::string& path) { return !path.starts_with("tests/"); }
+/// Whether results depend on the field: readings of tests and words for the book wait without making anything old.
+bool bears_on_results(const std::string& path) { return !path.starts_with("tests/") && !path.starts_with("book/"); }
 
 /// Tries the typed texts that wait, as long as one more can be used.
 void take_up_drafts(job::Job& job) {
@@ -121,13 +121,39 @@ void Document::set_units(units::System system) {
 bool Document::describes() const { return look_ == Look::Fitted && only_described(*job_); }
 
 void Document::set_look(Look look) {
-    if (look_ == look) return;
+    if (look_ == look || now_) return;
     look_ = look;
     ask_for_bands(); // those that are there are the other setup's
     emit changed();
 }
 
+void Document::look_back(int entry) {
+    const auto today = job_as_it_is();
+    if (entry < 0 || entry >= static_cast<int>(today->book.size())) return;
+    const auto& car = today->book[static_cast<std::size_t>(entry)].car;
+    if (!car) return;
+    auto then = std::make_shared<job::Job>(*today);
+    then->vehicle = car->vehicle;
+    then->fitted = then->trial = car->setup;
+    then->drafts.clear();
+    if (!now_) look_before_ = look_;
+    now_ = today;
+    back_at_ = entry;
+    look_ = Look::Fitted;
+    show(std::move(then));
+}
+
+void Document::come_back() {
+    if (!now_) return;
+    look_ = look_before_;
+    show(std::exchange(now_, nullptr));
+}
+
 void Document::edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change) {
+    if (now_) {
+        emit refused();
+        return;
+    }
     auto next = std::make_shared<job::Job>(*job_);
     change(*next);
     if (describes() && next->fitted == job_->fitted && !(next->trial == job_->trial)) { // the change was of Fitted
@@ -258,6 +284,11 @@ void Document::set_sigma(const QString& path, double si) {
 }
 
 void Document::show_job(std::shared_ptr<const job::Job> job) {
+    if (std::exchange(now_, nullptr)) look_ = look_before_;
+    show(std::move(job));
+}
+
+void Document::show(std::shared_ptr<const job::Job> job) {
     job_ = std::move(job);
     problems_.clear();
     doubts_.reset();
@@ -425,6 +456,7 @@ void Document::replace(store::JobFile file, const std::filesystem::path& path) {
     attachments_ = std::make_shared<const store::Members>(std::move(file.attachments));
     path_ = path;
     stamp_ = path.empty() ? store::Stamp{} : store::stamp_of(path);
+    now_.reset();
     look_ = only_described(file.job) ? Look::Fitted : Look::Trial;
     show_job(std::make_shared<const job::Job>(std::move(file.job)));
 }
@@ -434,12 +466,33 @@ void Document::start_new(job::Job job) { replace({std::move(job), {}}, {}); }
 void Document::open(const std::filesystem::path& path) { replace(store::load(path), path); }
 
 void Document::save(const std::filesystem::path& path) {
-    store::save({*job_, *attachments_}, path);
+    store::save({*job_as_it_is(), *attachments_}, path);
     path_ = path;
     stamp_ = store::stamp_of(path);
     recovered_ = false;
     undo_.setClean();
     emit changed();
+}
+
+std::string Document::attach(const std::filesystem::path& file) {
+    store::Member member;
+    std::size_t held = 0;
+    for (const auto& [name, one] : *attachments_) held += one.bytes.size();
+    member.bytes = store::read_file(file, store::largest_member);
+    if (held + member.bytes.size() > store::largest_file / 2)
+        throw BadInput(file.filename().string(), "too much for one job with what it holds already",
+                       "up to 128 MB of photographs and files in all; a smaller picture does");
+    const std::string stem = file.stem().string(), ending = file.extension().string();
+    std::string name = stem + ending;
+    for (int n = 2; name == "job.json" || attachments_->contains(name); ++n) {
+        const auto there = attachments_->find(name);
+        if (there != attachments_->end() && there->second.bytes == member.bytes) return name;
+        name = stem + "-" + std::to_string(n) + ending;
+    }
+    auto more = std::make_shared<store::Members>(*attachments_);
+    more->emplace(name, std::move(member));
+    attachments_ = std::move(more);
+    return name;
 }
 
 void Document::recover(store::JobFile file, const std::filesystem::path& path, const store::Stamp& stamp) {

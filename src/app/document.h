@@ -56,7 +56,13 @@ public:
     /// Nothing was fitted or tried yet: Fitted is looked at to be filled in, and Trial follows it.
     bool describes() const;
     /// Whether what is looked at may be changed where it stands: a Fitted that is a record may not.
-    bool may_change() const { return look_ == Look::Trial || describes(); }
+    bool may_change() const { return !now_ && (look_ == Look::Trial || describes()); }
+
+    /// Shows the car as it stood by an entry of the book in place of Fitted and Trial, in every station, until told to
+    /// come back. Nothing can be changed meanwhile: edit() tells refused(). Nothing happens where the entry has no car.
+    void look_back(int entry);
+    void come_back();
+    std::optional<int> looking_back() const { return now_ ? std::optional(back_at_) : std::nullopt; } ///< the entry
 
     /// Changes the job as one undoable step. Steps with the same non-empty `merge` that follow each other are one.
     void edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change);
@@ -127,28 +133,36 @@ public:
     const store::Stamp& stamp() const { return stamp_; } ///< of the file when it was opened or saved last
     /// Takes up a recovered job as unsaved changes to the file at `path` (empty: never saved), as it was at `stamp`.
     void recover(store::JobFile file, const std::filesystem::path& path, const store::Stamp& stamp);
-    std::shared_ptr<const job::Job> job_as_it_is() const { return job_; }
+    /// Of today, whatever is looked at.
+    std::shared_ptr<const job::Job> job_as_it_is() const { return now_ ? now_ : job_; }
     std::shared_ptr<const store::Members> attachments() const { return attachments_; }
+    /// Takes a file's bytes along with the job, under its name or one beside it, which is returned. Throws BadInput for
+    /// one that is too large or cannot be read. Not a step of the history: what an entry no longer names stays.
+    std::string attach(const std::filesystem::path& file);
     const std::filesystem::path& path() const { return path_; }
     bool unsaved() const { return !undo_.isClean() || recovered_; }
 
 signals:
     void changed();
     void bands_changed();
+    void refused(); ///< a change, since the past is looked at
 
 private:
     friend class JobCommand;
     /// The job before the step that an edit with this `merge` would join; null when it would begin a new one.
     const job::Job* before_merging(const QString& merge) const;
     QString find_problem(const std::string& path, const job::Draft& draft) const;
-    void show_job(std::shared_ptr<const job::Job> job);
+    void show_job(std::shared_ptr<const job::Job> job); ///< of today
+    void show(std::shared_ptr<const job::Job> job);
     void replace(store::JobFile file, const std::filesystem::path& path);
     void compute();
     void ask_for_bands(); ///< those that are there are no longer of what is looked at
     void start_bands();
     void start_draws();
 
-    std::shared_ptr<const job::Job> job_;
+    std::shared_ptr<const job::Job> job_, now_; ///< now_: the job while the past is looked at, else nothing
+    int back_at_ = -1;
+    Look look_before_ = Look::Trial;
     std::shared_ptr<const store::Members> attachments_;
     std::filesystem::path path_;
     store::Stamp stamp_;

@@ -2,12 +2,14 @@
 #include "core/edit/parts.h"
 #include "core/job/fields.h"
 #include "core/model/check.h"
+#include "store/book_files.h"
 #include "store/job_file.h"
 #include "store/parse.h"
 #include "store/reference.h"
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 #include <cstdio>
 #include <iostream>
@@ -135,6 +137,45 @@ int main(int argc, char** argv) {
     bands_command->add_option("--draws", draws, "cars to draw")->check(CLI::Range(100, 1000000))->capture_default_str();
     bands_command->add_option("--seed", seed, "of the draws")->capture_default_str();
     bands_command->callback([&] { print(calc::bands(open(path), setup, draws, seed)); });
+    CLI::App* const book_command =
+        app.add_subcommand("book", "what was done and why, what broke, what is due, where every part is");
+    std::string csv, calendar, today;
+    book::Wanted looked_for;
+    book_command->add_option("job", path, ".dervish file or job.json")->required();
+    book_command->add_option("--words", looked_for.words, "only lines with all of these words");
+    book_command->add_option("--part", looked_for.part, "only of the part with this id");
+    book_command->add_option("--person", looked_for.person, "only of this person");
+    book_command->add_option("--today", today, "up to this date; not given: today");
+    book_command->add_option("--csv", csv, "the whole book as a table, into this file");
+    book_command->add_option("--calendar", calendar, "what is due as iCalendar, into this file");
+    book_command->callback([&] {
+        const job::Job job = open(path);
+        const auto clock = std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now());
+        if (today.empty()) today = job::date_of(static_cast<int>(clock.time_since_epoch().count()));
+        if (!job::day_of(today)) throw BadInput("--today", "“" + today + "” is no date", "such as 2031-05-11");
+        if (!csv.empty()) store::write_file(csv, store::book_csv(job));
+        if (!calendar.empty()) {
+            std::string stamp = today;
+            std::erase(stamp, '-');
+            store::write_file(calendar,
+                              store::calendar(job, book::now_of(book::moments(job), today), stamp + "T000000Z"));
+        }
+        print(calc::story(job, today, looked_for));
+    });
+    CLI::App* const sheet_command =
+        app.add_subcommand("sheet", "what is done under the car to bring one setup to another");
+    std::string sheet_from = "fitted", sheet_to = "trial", html;
+    sheet_command->add_option("job", path, ".dervish file or job.json")->required();
+    sheet_command->add_option("--from", sheet_from, "fitted, trial or a kept setup's name")->capture_default_str();
+    sheet_command->add_option("--to", sheet_to, "fitted, trial or a kept setup's name")->capture_default_str();
+    sheet_command->add_option("--html", html, "the sheet to print, into this file");
+    sheet_command->callback([&] {
+        const job::Job job = open(path);
+        const auto sheet = say::job_sheet(job, job::setup_named(job, sheet_from), job::setup_named(job, sheet_to),
+                                          units::System::Metric);
+        if (!html.empty()) store::write_file(html, say::job_sheet_html(job, sheet, units::System::Metric));
+        print(calc::job_sheet(sheet));
+    });
     CLI::App* const flex_command = job_command("flex", "the car on ramps, forks, holes and slopes");
     std::string wheel = "front left", states = "one", against;
     double second = 1, angle = 20, obstacle = 0, threshold = 0, track = 0.5;

@@ -1,4 +1,6 @@
 #pragma once
+#include "core/book/story.h"
+#include "core/say/job_sheet.h"
 #include "core/study/cures.h"
 #include "core/study/flex.h"
 #include "core/sure/draws.h"
@@ -38,5 +40,10 @@ struct Planned {
     std::string question, first, second, order, protocol;
 };
 store::Json plan(const job::Job& job, const Planned& planned);
+
+/// The book of a job up to `today`: setups that stood, gaps, the lines that are wanted, what is due, all parts.
+store::Json story(const job::Job& job, const std::string& today, const book::Wanted& wanted);
+
+store::Json job_sheet(const say::JobSheet& sheet);
 
 } // namespace dervish::calc

@@ -6,6 +6,7 @@
 #include "store/parse.h"
 
 #include <cmath>
+#include <future>
 
 namespace dervish::store {
 namespace fs = std::filesystem;
@@ -59,13 +60,21 @@ JobFile load(const fs::path& path) {
 
 std::string job_bytes(const JobFile& file, bool bare) {
     const std::string text = to_json(file.job).dump(1) + "\n";
-    // Read back before anyone relies on it: what is saved is what comes back.
-    if (to_json(from_json(parse_json<Json>(text, member))).dump(1) + "\n" != text)
+    // Read back before anyone relies on it: what is saved is what comes back. Meanwhile it is counted and packed.
+    auto comes_back = std::async(std::launch::async, [&] {
+        const job::Job back = from_json(Json::parse(text));
+        return back == file.job || to_json(back).dump(1) + "\n" == text;
+    });
+    census(text, member);
+    std::string bytes = text;
+    if (!bare) {
+        Members members = file.attachments;
+        members[member].bytes = text;
+        bytes = pack(members);
+    }
+    if (!comes_back.get())
         throw BadInput(member, "would not come back as it is", "the last change is not one that can be kept; undo it");
-    if (bare) return text;
-    Members members = file.attachments;
-    members[member].bytes = text;
-    return pack(members);
+    return bytes;
 }
 
 void save(const JobFile& file, const fs::path& path) {

@@ -8,6 +8,8 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <tuple>
+#include <unordered_map>
 #include <utility>
 
 namespace dervish::store {
@@ -16,21 +18,48 @@ using job::FieldSpec;
 using job::Measured;
 using units::Quantity;
 
-constexpr std::size_t most_entries = 2000; ///< of a list
+constexpr std::size_t most_entries = 20000; ///< of a list
 constexpr std::array<const char*, 7> part_kinds{"bar", "mounts", "links", "springs", "dampers", "tyres", "brace"};
 constexpr std::array<const char*, 3> sources{"measured", "quoted", "assumed"};
 
 double written(double si, Quantity quantity) { return units::rounded(si / units::filed(quantity).factor); }
 
-/// What stands once in a file and is referred to: parts by kind and id, cars as they were.
+/// What was met last of each kind, by where it stands among what was: cars as they were mostly share their parts.
+template <class T> struct Recent {
+    static constexpr std::size_t most = 8;
+    std::vector<std::pair<const T*, std::size_t>> met{};
+    const std::size_t* find(const T& part) const {
+        for (const auto& [at, place] : met)
+            if (*at == part) return &place;
+        return nullptr;
+    }
+    void keep(const T& part, std::size_t place) {
+        if (met.size() == most) met.erase(met.begin());
+        met.emplace_back(&part, place);
+    }
+};
+
+/// What stands once in a file and is referred to: parts by kind and id; cars as they were, and of these the vehicle and
+/// the parts, by their places.
 struct Shared {
-    Json parts = Json::object(), snapshots = Json::array();
+    Json parts = Json::object(), snapshots = Json::array(), was = Json::object();
+    std::unordered_map<std::string, std::size_t> places{}; ///< of all of these lists, by kind and what they say
+    std::tuple<Recent<job::Vehicle>, Recent<job::BarData>, Recent<job::MountData>, Recent<job::LinkData>,
+               Recent<job::SpringData>, Recent<job::DamperData>, Recent<job::TyreData>, Recent<job::BraceData>>
+        recent{};
+
+    std::size_t place(const char* kind, Json& list, Json json) {
+        const auto [at, is_new] =
+            places.try_emplace(kind + json.dump(-1, ' ', false, Json::error_handler_t::replace), list.size());
+        if (is_new) list.push_back(std::move(json));
+        return at->second;
+    }
 };
 
 struct Writer {
     Json& out;
     Shared& shared;
-    bool whole = false; ///< parts where they stand: of a snapshot
+    bool whole = false; ///< parts among what was: of a snapshot
 
     template <class F> void alternative(bool, F&& fields) { fields(); } // written like all else
 
@@ -85,9 +114,22 @@ struct Writer {
         Writer inner{out[key], shared, whole};
         job::describe(inner, part);
     }
-    template <class T> void part(const char* key, const char* label, const T& part) {
-        if (whole) return group(key, label, part);
+    template <class T> void part(const char* key, const char*, const T& part) {
+        if (whole) return once(key, part);
         out[key] = shared_id(key, part);
+    }
+    template <class T> void once(const char* key, const T& part) {
+        auto& recent = std::get<Recent<T>>(shared.recent);
+        if (const std::size_t* known = recent.find(part)) {
+            out[key] = *known;
+            return;
+        }
+        Json json = Json::object();
+        Writer inner{json, shared, true};
+        job::describe(inner, part);
+        const std::size_t place = shared.place(key, shared.was[key], std::move(json));
+        recent.keep(part, place);
+        out[key] = place;
     }
     /// The id under which the part stands among those of its kind. One that is there with other figures, which no edit
     /// leaves behind, gets an id beside it: nothing is lost.
@@ -107,13 +149,13 @@ struct Writer {
         Json json = Json::object();
         Writer inner{json, shared, true};
         job::describe(inner, car);
-        std::size_t at = 0;
-        while (at < shared.snapshots.size() && shared.snapshots[at] != json) ++at;
-        if (at == shared.snapshots.size()) shared.snapshots.push_back(std::move(json));
-        out[key] = at;
+        out[key] = shared.place("snapshots", shared.snapshots, std::move(json));
     }
     void optional_snapshot(const char* key, const std::optional<job::Snapshot>& car) {
         if (car) snapshot(key, *car);
+    }
+    template <class T> void optional_group(const char* key, const char* label, const T& part) {
+        if (!(part == T{})) group(key, label, part);
     }
     template <class T> void list(const char* key, const char*, const std::vector<T>& parts) {
         Json& at = out[key] = Json::array();
@@ -127,19 +169,23 @@ struct Writer {
 
 /// Where a reader finds what stands once, and which parts a setup took from it.
 struct Sources {
-    const Json &parts, &snapshots;
-    int version; ///< of the file
+    const Json &parts, &snapshots, &was;
+    int version;                                      ///< of the file
+    std::vector<std::optional<job::Snapshot>> read{}; ///< of the snapshots
     std::set<std::pair<std::string, std::string>> taken{};
 };
 
 struct Reader {
     const Json& in;
-    std::string path;
+    std::string_view own; ///< where it is: a place of the file, or a key and perhaps a place in the list below `outer`
     Sources& shared;
-    bool whole = false; ///< parts where they stand: of a snapshot
-    std::set<std::string> known{};
-    bool is_part = false; ///< one that stands among the parts
-    bool unasked = false; ///< what may be missing: older versions, and hands, leave it out
+    bool whole = false; ///< parts among what was: of a snapshot
+    const Reader* outer = nullptr;
+    std::size_t place = nowhere;
+    std::vector<const Json*> met{}; ///< what was asked for and is there
+    std::size_t next = 0;           ///< where in the object the next is likely to be
+    bool is_part = false;           ///< one that stands among the parts
+    bool unasked = false;           ///< what may be missing: older versions, and hands, leave it out
 
     template <class F> void alternative(bool asked, F&& fields) { may_miss(unasked || !asked, fields); }
     template <class F> void since(int version, F&& fields) { may_miss(unasked || shared.version < version, fields); }
@@ -150,12 +196,31 @@ struct Reader {
     }
     bool left_out(const std::string& key) { return unasked && !find(key); }
 
-    std::string below(const std::string& key) const { return path.empty() ? key : path + "/" + key; }
+    static constexpr std::size_t nowhere = static_cast<std::size_t>(-1);
+    Reader within(const Json& at, std::string_view key, std::size_t place_in_list = nowhere) const {
+        return {at, key, shared, whole, this, place_in_list};
+    }
+    std::string path() const {
+        std::string out = outer ? outer->path() : std::string();
+        if (!out.empty() && !own.empty()) out += "/";
+        out += own;
+        return place == nowhere ? out : out + "/" + std::to_string(place);
+    }
+    std::string below(const std::string& key) const {
+        const std::string at = path();
+        return at.empty() ? key : at + "/" + key;
+    }
 
+    /// Mostly the one after that which was asked for last.
     const Json* find(const std::string& key) {
-        known.insert(key);
-        const auto at = in.find(key);
-        return at == in.end() ? nullptr : &*at;
+        const auto& all = in.get_ref<const Json::object_t&>();
+        if (next >= all.size() || all.data()[next].first != key) {
+            next = 0;
+            while (next < all.size() && all.data()[next].first != key) ++next;
+        }
+        if (next == all.size()) return nullptr;
+        met.push_back(&all.data()[next].second);
+        return &all.data()[next++].second;
     }
     const Json& need(const std::string& key) {
         if (const Json* at = find(key)) return *at;
@@ -193,7 +258,7 @@ struct Reader {
         if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_object()) wrong(key, at, "give an object with value, sigma and source");
-        Reader inner{at, below(key), shared, whole};
+        Reader inner = within(at, key);
         const Json& value = inner.need("value");
         if (spec.word && value == spec.word)
             m.value = spec.word_value;
@@ -245,7 +310,7 @@ struct Reader {
     }
     const Json& several(const char* key) {
         const Json& at = need(key);
-        if (!at.is_array() || at.size() > most_entries) wrong(key, at, "give a list of at most 2000");
+        if (!at.is_array() || at.size() > most_entries) wrong(key, at, "give a list of at most 20000");
         return at;
     }
     void optional_length(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Length); }
@@ -273,16 +338,17 @@ struct Reader {
         const Json& at = need(key);
         bool good = at.is_array() && at.size() <= most_entries;
         for (const Json& one : at) good = good && one.is_string();
-        if (!good) wrong(key, at, "give at most 2000 texts");
+        if (!good) wrong(key, at, "give at most 20000 texts");
         values = at.get<std::vector<std::string>>();
     }
     void drafts(const char* key, const char*, std::map<std::string, job::Draft>& values) {
         const Json& at = need(key);
         if (!at.is_object() || at.size() > most_entries)
-            wrong(key, at, "give an object of at most 2000 texts that wait");
+            wrong(key, at, "give an object of at most 20000 texts that wait");
         for (const auto& [field, one] : at.items()) {
             if (!one.is_object()) wrong(std::string(key) + "/" + field, one, "give an object with text and units");
-            Reader inner{one, below(key) + "/" + field, shared, whole};
+            const std::string where = std::string(key) + "/" + field;
+            Reader inner = within(one, where);
             job::Draft& draft = values[field];
             inner.text("text", "", draft.text);
             inner.choice("units", "", draft.units, {unit_systems[0], unit_systems[1], unit_systems[2]});
@@ -293,12 +359,12 @@ struct Reader {
         if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_object()) wrong(key, at, "give an object");
-        Reader inner{at, below(key), shared, whole};
+        Reader inner = within(at, key);
         job::describe(inner, part);
         inner.nothing_else();
     }
-    template <class T> void part(const char* key, const char* label, T& part) {
-        if (whole) return group(key, label, part);
+    template <class T> void part(const char* key, const char*, T& part) {
+        if (whole) return once(key, part);
         if (left_out(key)) return;
         const Json& id = need(key);
         const auto kind = shared.parts.find(key);
@@ -306,6 +372,17 @@ struct Reader {
             wrong(key, id, std::string("give the id of one of parts/") + key);
         shared_part(key, id, part);
         shared.taken.insert({key, id});
+    }
+    template <class T> void once(const char* key, T& part) {
+        const Json& at = need(key);
+        const auto kind = shared.was.find(key);
+        const bool there = at.is_number_unsigned() && kind != shared.was.end() && kind->is_array() && at < kind->size();
+        if (!there || !(*kind)[at.get<std::size_t>()].is_object())
+            wrong(key, at, std::string("give the place of one of was/") + key + ", from 0");
+        const std::string where = std::string("was/") + key;
+        Reader inner{(*kind)[at.get<std::size_t>()], where, shared, true, nullptr, at.get<std::size_t>()};
+        job::describe(inner, part);
+        inner.nothing_else();
     }
     template <class T> void shared_part(const std::string& kind, const std::string& id, T& part) {
         const Json& at = shared.parts.at(kind).at(id);
@@ -322,48 +399,57 @@ struct Reader {
         if (!at.is_number_unsigned() || at >= shared.snapshots.size() ||
             !shared.snapshots[at.get<std::size_t>()].is_object())
             wrong(key, at, "give the place of one of the snapshots, from 0");
-        const std::size_t place = at;
-        Reader inner{shared.snapshots[place], "snapshots/" + std::to_string(place), shared, true};
-        job::describe(inner, car);
-        inner.nothing_else();
+        const std::size_t which = at;
+        shared.read.resize(shared.snapshots.size());
+        if (!shared.read[which]) {
+            Reader inner{shared.snapshots[which], "snapshots", shared, true, nullptr, which};
+            job::Snapshot& read = shared.read[which].emplace();
+            job::describe(inner, read);
+            inner.nothing_else();
+        }
+        car = *shared.read[which];
     }
     void optional_snapshot(const char* key, std::optional<job::Snapshot>& car) {
         if (find(key)) snapshot(key, car.emplace());
+    }
+    template <class T> void optional_group(const char* key, const char* label, T& part) {
+        if (find(key)) group(key, label, part);
     }
     template <class T> void list(const char* key, const char*, std::vector<T>& parts) {
         if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_array()) wrong(key, at, "give a list");
         if (at.size() > most_entries)
-            throw BadInput(below(key), std::to_string(at.size()) + " entries", "give at most 2000");
+            throw BadInput(below(key), std::to_string(at.size()) + " entries", "give at most 20000");
         parts.clear();
         for (std::size_t i = 0; i < at.size(); ++i) {
             if (!at[i].is_object()) wrong(std::string(key) + "/" + std::to_string(i), at[i], "give an object");
-            Reader inner{at[i], below(key) + "/" + std::to_string(i), shared, whole};
+            Reader inner = within(at[i], key, i);
             job::describe(inner, parts.emplace_back());
             inner.nothing_else();
         }
     }
     void nothing_else() const {
-        for (const auto& [key, value] : in.items())
-            if (!known.contains(key))
+        for (const auto& [key, value] : in.get_ref<const Json::object_t&>())
+            if (std::find(met.begin(), met.end(), &value) == met.end())
                 throw BadInput(below(key), "not known in version " + std::to_string(job_version()),
                                "take it out or correct its spelling");
     }
 };
 
-void check_shared(const Json& parts, const Json& snapshots) {
+void check_shared(const Json& parts, const Json& snapshots, const Json& was) {
     if (!parts.is_object()) throw BadInput("parts", "missing or no object", "a job has its parts here, by kind and id");
     for (const auto& [kind, all] : parts.items()) {
         if (std::find(part_kinds.begin(), part_kinds.end(), kind) == part_kinds.end())
             throw BadInput("parts/" + kind, "no kind of part", "take it out or correct its spelling");
         if (!all.is_object() || all.size() > most_entries)
-            throw BadInput("parts/" + kind, "not usable", "give an object of at most 2000 parts by their ids");
+            throw BadInput("parts/" + kind, "not usable", "give an object of at most 20000 parts by their ids");
     }
     for (const char* kind : part_kinds)
         if (!parts.contains(kind)) throw BadInput(std::string("parts/") + kind, "missing", "a job has this key here");
+    if (!was.is_object()) throw BadInput("was", "missing or no object", "a job has here what cars as they were share");
     if (!snapshots.is_array() || snapshots.size() > most_entries)
-        throw BadInput("snapshots", "missing or no list", "give a list of at most 2000 cars as they were");
+        throw BadInput("snapshots", "missing or no list", "give a list of at most 20000 cars as they were");
 }
 } // namespace
 
@@ -378,10 +464,11 @@ Json to_json(const job::Job& job) {
     job::each_spare(job.spares, [&](const char* kind, const auto& part) { writer.shared_id(kind, part); });
     out["parts"] = std::move(shared.parts);
     out["snapshots"] = std::move(shared.snapshots);
+    out["was"] = std::move(shared.was);
     return out;
 }
 
-job::Job from_json(const Json& json) {
+job::Job from_json(Json json) {
     if (!json.is_object() || json.value("format", Json()) != "dervish job")
         throw BadInput("format", "not a Dervish job", "a job begins with \"format\": \"dervish job\"");
     const Json told = json.value("version", Json());
@@ -391,16 +478,19 @@ job::Job from_json(const Json& json) {
         throw BadInput("version", "written by a newer Dervish (version " + told.dump() + ")",
                        "this one reads up to version " + std::to_string(job_version()));
     const int version = told;
-    Json current = json;
+    Json current = std::move(json);
     migrate(current, version);
     current.erase("format");
     current.erase("version");
-    const Json parts = current.value("parts", Json()), snapshots = current.value("snapshots", Json());
-    check_shared(parts, snapshots);
-    current.erase("parts");
-    current.erase("snapshots");
+    const auto taken = [&](const char* key) {
+        Json out_of = current.contains(key) ? std::move(current[key]) : Json();
+        current.erase(key);
+        return out_of;
+    };
+    const Json parts = taken("parts"), snapshots = taken("snapshots"), was = taken("was");
+    check_shared(parts, snapshots, was);
     job::Job out;
-    Sources shared{parts, snapshots, version};
+    Sources shared{parts, snapshots, was, version};
     Reader reader{current, "", shared};
     job::describe(reader, out);
     reader.nothing_else();

@@ -21,7 +21,7 @@ Json to_json(const job::Job& job);
 
 /// Reads and checks the shape of a job of any known version. Throws BadInput with the place in the file for anything
 /// missing, unknown, of the wrong type or not finite. Values are not judged here: model::check does that.
-job::Job from_json(const Json& json);
+job::Job from_json(Json json);
 
 /// The JSON schema of the format, made from the same description that reads and writes it.
 Json schema();

@@ -110,20 +110,26 @@ struct SchemaWriter {
     template <class T> void group(const char* key, const char*, const T& part) {
         add(key, optional ? object(part) : reference<T>());
     }
-    /// By its id among the parts; in a snapshot whole.
+    /// By its id among the parts; in a snapshot by its place among what was.
     template <class T> void part(const char* key, const char*, const T&) {
-        add(key, {{"anyOf", {{{"type", "string"}}, reference<T>()}}});
+        reference<T>();
+        add(key, {{"type", {"string", "integer"}}});
+    }
+    template <class T> void once(const char* key, const T&) {
+        reference<T>();
+        add(key, {{"type", "integer"}, {"minimum", 0}});
     }
     void snapshot(const char* key, const job::Snapshot&) {
         reference<job::Snapshot>();
         add(key, {{"type", "integer"}, {"minimum", 0}});
     }
+    template <class T> void optional_group(const char* key, const char*, const T&) { add(key, reference<T>(), false); }
     void optional_snapshot(const char* key, const std::optional<job::Snapshot>&) {
         reference<job::Snapshot>();
         add(key, {{"type", "integer"}, {"minimum", 0}}, false);
     }
     template <class T> void list(const char* key, const char*, const std::vector<T>&) {
-        add(key, {{"type", "array"}, {"maxItems", 10000}, {"items", reference<T>()}});
+        add(key, {{"type", "array"}, {"maxItems", 20000}, {"items", reference<T>()}});
     }
 };
 } // namespace
@@ -135,15 +141,19 @@ std::pair<Json, int> described() {
     Json properties, required, definitions = Json::object();
     SchemaWriter writer{properties, required, definitions, newest};
     Json out = writer.object(job::Job{});
-    Json kinds = Json::object();
+    Json kinds = Json::object(), was = Json::object();
+    const auto list = [&](const char* key, const Json& of) { was[key] = {{"type", "array"}, {"items", of}}; };
     const auto kind = [&]<class T>(const char* key, const T&) {
         kinds[key] = {{"type", "object"}, {"additionalProperties", writer.reference<T>()}};
+        list(key, writer.reference<T>());
     };
     const job::Setup setup;
     job::each_part(setup, kind);
+    list("vehicle", writer.reference<job::Vehicle>());
     out["properties"]["parts"] = {{"type", "object"}, {"properties", kinds}, {"additionalProperties", false}};
     out["properties"]["snapshots"] = {{"type", "array"}, {"items", writer.reference<job::Snapshot>()}};
-    for (const char* key : {"parts", "snapshots"}) out["required"].push_back(key);
+    out["properties"]["was"] = {{"type", "object"}, {"properties", was}, {"additionalProperties", false}};
+    for (const char* key : {"parts", "snapshots", "was"}) out["required"].push_back(key);
     out["$defs"] = definitions;
     return {out, newest};
 }

@@ -20,7 +20,7 @@ using namespace dervish::app;
 using units::mm;
 
 namespace {
-LinksDrawing& drawing(Bench& bench) { return *bench.window.findChild<LinksDrawing*>(); }
+LinksDrawing& links_drawing(Bench& bench) { return *bench.window.findChild<LinksDrawing*>(); }
 
 const job::LinkData& link(Bench& bench) { return bench.job().trial.front.links; }
 
@@ -55,7 +55,7 @@ void drag(QWidget& w, QPointF from, QPointF by) {
 TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end", "[path]") {
     Bench bench;
     bench.click("rail Links");
-    LinksDrawing& d = drawing(bench);
+    LinksDrawing& d = links_drawing(bench);
     (void)d.grab();
     // Space plays, brackets step, the joint is dragged, the slider too.
     bench.window.setFocus();
@@ -244,7 +244,7 @@ TEST_CASE("the tally's link margin leads to its place and writes its sum out") {
     QTest::mouseClick(&tally, Qt::LeftButton, {}, last);
     auto* station = static_cast<LinksStation*>(bench.window.station("Links"));
     CHECK(station->isVisible());
-    CHECK(drawing(bench).own() ==
+    CHECK(links_drawing(bench).own() ==
           Approx(model::to_room(bench.job().trial.front, bench.job().vehicle.front).bump)); // well into the bump stop
     CHECK(Ink::of(tally).says("near its stop"));
     bench.document().edit("short", {}, [](job::Job& j) { j.trial.front.links.tilt.value = 10 * units::deg; });
@@ -260,19 +260,19 @@ TEST_CASE("right ends, rear axles, bars without links: each is drawn or says wha
     Bench bench;
     bench.click("rail Links");
     bench.click("right link");
-    CHECK(Ink::of(drawing(bench)).says("Front right link"));
+    CHECK(Ink::of(links_drawing(bench)).says("Front right link"));
     bench.click("rear links");
-    Ink ink = Ink::of(drawing(bench));
+    Ink ink = Ink::of(links_drawing(bench));
     CHECK(ink.says("Rear right link"));
     CHECK(ink.says("the other"));
     bench.document().edit("none", {}, [](job::Job& j) { j.trial.rear.fitted = false; });
-    CHECK(Ink::of(drawing(bench)).says("No bar on this axle"));
+    CHECK(Ink::of(links_drawing(bench)).says("No bar on this axle"));
     bench.document().edit("clamped", {}, [](job::Job& j) {
         j.trial.rear.fitted = true;
         j.trial.rear.held = job::Held::Clamped;
         j.trial.rear.trailing_arms = job::blank().trial.rear.trailing_arms;
     });
-    CHECK(Ink::of(drawing(bench)).says("no links"));
+    CHECK(Ink::of(links_drawing(bench)).says("no links"));
     for (const char* chip : {"Through travel", "Length", "Limits", "At rest", "Set-up"})
         CHECK_NOTHROW(bench.click(QString("reading ") + chip));
     auto* station = static_cast<LinksStation*>(bench.window.station("Links"));
@@ -296,6 +296,6 @@ TEST_CASE("over centre is drawn as such, and a short link's margin is past its s
     });
     bench.click("rail Links");
     bench.find<QSlider>("travel scrub")->setValue(0);
-    CHECK(Ink::of(drawing(bench)).says("over centre"));
+    CHECK(Ink::of(links_drawing(bench)).says("over centre"));
     CHECK(bench.tally(say::Figure::LinkMargin) == "-20");
 }

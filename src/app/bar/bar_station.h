@@ -36,7 +36,7 @@ public:
     void export_to(const QString& file);
 
     explicit BarStation(Document& document, QWidget* parent = nullptr);
-    QStringList shot_names() const override { return {"02-bar", "02-bar-travel", "02-bar-choices", "02-bar-rig"}; }
+    QStringList shot_names() const override { return {"02-bar", "02-bar-travel", "02-bar-choices"}; }
     void pose(int shot) override { pages_->button(shot)->click(); }
     QButtonGroup* parts() const override { return groups_; }
     bool go_to(const QString& path) override;

@@ -20,7 +20,7 @@ class CarStation : public Station {
 
 public:
     explicit CarStation(Document& document, QWidget* parent = nullptr);
-    QStringList shot_names() const override { return {"01-car", "01-car-height"}; }
+    QStringList shot_names() const override { return {"01-car"}; }
     void pose(int shot) override;
     QButtonGroup* parts() const override { return parts_; }
     bool go_to(const QString& path) override;

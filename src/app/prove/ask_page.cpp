@@ -1,7 +1,7 @@
 #include "app/prove/ask_page.h"
 
-#include "app/prove/entry_row.h"
-#include "app/prove/pieces.h"
+#include "app/widgets/entry_row.h"
+#include "app/widgets/page_pieces.h"
 #include "app/prove/run_chart.h"
 #include "app/prove/test_sheet.h"
 #include "app/shell/theme.h"
@@ -23,15 +23,15 @@
 namespace dervish::app {
 
 AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), name_(test_line("test name", tr("Name of the test"))),
-      question_(test_line("test question", tr("The question in your words"))),
-      asks_(test_combo("test asks", tr("Kind of question"))),
-      protocol_(test_combo("test protocol", tr("Kind of test"))), add_(test_combo("state offered", tr("Setup to add"))),
-      states_(test_words("test states")), order_(test_words("test order")), how_(test_words("test how")),
-      add_state_(test_button(tr("Add"), "add state")),
-      remove_state_(test_button(tr("Take the last off"), "remove state")),
-      more_(test_button(tr("More runs"), "more runs")), fewer_(test_button(tr("Fewer"), "fewer runs")),
-      lot_(test_button(tr("Draw by lot"), "draw by lot")), better_(test_button({}, "plan better")),
+    : QWidget(parent), document_(document), sums_(sums), name_(named_line("test name", tr("Name of the test"))),
+      question_(named_line("test question", tr("The question in your words"))),
+      asks_(named_combo("test asks", tr("Kind of question"))),
+      protocol_(named_combo("test protocol", tr("Kind of test"))), add_(named_combo("state offered", tr("Setup to add"))),
+      states_(named_words("test states")), order_(named_words("test order")), how_(named_words("test how")),
+      add_state_(named_button(tr("Add"), "add state")),
+      remove_state_(named_button(tr("Take the last off"), "remove state")),
+      more_(named_button(tr("More runs"), "more runs")), fewer_(named_button(tr("Fewer"), "fewer runs")),
+      lot_(named_button(tr("Draw by lot"), "draw by lot")), better_(named_button({}, "plan better")),
       blind_(new QCheckBox(tr("Hide what answers it until predicted"))), settings_(new QWidget) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -44,8 +44,8 @@ AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
     column->addWidget(settings_);
     build_order(column);
     auto* buttons = new QHBoxLayout;
-    auto* sheet = test_button(tr("Test sheet …"), "test sheet");
-    auto* remove = test_button(tr("Remove this test"), "remove test");
+    auto* sheet = named_button(tr("Test sheet …"), "test sheet");
+    auto* remove = named_button(tr("Remove this test"), "remove test");
     buttons->addWidget(sheet);
     buttons->addWidget(remove);
     column->addWidget(better_);
@@ -193,7 +193,7 @@ void AskPage::build_rows() {
             auto* row = new QWidget;
             auto* across = new QHBoxLayout(row);
             across->setContentsMargins(0, 1, 0, 1);
-            auto* box = test_combo("setting " + qs(key), tr(s.spec.label));
+            auto* box = named_combo("setting " + qs(key), tr(s.spec.label));
             for (const char* word : s.words) box->addItem(tr(word));
             across->addWidget(new QLabel(tr(s.spec.label)), 1);
             across->addWidget(box, 2);

@@ -1,6 +1,6 @@
 #include "app/prove/decide_page.h"
 
-#include "app/prove/pieces.h"
+#include "app/widgets/page_pieces.h"
 #include "app/shell/theme.h"
 #include "core/edit/tests.h"
 
@@ -11,13 +11,13 @@
 namespace dervish::app {
 
 DecidePage::DecidePage(Document& document, TestSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), kind_(test_combo("decision", tr("Decision"))),
-      words_(test_line("decision words", tr("In words"))), ordered_(test_line("ordered", tr("Already ordered"))),
-      again_(test_line("look again", tr("Look again, when"))), person_(test_line("voice", tr("Who"))),
-      why_(test_line("voice why", tr("Why"))), voices_(test_words("voices")), now_(test_words("decided")),
-      error_(test_words("decide error")), decide_(test_button(tr("Decide, and write it into the book"), "decide")),
-      agree_(test_button(tr("Agrees"), "agrees")), object_(test_button(tr("Objects"), "objects")),
-      take_back_(test_button(tr("Take the last back"), "take voice back")) {
+    : QWidget(parent), document_(document), sums_(sums), kind_(named_combo("decision", tr("Decision"))),
+      words_(named_line("decision words", tr("In words"))), ordered_(named_line("ordered", tr("Already ordered"))),
+      again_(named_line("look again", tr("Look again, when"))), person_(named_line("voice", tr("Who"))),
+      why_(named_line("voice why", tr("Why"))), voices_(named_words("voices")), now_(named_words("decided")),
+      error_(named_words("decide error")), decide_(named_button(tr("Decide, and write it into the book"), "decide")),
+      agree_(named_button(tr("Agrees"), "agrees")), object_(named_button(tr("Objects"), "objects")),
+      take_back_(named_button(tr("Take the last back"), "take voice back")) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(5);

@@ -1,6 +1,6 @@
 #include "app/prove/guess_page.h"
 
-#include "app/prove/pieces.h"
+#include "app/widgets/page_pieces.h"
 #include "app/prove/run_chart.h"
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"
@@ -13,18 +13,18 @@
 namespace dervish::app {
 
 GuessPage::GuessPage(Document& document, TestSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), person_(test_line("guess person", tr("Whose guess"))),
+    : QWidget(parent), document_(document), sums_(sums), person_(named_line("guess person", tr("Whose guess"))),
       value_(new NumberEdit(document, {"guess", "Guess", units::Quantity::Length, job::Tool::Test, -1e9, 1e9})),
       span_(new NumberEdit(document, {"span", "Span", units::Quantity::Length, job::Tool::Test, 0, 1e9})),
-      state_(test_combo("guess state", tr("Of which setup"))), kind_(test_combo("guess kind", tr("Kind of guess"))),
-      than_(test_combo("guess than", tr("Compared with"))), list_(test_words("guesses")),
-      error_(test_words("guess error")), value_label_(new QLabel), of_(test_words("predicts of")),
-      note_(test_button(tr("Note this guess"), "note guess")),
-      take_back_(test_button(tr("Take the last back"), "take guess back")), predict_(test_button({}, "predict")) {
+      state_(named_combo("guess state", tr("Of which setup"))), kind_(named_combo("guess kind", tr("Kind of guess"))),
+      than_(named_combo("guess than", tr("Compared with"))), list_(named_words("guesses")),
+      error_(named_words("guess error")), value_label_(new QLabel), of_(named_words("predicts of")),
+      note_(named_button(tr("Note this guess"), "note guess")),
+      take_back_(named_button(tr("Take the last back"), "take guess back")), predict_(named_button({}, "predict")) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(5);
-    auto* why = test_words("guess why");
+    auto* why = named_words("guess why");
     why->setText(tr("The guess comes before the sum, the sum before the reading. Everybody guesses for each setup; "
                     "until it is predicted, what answers it is hidden in the whole window."));
     column->addWidget(why);

@@ -283,6 +283,11 @@ void ProveStation::tell_people() {
 
 void ProveStation::showEvent(QShowEvent*) { refresh(); }
 
+void ProveStation::show_test(int index) {
+    sums_->show_test(index);
+    refresh();
+}
+
 void ProveStation::step(int by) { sums_->show_run(sums_->run() + by); }
 
 void ProveStation::pose(int shot) {

@@ -26,6 +26,7 @@ public:
     bool go_to(const QString&) override { return false; }
     QString caution_words() const override;
     void step(int by) override; ///< to the next run
+    void show_test(int index);
 
 protected:
     void showEvent(QShowEvent*) override; ///< what changed meanwhile

@@ -1,7 +1,7 @@
 #include "app/prove/run_page.h"
 
-#include "app/prove/entry_row.h"
-#include "app/prove/pieces.h"
+#include "app/widgets/entry_row.h"
+#include "app/widgets/page_pieces.h"
 #include "app/prove/run_chart.h"
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"
@@ -39,15 +39,15 @@ void clear(QWidget* of) {
 } // namespace
 
 RunPage::RunPage(Document& document, TestSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums), which_(test_combo("run shown", tr("Run"))),
-      state_(test_combo("run state", tr("Setup of this run"))), out_(test_combo("left out", tr("What is left out"))),
-      driver_(test_line("run driver", tr("Driver"))), time_(test_line("run time", tr("Time"))),
-      ground_(test_line("run ground", tr("Ground"))), marker_(test_line("marked by", tr("Who marks"))),
-      reason_(test_line("left out because", tr("Left out, because"))), note_(new QPlainTextEdit),
-      none_(test_words("no run")), slips_(test_words("slips")), felt_words_(test_words("felt words")),
-      aboard_(test_words("run aboard")), next_(test_button(tr("Next run"), "next run")),
-      felt_(test_button(tr("All that was felt is typed: show the numbers"), "felt")),
-      remove_(test_button(tr("Remove this run"), "remove run")), leave_(test_button(tr("Leave out"), "leave out")),
+    : QWidget(parent), document_(document), sums_(sums), which_(named_combo("run shown", tr("Run"))),
+      state_(named_combo("run state", tr("Setup of this run"))), out_(named_combo("left out", tr("What is left out"))),
+      driver_(named_line("run driver", tr("Driver"))), time_(named_line("run time", tr("Time"))),
+      ground_(named_line("run ground", tr("Ground"))), marker_(named_line("marked by", tr("Who marks"))),
+      reason_(named_line("left out because", tr("Left out, because"))), note_(new QPlainTextEdit),
+      none_(named_words("no run")), slips_(named_words("slips")), felt_words_(named_words("felt words")),
+      aboard_(named_words("run aboard")), next_(named_button(tr("Next run"), "next run")),
+      felt_(named_button(tr("All that was felt is typed: show the numbers"), "felt")),
+      remove_(named_button(tr("Remove this run"), "remove run")), leave_(named_button(tr("Leave out"), "leave out")),
       aids_(new QCheckBox(tr("Driving aids on"))), more_(new QCheckBox(tr("Pressures, air, fuel"))), body_(new QWidget),
       marks_(new QWidget), readings_(new QWidget), conditions_(new QWidget) {
     auto* column = plain_column(this);

@@ -1,4 +1,5 @@
 #include "app/shell/cards.h"
+#include "core/edit/book.h"
 #include "core/job/fields.h"
 
 #include "app/shell/theme.h"
@@ -143,7 +144,7 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
     card.setMinimumWidth(560);
     const units::Unit unit = units::shown(units::Quantity::Distance, document.units());
     auto* grid = new QGridLayout;
-    const job::FieldSpec clock{"odometer", "On the clock", units::Quantity::Distance, job::Tool::Test, 0, 1e10};
+    const job::FieldSpec& clock = edit::clock_spec();
     auto* odometer = new NumberEdit(document, clock);
     odometer->setObjectName("odometer");
     auto* date = new QLineEdit(QDate::currentDate().toString(Qt::ISODate));

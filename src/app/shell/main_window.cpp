@@ -2,8 +2,10 @@
 #include "core/study/assess.h"
 
 #include "app/balance/balance_station.h"
+#include "app/book/book_station.h"
 #include "app/car/car_station.h"
 #include "app/links/links_station.h"
+#include "app/prove/prove_station.h"
 #include "app/paint/pen.h"
 #include "app/shell/cards.h"
 #include "app/shell/differs_card.h"
@@ -234,6 +236,11 @@ Station* MainWindow::station(const QString& title) {
             stations_[i] = station_kinds()[i].make(document_);
             stack_->addWidget(stations_[i]);
             connect(stations_[i], &Station::field_wanted, this, &MainWindow::go_to_field);
+            if (auto* kept = qobject_cast<BookStation*>(stations_[i]))
+                connect(kept, &BookStation::prove_wanted, this, [this](int test) {
+                    show_station("Prove");
+                    if (auto* prove = qobject_cast<ProveStation*>(station("Prove"))) prove->show_test(test);
+                });
         }
         return stations_[i];
     }

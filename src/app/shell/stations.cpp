@@ -2,6 +2,7 @@
 
 #include "app/balance/balance_station.h"
 #include "app/bar/bar_station.h"
+#include "app/book/book_station.h"
 #include "app/car/car_station.h"
 #include "app/flex/flex_station.h"
 #include "app/links/links_station.h"
@@ -19,7 +20,8 @@ const std::vector<StationKind>& station_kinds() {
         {QT_TRANSLATE_NOOP("Station", "Links"), "links", 3, make<LinksStation>},
         {QT_TRANSLATE_NOOP("Station", "Balance"), "balance", 4, make<BalanceStation>},
         {QT_TRANSLATE_NOOP("Station", "Flex"), "flex", 5, make<FlexStation>},
-        {QT_TRANSLATE_NOOP("Station", "Prove"), "prove", 6, make<ProveStation>}};
+        {QT_TRANSLATE_NOOP("Station", "Prove"), "prove", 6, make<ProveStation>},
+        {QT_TRANSLATE_NOOP("Station", "Book"), "book", 8, make<BookStation>}};
     return all;
 }
 

@@ -1,4 +1,6 @@
 #include "app/shell/top_bar.h"
+#include "core/book/upkeep.h"
+#include "core/edit/book.h"
 #include "core/edit/edits.h"
 #include "core/edit/setups.h"
 
@@ -9,6 +11,7 @@
 #include "app/words.h"
 #include "core/job/fields.h"
 
+#include <QDate>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLabel>
@@ -41,6 +44,13 @@ private:
 };
 } // namespace
 
+void go_back_to(Document& document, int entry) {
+    document.come_back();
+    document.edit(QObject::tr("back to what stood before"), {},
+                  [entry](job::Job& job) { edit::go_back_to(job, entry); });
+    document.set_look(Look::Trial);
+}
+
 TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     : QWidget(parent), document_(document), words_(new JobWords(document)), state_(new QLabel),
       fitted_(new QPushButton), trial_(new QPushButton), fit_(new QPushButton(tr("Fit it …"))),
@@ -72,6 +82,7 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
     }
     line->addWidget(fitted_);
     auto* differs = new QToolButton;
+    differs_ = differs;
     differs->setText("→");
     differs->setFixedSize(32, 34);
     differs->setStyleSheet("QToolButton { padding: 0; font-size: 18px; }");
@@ -107,9 +118,23 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
         refresh();
     });
     connect(more, &QToolButton::clicked, this, &TopBar::choose_trial);
-    connect(fit_, &QPushButton::clicked, this, [this] { change_fitted(false); });
-    connect(found_, &QPushButton::clicked, this, [this] { change_fitted(true); });
+    connect(fit_, &QPushButton::clicked, this, [this] {
+        if (document_.looking_back())
+            document_.come_back();
+        else
+            change_fitted(false);
+    });
+    connect(found_, &QPushButton::clicked, this, [this] {
+        if (const auto entry = document_.looking_back())
+            go_back_to(document_, *entry);
+        else
+            change_fitted(true);
+    });
     connect(&document_, &Document::changed, this, &TopBar::refresh);
+    connect(&document_, &Document::refused, this, [this] {
+        state_->setText(tr("nothing changes in the past"));
+        state_->setStyleSheet("font-size: 13px; font-weight: bold; color: " + theme().caution.name());
+    });
     connect(&document_.undo(), &QUndoStack::cleanChanged, this, &TopBar::refresh);
     refresh();
 }
@@ -138,8 +163,20 @@ void TopBar::refresh() {
                      chosen ? QString("background: %1; color: %2;").arg(t.selected.name(), t.on_selected.name()) : "");
         if (button->styleSheet() != style) button->setStyleSheet(style); // polishing is slow
     };
-    setup(fitted_, tr("FITTED"), job.fitted.name, document_.look() == Look::Fitted, true);
+    const auto back = document_.looking_back();
     const bool differs = !job::nothing_tried(job);
+    for (QWidget* w : {static_cast<QWidget*>(trial_), differs_}) w->setVisible(!back);
+    state_->setStyleSheet("font-size: 13px; color: " + theme().soft.name());
+    fit_->setText(back ? tr("Back to now") : tr("Fit it …"));
+    found_->setText(back ? tr("Put it on Trial") : tr("Found so …"));
+    if (back) {
+        const job::Entry& e = job.book[static_cast<std::size_t>(*back)];
+        setup(fitted_, tr("AS IT STOOD, %1").arg(qs(e.date)), job.fitted.name, true, true);
+        for (QPushButton* b : {fit_, found_}) b->setEnabled(true);
+        state_->setText(tr("read only"));
+        return;
+    }
+    setup(fitted_, tr("FITTED"), job.fitted.name, document_.look() == Look::Fitted, true);
     setup(trial_, tr("TRIAL"), differs ? job.trial.name : tr("nothing tried, as Fitted").toStdString(),
           document_.look() == Look::Trial, false);
     fit_->setEnabled(differs && !document_.old());
@@ -150,7 +187,18 @@ void TopBar::refresh() {
                     "\n" +
                     (document_.units() == units::System::Metric ? tr("mm · N/mm")
                      : document_.units() == units::System::Inch ? tr("in · lbf/in")
-                                                                : tr("in · N/mm")));
+                                                                : tr("in · N/mm")) +
+                    due_words());
+}
+
+QString TopBar::due_words() {
+    const job::Job& job = document_.job();
+    if (!(due_.book == job.book && due_.upkeep == job.upkeep)) {
+        const std::string today = QDate::currentDate().toString(Qt::ISODate).toStdString();
+        due_ = {job.book, job.upkeep, 0};
+        if (!job.upkeep.empty()) due_.count = book::count_due(book::due(job, book::now_of(book::moments(job), today)));
+    }
+    return due_.count > 0 ? "\n" + tr("upkeep: %1").arg(due_.count) : QString();
 }
 
 void TopBar::choose_trial() {

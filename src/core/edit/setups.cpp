@@ -54,7 +54,15 @@ void change_fitted(Job& job, const FittedLine& line, bool found) {
     const Setup& was = before.fitted;
     fit_trial(job, line.date, found);
     if (line.measured) call_measured(job, before);
-    job.book.push_back({line.date, found ? EntryKind::Found : EntryKind::Fitted, line.reason, line.odometer,
+    std::string reason = line.reason;
+    if (!found && !job.sheet.steps.empty()) {
+        reason += " (job sheet: " + std::to_string(job.sheet.steps.size()) +
+                  (job.sheet.steps.size() == 1 ? " step done" : " steps done");
+        if (job.sheet.minutes > 0) reason += ", " + units::trimmed(job.sheet.minutes, 0) + " minutes";
+        reason += ")";
+        job.sheet = {};
+    }
+    job.book.push_back({line.date, found ? EntryKind::Found : EntryKind::Fitted, reason, line.odometer,
                         parts_changed(was, job.fitted), Snapshot{job.vehicle, job.fitted}});
 }
 

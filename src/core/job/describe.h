@@ -113,13 +113,81 @@ template <class V, Is<SetupTest> T> void describe(V& v, T& t) {
     v.group("checks", "Set-up checks", t.checks);
 }
 
+template <class V, Is<AttachedFile> T> void describe(V& v, T& f) {
+    v.text("file", "File", f.file);
+    v.text("words", "Words", f.words);
+}
+
+template <class V, Is<Corrected> T> void describe(V& v, T& c) {
+    v.text("on", "Corrected on", c.on);
+    v.text("date", "Date", c.date);
+    v.text("reason", "Reason", c.reason);
+    v.distance("odometer", c.odometer);
+}
+
+template <class V, Is<EntryMore> T> void describe(V& v, T& e) {
+    v.text("person", "Person", e.person);
+    v.text("entered", "Entered", e.entered);
+    v.text("struck", "Struck", e.struck);
+    v.text("noticed", "Noticed", e.noticed);
+    v.distance("driven_so", e.driven_so);
+    v.text("task", "Task", e.task);
+    v.choice("wears", "Wears", e.wears, {"road", "track", "rocks", "water"});
+    v.text("look_again", "Look again", e.look_again);
+    v.list("marks", "Marks", e.marks);
+    v.list("files", "Files", e.files);
+    v.list("corrected", "Corrected", e.corrected);
+}
+
 template <class V, Is<Entry> T> void describe(V& v, T& e) {
     v.text("date", "Date", e.date);
-    v.choice("kind", "Kind", e.kind, {"fitted", "found", "failed", "serviced", "decided", "noted"});
+    v.choice("kind", "Kind", e.kind,
+             {"fitted", "found", "failed", "serviced", "decided", "noted", "removed", "felt", "driven"});
     v.text("reason", "Reason", e.reason);
     v.distance("odometer", e.odometer);
     v.texts("parts", "Parts", e.parts);
     v.optional_snapshot("car", e.car);
+    since(v, 15, [&] { v.optional_group("more", "More", e.more); });
+}
+
+template <class V, Is<Person> T> void describe(V& v, T& p) {
+    v.text("name", "Name", p.name);
+    v.mass("mass", p.mass);
+    v.text("load", "Load", p.load);
+    v.text("accepts", "Accepts", p.accepts);
+}
+
+template <class V, Is<Upkeep> T> void describe(V& v, T& u) {
+    v.text("id", "Id", u.id);
+    v.text("what", "What", u.what);
+    v.text("of", "Of", u.of);
+    v.distance("every", u.every);
+    v.number("days", u.days);
+    v.choice("after", "After", u.after, {"road", "track", "rocks", "water"});
+    v.text("since", "Since", u.since);
+    v.distance("since_odometer", u.since_odometer);
+}
+
+template <class V, Is<PartRecord> T> void describe(V& v, T& r) {
+    v.text("id", "Id", r.id);
+    v.choice("whereabouts", "Where it is", r.whereabouts, {"shelf", "drawn up", "ordered", "sold", "scrapped"});
+    v.text("mark", "Known by", r.mark);
+    v.text("sizes", "Studs and bores", r.sizes);
+    v.numbers("looked", r.looked);
+}
+
+template <class V, Is<Torque> T> void describe(V& v, T& t) {
+    v.text("of", "Of", t.of);
+    v.text("source", "Source", t.source);
+    v.number("moment_N_m", t.moment);
+    v.length("wrench", t.wrench);
+    v.length("adapter", t.adapter);
+    v.number("angle_rad", t.angle);
+}
+
+template <class V, Is<SheetDone> T> void describe(V& v, T& s) {
+    v.texts("steps", "Steps done", s.steps);
+    v.number("minutes", s.minutes);
 }
 
 template <class V, Is<StockSize> T> void describe(V& v, T& s) {
@@ -147,6 +215,13 @@ template <class V, Is<Job> T> void describe(V& v, T& j) {
     v.list("rig_tests", "Rig tests", j.rig_tests);
     v.list("setup_tests", "Set-up tests", j.setup_tests);
     v.list("book", "Book", detail::own(j.book));
+    since(v, 15, [&] {
+        v.list("people", "People", j.people);
+        v.list("upkeep", "Upkeep", j.upkeep);
+        v.list("part_records", "Parts known", j.part_records);
+        v.list("torques", "Torques", j.torques);
+        v.group("sheet", "Job sheet", j.sheet);
+    });
     v.drafts("drafts", "Typed, not usable yet", j.drafts);
 }
 

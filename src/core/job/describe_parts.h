@@ -120,7 +120,7 @@ template <class V, Is<Setup> T> void describe(V& v, T& s) {
 }
 
 template <class V, Is<Snapshot> T> void describe(V& v, T& s) {
-    v.group("vehicle", "Car", s.vehicle);
+    v.once("vehicle", s.vehicle);
     v.group("setup", "Setup", s.setup);
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/job/measured.h"
+#include "core/job/book.h"
 #include "core/job/test.h"
 #include "core/num/bad_input.h"
 #include "core/num/shared_list.h"
@@ -426,15 +427,15 @@ struct Spares {
     bool operator==(const Spares&) const = default;
 };
 
-/// A line of the book: what was fitted or found, when and why.
-enum class EntryKind { Fitted, Found, Failed, Serviced, Decided, Noted };
+/// A line of the book: what was done or seen, when and why.
 struct Entry {
     std::string date;
     EntryKind kind = EntryKind::Noted;
     std::string reason;
-    double odometer = 0;            ///< m driven
+    double odometer = 0;            ///< m driven; 0: not said
     std::vector<std::string> parts; ///< ids of those it is about
     std::optional<Snapshot> car;    ///< as it was then
+    EntryMore more{};
     bool operator==(const Entry&) const = default;
 };
 
@@ -465,6 +466,11 @@ struct Job {
     std::vector<RigTest> rig_tests;
     std::vector<SetupTest> setup_tests;
     SharedList<Entry> book;
+    std::vector<Person> people;
+    std::vector<Upkeep> upkeep;
+    std::vector<PartRecord> part_records;
+    std::vector<Torque> torques;
+    SheetDone sheet; ///< from Fitted to Trial
     /// Typed but not usable yet, by field path: kept with the job so that nothing typed is lost.
     std::map<std::string, Draft> drafts;
     bool operator==(const Job&) const = default;

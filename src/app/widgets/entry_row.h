@@ -10,7 +10,7 @@ namespace dervish::app {
 
 class NumberEdit;
 
-/// A number of a test under its label: typed by the one grammar, kept as a draft while it cannot be used.
+/// A number that is no field under its label: typed by the one grammar, kept as a draft while it cannot be used.
 class EntryRow : public QWidget {
     Q_OBJECT
 

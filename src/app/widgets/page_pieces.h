@@ -6,11 +6,11 @@
 #include <QLineEdit>
 #include <QPushButton>
 
-/// What the pages of a test are laid out of.
+/// What pages of words and numbers beside a drawing are laid out of.
 namespace dervish::app {
 
 /// As wide as there is room, not as its longest entry.
-inline QComboBox* test_combo(const QString& name, const QString& told) {
+inline QComboBox* named_combo(const QString& name, const QString& told) {
     auto* out = new QComboBox;
     out->setObjectName(name);
     out->setAccessibleName(told);
@@ -18,25 +18,25 @@ inline QComboBox* test_combo(const QString& name, const QString& told) {
     out->setMinimumWidth(120);
     return out;
 }
-inline QLabel* test_words(const QString& name) {
+inline QLabel* named_words(const QString& name) {
     auto* out = new QLabel;
     out->setObjectName(name);
     out->setWordWrap(true);
     out->setStyleSheet("font-size: 13px;");
     return out;
 }
-inline QPushButton* test_button(const QString& words, const QString& name) {
+inline QPushButton* named_button(const QString& words, const QString& name) {
     auto* out = new QPushButton(words);
     out->setObjectName(name);
     return out;
 }
-inline QLineEdit* test_line(const QString& name, const QString& told) {
+inline QLineEdit* named_line(const QString& name, const QString& told) {
     auto* out = new QLineEdit;
     out->setObjectName(name);
     out->setAccessibleName(told);
     return out;
 }
-/// Shows what is kept, but under the hand that types it, unless it is of `another` test or run than before.
+/// Shows what is kept, but under the hand that types it, unless it is of `another` thing than before.
 inline void show_kept(QLineEdit* line, const std::string& words, bool another) {
     if (line->text() != qs(words) && (another || !line->hasFocus())) line->setText(qs(words));
 }

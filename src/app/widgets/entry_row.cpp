@@ -1,4 +1,4 @@
-#include "app/prove/entry_row.h"
+#include "app/widgets/entry_row.h"
 
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"

@@ -1,0 +1,11 @@
+#pragma once
+#include "core/job/book.h"
+
+namespace dervish::job {
+
+/// What a wrench is set to, N·m, so that the fastener gets the torque through an adapter: T·L/(L + a·cos θ), L from the
+/// wrench's head to the middle of the grip, a from there to the fastener, θ between the two. Throws BadInput at
+/// "wrench", "adapter" or "angle" for lengths below 0, an adapter without a wrench, or one that folds back on it.
+double wrench_setting(const Torque& torque);
+
+} // namespace dervish::job

@@ -1,0 +1,277 @@
+#include "core/say/job_sheet.h"
+
+#include "core/job/fields.h"
+#include "core/job/torque.h"
+#include "core/say/difference_words.h"
+#include "core/say/setup_steps.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace dervish::say {
+namespace {
+using study::Lot;
+
+constexpr const char* maker = " The vehicle's maker, local rules and licensed practice decide.";
+
+std::string upper(std::string words) {
+    if (!words.empty() && words[0] >= 'a' && words[0] <= 'z') words[0] = static_cast<char>(words[0] - 32);
+    return words;
+}
+std::string length_words(double si, units::System system) {
+    return units::text(si, units::Quantity::Length, system, system == units::System::Metric ? 1 : 3);
+}
+std::string named(const Part& part, const char* without) { return part.name.empty() ? without : part.name; }
+
+const FieldSpec& spec_of(std::optional<double> SetupChecks::*value) {
+    for (const Step step : all_steps)
+        for (const StepReading& r : readings_of(step))
+            if (r.value == value) return r.spec;
+    throw std::logic_error("no such reading of the set-up");
+}
+
+/// What the sheet says of one link's length.
+std::string link_words(const char* side, const book::LinkChange& c, units::System system) {
+    std::string out = std::string(side) + ": " + length_words(c.to, system) + " eye to eye";
+    if (c.from == c.to) return out + ", as it is";
+    if (!c.by_thread) return out;
+    out += ", from " + length_words(c.from, system) + ": " + turns_words(std::abs(c.turns));
+    if (c.opposite)
+        out += std::string(" of the body, ") + (c.turns > 0 ? "clockwise" : "anticlockwise") +
+               " seen from the end with the right-hand thread";
+    else
+        out += std::string(" of the joint, off its stud, ") + (c.turns > 0 ? "anticlockwise" : "clockwise") +
+               " seen from its eye (right-hand thread; a left-hand one the other way)";
+    if (!c.reaches) out += ". ITS THREAD DOES NOT REACH: 1.5 diameters must stay in. Another link";
+    return out;
+}
+
+/// The bar with its mounts, links and eyes at one end.
+void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& after, End end, units::System system) {
+    const AxleSetup &was = before[end], &is = after[end];
+    const std::string at = name_of(end), key = at + "/";
+    const bool bar_was = was.fitted, bar_is = is.fitted, linked = bar_was && was.connected && was.held == Held::Links;
+    const bool new_bar =
+        bar_was != bar_is || was.bar.id != is.bar.id || was.mounts.id != is.mounts.id || was.held != is.held;
+    if (linked)
+        steps.push_back({key + "links off",
+                         upper(at) + " links off, both sides before anything is moved",
+                         {"Loosen both sides first, then take both off: with one link on, the bar holds the other up."},
+                         "A twisted bar holds energy: both wheels at one height, hands clear of the arms.",
+                         {}});
+    if (bar_was && new_bar)
+        steps.push_back({key + "bar out",
+                         upper(at) + " bar out: " + named(was.bar, "as it is"),
+                         {"Both clamps loose before either comes off; note which side out and which face up.",
+                          "It goes on the shelf with its mounts and links."},
+                         "",
+                         {}});
+    if (bar_is && new_bar) {
+        SheetStep in{key + "bar in", upper(at) + " bar in: " + named(is.bar, "as drawn"), {}, "", {}};
+        in.lines.push_back("Clamps on by hand only, " + length_words(is.mounts.spacing.value, system) +
+                           " apart, the same length of bar outside each.");
+        in.lines.push_back(
+            "If the holes do not line up: loosen both clamps again and move the bar, never a link by force.");
+        if (is.mounts.kind == BushKind::Urethane || is.mounts.kind == BushKind::Metal)
+            in.lines.push_back("Grease in the bores only, a thin film of what the bushes' maker names; none outside.");
+        if (is.mounts.kind == BushKind::Rubber)
+            in.lines.push_back("Rubber bushes dry, or with what their maker names; oil and mineral grease eat them.");
+        steps.push_back(std::move(in));
+    }
+    if (bar_is && is.held == Held::Links && is.connected) {
+        SheetStep links{key + "links", upper(at) + " links to length", {}, "", {}};
+        for (const bool right : {false, true}) {
+            const book::LinkChange c =
+                book::link_change(bar_was && was.held == Held::Links ? was.links : is.links, is.links, right);
+            links.lines.push_back(link_words(right ? "right" : "left", c, system));
+            const auto value = right ? &SetupChecks::right_link : &SetupChecks::left_link;
+            links.readings.push_back({end, value, spec_of(value), c.to});
+        }
+        if (is.links.adjust == Adjust::OneEnd)
+            links.lines.push_back("A joint whose stud points one way goes on by half turns only: the nearest of them.");
+        if (is.links.adjust != Adjust::No)
+            links.lines.push_back(
+                "Lock nuts against the body once the length is read, joints held square while they are tightened.");
+        steps.push_back(std::move(links));
+        const auto hole = [](int eye) { return "hole " + std::to_string(eye + 1) + " from the arm's end"; };
+        const bool alike = is.left_eye == is.right_eye;
+        steps.push_back({key + "links on",
+                         upper(at) + " links on, " +
+                             (alike ? hole(is.left_eye) + ", both sides"
+                                    : "left " + hole(is.left_eye) + ", right " + hole(is.right_eye)),
+                         {"Both sides by hand, then look that neither arm stands higher at ride height.",
+                          "In order at each eye: washer, bush or joint, washer, nut, as it came off or as the link's "
+                          "maker draws it."},
+                         "",
+                         {}});
+    } else if (bar_is && !is.connected) {
+        steps.push_back({key + "tie up",
+                         upper(at) + " links stay off: tie them up or take them out",
+                         {"A loose link or arm that swings can reach a tyre or a hose."},
+                         "Not for the road where local rules want the bar at work.",
+                         {}});
+    }
+}
+} // namespace
+
+std::string turns_words(double turns) {
+    const long quarters = std::lround(4 * turns);
+    const long whole = quarters / 4;
+    constexpr const char* parts[] = {"", "1/4", "1/2", "3/4"};
+    const std::string part = parts[quarters % 4];
+    if (quarters == 0) return "less than a quarter turn";
+    std::string out = whole > 0 ? std::to_string(whole) : "";
+    if (!part.empty()) out += (out.empty() ? "" : " ") + part;
+    return out + (quarters <= 4 ? " turn" : " turns");
+}
+
+JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system) {
+    JobSheet out{from.name, to.name, {}, {}};
+    const auto differences = study::differences(from, to);
+    if (differences.empty()) return out;
+    const auto has = [&](Lot lot) {
+        return std::ranges::any_of(differences, [&](const auto& d) { return d.lot == lot; });
+    };
+    const auto told = [&](const study::Difference& d) { return words_of(d, job.vehicle, from, to, system); };
+    const bool wheels_off = has(Lot::Bar) || has(Lot::Springs) || has(Lot::Dampers) || has(Lot::Tyres);
+    if (wheels_off)
+        out.steps.push_back({"stands",
+                             "On level ground, wheels chocked, then on stands",
+                             {"Lift and support it where its maker says; where that is not at hand, do not lift it.",
+                              "Both wheels of an axle up or both down: a bar between unlike wheels is twisted."},
+                             "Never under a car on a jack alone.",
+                             {}});
+    for (const End end : {End::Front, End::Rear})
+        for (const auto& d : differences) {
+            if (d.end != end) continue;
+            const std::string key = std::string(name_of(end)) + "/", at = name_of(end);
+            const DifferenceWords words = told(d);
+            switch (d.lot) {
+            case Lot::Bar:
+                bar_steps(out.steps, from, to, end, system);
+                break;
+            case Lot::Springs:
+                out.steps.push_back({key + "springs",
+                                     upper(at) + " springs: " + words.detail,
+                                     {"Both sides; seats clean, ends where they were."},
+                                     "A coil under load kills: a compressor in good order, by who has learnt it.",
+                                     {}});
+                break;
+            case Lot::Dampers:
+                out.steps.push_back({key + "dampers",
+                                     upper(at) + " dampers: " + words.detail,
+                                     {"Both sides alike; hoses and wires free through full droop."},
+                                     "",
+                                     {}});
+                break;
+            case Lot::Tyres:
+                out.steps.push_back({key + "tyres",
+                                     upper(at) + " tyres: " + words.detail,
+                                     {"Both sides; arrows the way they roll."},
+                                     "",
+                                     {}});
+                break;
+            case Lot::Stand:
+                out.steps.push_back({key + "stand",
+                                     upper(at) + " as it stands: " + words.detail,
+                                     {"Clicks counted from fully open, both sides; pressures cold; camber and toe "
+                                      "last, at ride height."},
+                                     "",
+                                     {}});
+                break;
+            default:
+                break;
+            }
+        }
+    for (const auto& d : differences) {
+        if (d.end) continue;
+        const DifferenceWords words = told(d);
+        if (d.lot == Lot::Brace)
+            out.steps.push_back({"brace",
+                                 "Brace: " + words.detail,
+                                 {"Car on its wheels or supported so that the frame hangs untwisted."},
+                                 "Welding on a frame is for a qualified welder, after battery and tank are seen to, "
+                                 "and may need approval.",
+                                 {}});
+        else
+            out.steps.push_back({d.lot == Lot::Aboard      ? "aboard"
+                                 : d.lot == Lot::BiasRatio ? "differential"
+                                                           : "aid",
+                                 words.name + ": " + words.detail,
+                                 {},
+                                 "",
+                                 {}});
+    }
+    if (wheels_off) {
+        SheetStep hang{
+            "hang", "Each wheel put on while it hangs: turn it through full lock, look at every gap", {}, "", {}};
+        hang.lines = {"At full droop and full bump too: hoses, wires, links, arms, the bar's ends.",
+                      "What touches once will wear through."};
+        out.steps.push_back(std::move(hang));
+        SheetStep tight{"tight", "On its wheels: roll it a metre and back, then final-tighten", {}, "", {}};
+        tight.lines.push_back("What twists as the wheel moves (rubber bushes, links on rubber) is tightened at ride "
+                              "height, or it is preloaded.");
+        for (const Torque& t : job.torques) {
+            const double set = wrench_setting(t);
+            tight.lines.push_back(
+                t.of + ": " + units::trimmed(t.moment, 1) + " N·m (" + t.source + ")" +
+                (set == t.moment ? "" : "; the wrench with its adapter to " + units::trimmed(set, 1) + " N·m"));
+        }
+        tight.lines.push_back(job.torques.empty()
+                                  ? "Torques: as the maker gives them; none was typed here with its source."
+                                  : "Every other torque as the maker gives it.");
+        tight.lines.push_back(
+            "Thread lock or new self-locking nuts where the maker wants them; a paint mark on each when it is tight.");
+        out.steps.push_back(std::move(tight));
+        out.steps.push_back({"wheels", "Wheel nuts to the maker's torque, crosswise, on the ground", {}, "", {}});
+    }
+    out.steps.push_back(
+        {"drive",
+         "A short drive, slowly, then look again",
+         {"Noises, warning lamps, brakes; then the set-up's steps in Links: level, left against right."},
+         "",
+         {}});
+    if (wheels_off)
+        out.steps.push_back({"again",
+                             "After a first distance of 50 to 100 km: every paint mark, lock nut and wheel nut again",
+                             {},
+                             "",
+                             {}});
+    // The way back is the same sheet, turned round.
+    for (const study::Difference& d : study::differences(to, from)) {
+        const DifferenceWords words = words_of(d, job.vehicle, to, from, system);
+        out.back.push_back(words.name + ": " + words.detail);
+    }
+    return out;
+}
+
+std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system) {
+    const auto safe = [](const std::string& words) {
+        std::string out;
+        for (const char c : words)
+            out += c == '<' ? std::string("&lt;") : c == '>' ? "&gt;" : c == '&' ? "&amp;" : std::string(1, c);
+        return out;
+    };
+    std::string out = "<html><body style='font-size: 13pt'><p style='font-size: 20pt'><b>" +
+                      safe(job.vehicle.name.empty() ? job.name : job.vehicle.name) +
+                      "</b></p><p style='font-size: 14pt'>" + safe(sheet.from) + " → <b>" + safe(sheet.to) + "</b></p>";
+    out += "<p>Date ____________ On the clock ____________ By ____________ Begun ______ Done ______</p>";
+    if (sheet.steps.empty()) return out + "<p>Nothing differs: there is nothing to do.</p></body></html>";
+    out += "<table cellspacing='0' cellpadding='6' width='100%'>";
+    for (std::size_t i = 0; i < sheet.steps.size(); ++i) {
+        const SheetStep& s = sheet.steps[i];
+        const bool done = std::ranges::find(job.sheet.steps, s.key) != job.sheet.steps.end();
+        out += "<tr><td width='30' style='font-size: 20pt'>" + std::string(done ? "☑" : "☐") + "</td><td><b>" +
+               std::to_string(i + 1) + ". " + safe(s.title) + "</b>";
+        for (const std::string& line : s.lines) out += "<br>" + safe(line);
+        for (const SheetReading& r : s.readings)
+            out += "<br>" + safe(r.spec.label) + ": ____________ (" + length_words(r.wanted, system) + ")";
+        if (!s.caution.empty()) out += "<br><b>Caution:</b> " + safe(s.caution);
+        out += "</td></tr>";
+    }
+    out += "</table><p><b>To go back</b>:";
+    for (const std::string& line : sheet.back) out += "<br>" + safe(line);
+    return out + "</p><p>Stands on firm ground, wheels chocked." + maker + "</p></body></html>";
+}
+
+} // namespace dervish::say

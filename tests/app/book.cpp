@@ -1,0 +1,309 @@
+#include <QtTest>
+#include <QtWidgets>
+#include <catch2/catch.hpp>
+
+#include "app/book/book_station.h"
+#include "app/book/sheet_page.h"
+#include "app/book/story_view.h"
+#include "bench_window.h"
+#include "core/book/shelf.h"
+#include "core/edit/setups.h"
+#include "core/job/dates.h"
+
+#include <fstream>
+
+using namespace dervish;
+using namespace dervish::app;
+
+namespace {
+StoryView& story_of(Bench& bench) {
+    bench.window.show_station("Book");
+    return *bench.window.station("Book")->findChild<StoryView*>();
+}
+void fill(Bench& bench, const char* name, const char* text) {
+    auto* line = bench.find<QLineEdit>(name);
+    REQUIRE(line);
+    line->setFocus();
+    line->selectAll();
+    QTest::keyClicks(line, text);
+    QTest::keyClick(line, Qt::Key_Tab);
+}
+} // namespace
+
+TEST_CASE("a failure is written, kept while it is typed, put right, struck out, and all of it taken back", "[path]") {
+    Bench bench;
+    StoryView& story = story_of(bench);
+    const std::size_t lines = bench.job().book.size();
+    bench.click("reading Write");
+    auto* kind = bench.find<QComboBox>("new kind");
+    kind->setCurrentIndex(1); // failed
+    emit kind->activated(1);
+    auto* reason = bench.find<QPlainTextEdit>("new reason");
+    QTest::keyClicks(reason, "right link bent");
+    fill(bench, "new driven_so", "450 km");
+    fill(bench, "new distance", "about 54000");
+    // What is typed and not written yet is kept with the job, through the file.
+    const QString file = bench.folder.filePath("kept.dervish");
+    bench.document().save(file.toStdString());
+    bench.document().open(file.toStdString());
+    bench.click("reading Write");
+    CHECK(bench.find<QPlainTextEdit>("new reason")->toPlainText() == "right link bent");
+    CHECK_FALSE(bench.document().old()); // nothing that bears on a figure waits
+    kind->setCurrentIndex(1);
+    emit kind->activated(1);
+    bench.click("write entry");
+    CHECK(bench.job().book.size() == lines);
+    CHECK(bench.find<QLabel>("write error")->text().contains("about 54000"));
+    fill(bench, "new distance", "54000");
+    fill(bench, "new date", "2032-10-03");
+    bench.click("write entry");
+    REQUIRE(bench.job().book.size() == lines + 1);
+    const job::Entry& written = bench.job().book.back();
+    CHECK(written.kind == job::EntryKind::Failed);
+    CHECK(written.odometer == Approx(54000e3));
+    CHECK(written.more.driven_so == Approx(450e3));
+    CHECK(bench.job().drafts.empty());
+    CHECK(story.entry_index() == static_cast<int>(lines)); // it is looked at
+    CHECK(bench.find<QLabel>("entry words")->text().contains("right link bent"));
+    bench.find<QPlainTextEdit>("entry reason")->setPlainText("left link bent");
+    bench.click("correct entry");
+    CHECK(bench.job().book.back().reason == "left link bent");
+    CHECK(bench.find<QLabel>("entry words")->text().contains("right link bent")); // what it said before
+    bench.click("strike entry");
+    CHECK(bench.job().book.back().more.struck.empty()); // not without a reason
+    fill(bench, "why struck", "the other van");
+    bench.click("strike entry");
+    CHECK(bench.job().book.back().more.struck == "the other van");
+    bench.document().undo().undo();
+    bench.document().undo().undo();
+    CHECK(bench.job().book.back().reason == "right link bent");
+    bench.document().undo().undo();
+    CHECK(bench.job().book.size() == lines);
+}
+
+TEST_CASE("the car as it stood is in every station, read only and said so, and goes on Trial", "[path]") {
+    Bench bench;
+    StoryView& story = story_of(bench);
+    const job::Job today = bench.job();
+    int off = -1;
+    for (std::size_t i = 0; i < today.book.size(); ++i)
+        if (today.book[i].car && !today.book[i].car->setup.rear.connected) off = static_cast<int>(i);
+    REQUIRE(off >= 0);
+    story.choose_entry(off);
+    const double lean = bench.document().fitted().outcomes[study::RollGradient];
+    bench.find<QWidget>("story")->setFocus();
+    QTest::keyClick(bench.find<QWidget>("story"), Qt::Key_B);
+    REQUIRE(bench.document().looking_back() == off);
+    CHECK(bench.document().looked().outcomes[study::RollGradient] > lean); // without its rear bar
+    CHECK(bench.find<QPushButton>("look fitted")->text().contains("AS IT STOOD"));
+    CHECK_FALSE(bench.find<QPushButton>("look trial"));
+    // Nothing changes it, from whichever station, and what is saved is today's.
+    bench.window.show_station("Bar");
+    CHECK_FALSE(bench.document().may_change());
+    bench.document().edit("diameter", {}, [](job::Job& j) { j.fitted.front.bar.outer_diameter.value = 0.03; });
+    bench.document().type("vehicle/wheelbase", "9000");
+    bench.document().set_look(Look::Trial);
+    CHECK(bench.document().look() == Look::Fitted);
+    const QString file = bench.folder.filePath("past.dervish");
+    bench.document().save(file.toStdString());
+    CHECK(store::load(file.toStdString()).job == today);
+    bench.click("fit it"); // "Back to now"
+    CHECK_FALSE(bench.document().looking_back());
+    CHECK(bench.job() == today);
+    CHECK(bench.document().look() == Look::Trial);
+    bench.window.show_station("Book");
+    bench.click("as it stood");
+    bench.click("found so"); // "Put it on Trial"
+    CHECK_FALSE(bench.document().looking_back());
+    CHECK(bench.job().trial == today.book[static_cast<std::size_t>(off)].car->setup);
+    CHECK(bench.job().fitted == today.fitted);
+    bench.document().undo().undo();
+    CHECK(bench.job() == today);
+    // A step of the history while the past is looked at is one of today.
+    bench.document().edit("name", {}, [](job::Job& j) { j.name = "another"; });
+    bench.document().look_back(off);
+    bench.document().undo().undo();
+    CHECK_FALSE(bench.document().looking_back());
+    CHECK(bench.job() == today);
+}
+
+TEST_CASE("upkeep is planned, done by one key with what was found, and the part is measured", "[path]") {
+    Bench bench;
+    story_of(bench);
+    bench.click("reading Upkeep");
+    auto* list = bench.find<QListWidget>("upkeep");
+    int links = -1;
+    for (int i = 0; i < list->count(); ++i)
+        if (list->item(i)->text().contains("rear links: play and noises")) links = i;
+    REQUIRE(links >= 0);
+    list->setCurrentRow(links);
+    CHECK(list->item(links)->text().startsWith("!")); // due by the rocks of June
+    fill(bench, "done measured", "1,5 mm");
+    fill(bench, "done found", "a knock by hand");
+    list->setFocus();
+    const std::size_t lines = bench.job().book.size();
+    QTest::keyClick(list, Qt::Key_Return);
+    REQUIRE(bench.job().book.size() == lines + 1);
+    CHECK(bench.job().book.back().kind == job::EntryKind::Serviced);
+    CHECK(bench.job().fitted.rear.links.play.value == Approx(1.5e-3));
+    CHECK(bench.job().fitted.rear.links.play.source == job::Source::Measured);
+    bool due = false;
+    for (int i = 0; i < list->count(); ++i)
+        due = due || (list->item(i)->text().startsWith("!") && list->item(i)->text().contains("rear links: play"));
+    CHECK_FALSE(due);
+    fill(bench, "upkeep every", "soon");
+    bench.click("change upkeep");
+    CHECK(bench.find<QLabel>("upkeep error")->text().contains("soon"));
+    CHECK(bench.find<QLineEdit>("upkeep every")->text() == "soon");
+    const std::size_t planned = bench.job().upkeep.size();
+    bench.click("usual upkeep"); // all of it is there
+    CHECK(bench.job().upkeep.size() == planned);
+    fill(bench, "upkeep what", "look at the strap");
+    fill(bench, "upkeep every", "3000");
+    bench.click("add upkeep");
+    REQUIRE(bench.job().upkeep.size() == planned + 1);
+    CHECK(bench.job().upkeep.back().every == Approx(3000e3));
+}
+
+TEST_CASE("the line is zoomed, dragged, stepped and searched, and a picture goes with an entry and its file",
+          "[path]") {
+    Bench bench;
+    StoryView& story = story_of(bench);
+    auto* line = bench.find<QWidget>("story");
+    line->setFocus();
+    const auto last = story.chosen();
+    QTest::keyClick(line, Qt::Key_Left);
+    CHECK(*story.chosen() == *last - 1);
+    for (int i = 0; i < 6; ++i) QTest::keyClick(line, Qt::Key_Plus);
+    for (int i = 0; i < 100; ++i) QTest::keyClick(line, Qt::Key_Left); // what is chosen stays in sight
+    CHECK(*story.chosen() == 0);
+    line->grab();
+    QTest::mousePress(line, Qt::LeftButton, {}, {400, 200});
+    QTest::mouseMove(line, {300, 200});
+    QTest::mouseRelease(line, Qt::LeftButton, {}, {300, 200});
+    CHECK(*story.chosen() == 0); // dragged, not clicked
+    bench.click("by date");
+    CHECK_FALSE(story.by_distance());
+    bench.click("whole story");
+    fill(bench, "book words", "BRACKET welder");
+    std::size_t found = 0;
+    for (std::size_t i = 0; i < story.moments().size(); ++i) found += story.is_wanted(i);
+    CHECK(found == 1);
+    REQUIRE(story.entry());
+    CHECK(story.entry()->reason.find("welder") != std::string::npos);
+    bench.click("book all");
+    const std::string picture = bench.folder.filePath("joint.png").toStdString();
+    std::ofstream(picture) << "picture";
+    const std::string name = bench.document().attach(picture);
+    CHECK(name == "joint.png");
+    CHECK(bench.document().attach(picture) == name); // the same bytes once
+    std::ofstream(picture) << "another";
+    CHECK(bench.document().attach(picture) == "joint-2.png");
+    CHECK_THROWS_AS(bench.document().attach(bench.folder.filePath("none.png").toStdString()), BadInput);
+    const QString file = bench.folder.filePath("with.dervish");
+    bench.document().save(file.toStdString());
+    CHECK(store::load(file.toStdString()).attachments.at("joint.png").bytes == "picture");
+}
+
+TEST_CASE("the shelf tells where every part is, and what is typed of one follows it wherever it stands") {
+    Bench bench;
+    story_of(bench);
+    bench.click("reading Shelf");
+    auto* list = bench.find<QListWidget>("things");
+    const auto things = book::things(bench.job());
+    REQUIRE(list->count() == static_cast<int>(things.size()));
+    int spare = -1;
+    for (int i = 0; i < list->count(); ++i)
+        if (things[static_cast<std::size_t>(i)].id == "bar-4") spare = i;
+    REQUIRE(spare >= 0);
+    list->setCurrentRow(spare);
+    auto* where = bench.find<QComboBox>("part where");
+    REQUIRE(where->isEnabled());
+    where->setCurrentIndex(3);
+    emit where->activated(3);
+    CHECK(list->item(spare)->text().contains("sold"));
+    auto* mark = bench.find<QLineEdit>("part mark");
+    fill(bench, "part mark", "two dots");
+    CHECK(bench.job().part_records.size() >= 2);
+    CHECK(mark->text() == "two dots");
+    fill(bench, "part mass", "4,2 kg");
+    for (const book::Thing& t : book::things(bench.job()))
+        if (t.id == "bar-4") {
+            CHECK(t.part.mass == Approx(4.2));
+            CHECK(t.record.mark == "two dots");
+            CHECK(t.whereabouts == job::Whereabouts::Sold);
+        }
+    fill(bench, "part price", "dear");
+    CHECK(bench.find<QLabel>("shelf error")->text().contains("dear"));
+    list->setCurrentRow(0);
+    CHECK_FALSE(bench.find<QComboBox>("part where")->isEnabled()); // it is on the car
+    bench.click("reading People");
+    fill(bench, "person name", "Tam");
+    fill(bench, "person mass", "700");
+    bench.click("keep person");
+    CHECK(bench.job().people.size() == 2);
+    fill(bench, "person mass", "70");
+    bench.click("keep person");
+    REQUIRE(bench.job().people.size() == 3);
+    CHECK(bench.job().people.back().mass == Approx(70));
+}
+
+TEST_CASE("a Trial is fitted by its sheet: ticked, links measured on the way, a torque with its source, on paper",
+          "[path]") {
+    Bench bench;
+    story_of(bench);
+    bench.click("reading Sheet");
+    auto* view = bench.find<QWidget>("job sheet");
+    REQUIRE(view);
+    const auto ticks = view->findChildren<QCheckBox*>();
+    REQUIRE(ticks.size() == 11);
+    for (QCheckBox* box : ticks) CHECK(box->minimumHeight() >= 44);
+    ticks[0]->click();
+    bench.find<QCheckBox>("tick front/links off")->click();
+    CHECK(bench.job().sheet.steps == std::vector<std::string>{"stands", "front/links off"});
+    CHECK(bench.find<QLabel>("sheet how far")->text().contains("2 of 11"));
+    fill(bench, "sheet front left_link", "200,4");
+    CHECK(job::checks_of(bench.job(), bench.job().trial.front).left_link == Approx(0.2004));
+    fill(bench, "sheet front right_link", "two");
+    CHECK(job::checks_of(bench.job(), bench.job().trial.front).right_link.value_or(0) != Approx(0.2)); // it waits
+    CHECK(bench.find<QLineEdit>("sheet front right_link")->text() == "two");
+    fill(bench, "sheet front right_link", "200.2");
+    fill(bench, "sheet minutes", "85");
+    fill(bench, "torque of", "rear clamps");
+    fill(bench, "torque moment", "50 N·m");
+    bench.click("keep torque");
+    CHECK(bench.find<QLabel>("torque error")->text().contains("where it stands"));
+    fill(bench, "torque source", "workshop book, page 13");
+    bench.click("keep torque");
+    REQUIRE(bench.job().torques.size() == 3);
+    CHECK(bench.job().torques.back().moment == Approx(50));
+    const QString paper = bench.folder.filePath("sheet.pdf");
+    {
+        QPdfWriter pdf(paper);
+        SheetPage::put(pdf, bench.job(), bench.document().units());
+    }
+    QFile written(paper);
+    REQUIRE(written.open(QIODevice::ReadOnly));
+    const QByteArray bytes = written.readAll();
+    CHECK(bytes.startsWith("%PDF"));
+    CHECK(bytes.size() > 8000);
+    const std::size_t lines = bench.job().book.size();
+    edit::FittedLine line{"2032-10-01", "to lean less", 53900e3, false};
+    bench.document().edit("Fit it", {}, [&](job::Job& j) { edit::change_fitted(j, line, false); });
+    REQUIRE(bench.job().book.size() == lines + 1);
+    CHECK(bench.job().book.back().reason == "to lean less (job sheet: 2 steps done, 85 minutes)");
+    CHECK(job::checks_of(bench.job(), bench.job().fitted.front).left_link ==
+          Approx(0.2004));                             // it went along with the parts
+    CHECK(view->findChildren<QCheckBox*>().isEmpty()); // nothing is to be done any more
+    // A part is found broken: back to what stood before, by another sheet.
+    bench.click("reading Entry");
+    StoryView& story = story_of(bench);
+    story.choose_entry(0);
+    bench.click("go back to this");
+    bench.click("reading Sheet");
+    CHECK(bench.find<QCheckBox>("tick front/bar out"));
+    bench.document().undo().undo();
+    bench.document().undo().undo();
+    CHECK(bench.job().book.size() == lines);
+    CHECK(bench.job().sheet.steps.size() == 2);
+}

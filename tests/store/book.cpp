@@ -1,0 +1,114 @@
+#include "core/edit/book.h"
+#include "store/book_files.h"
+#include "store/job_file.h"
+#include "store/json_job.h"
+
+#include "core/job/dates.h"
+
+#include <catch2/catch.hpp>
+#include <fstream>
+#include <set>
+#include <sstream>
+
+namespace tests::of_book_files {
+using namespace dervish;
+namespace fs = std::filesystem;
+using store::Json;
+
+namespace {
+const fs::path demo_job = fs::path(DEMO) / "hut-van.dervish";
+/// A book of 20 years: entries, setups that stood, tests.
+job::Job twenty_years() {
+    job::Job j = store::load(demo_job).job;
+    const auto seed = j.tests.read();
+    for (int i = 0; j.tests.size() < 200; ++i) {
+        job::PlannedTest t = seed[static_cast<std::size_t>(i) % seed.size()];
+        t.name += ", year " + std::to_string(i);
+        j.tests.push_back(t);
+    }
+    for (int i = 0; j.book.size() < 5000; ++i) {
+        job::Entry e{job::date_of(22400 + 7300 * i / 5000),
+                     static_cast<job::EntryKind>(i % 9),
+                     "something was done, number " + std::to_string(i),
+                     (41200.0 + 40 * i) * 1000,
+                     {},
+                     {},
+                     {}};
+        e.more.person = i % 3 ? "Marit" : "Oke";
+        if (i % 16 == 0) {
+            e.kind = job::EntryKind::Fitted;
+            e.car = job::Snapshot{j.vehicle, j.fitted};
+            double& rate = e.car->setup.front.springs.rate.value;
+            rate = units::as_filed(rate * (1 + 1e-4 * i), units::Quantity::Rate);
+        }
+        j.book.push_back(std::move(e));
+    }
+    return j;
+}
+} // namespace
+
+TEST_CASE("a synthetic book of 20 years comes back as it was, and one of version 14 has no more than it had") {
+    const fs::path file = fs::temp_directory_path() / "dervish-twenty-years.dervish";
+    job::Job j = twenty_years();
+    std::size_t stood = 0;
+    for (const job::Entry& e : j.book.read()) stood += e.car.has_value();
+    CHECK(stood > 300);
+    j.book[7].more = {"Oke",
+                      "2031-06-01",
+                      "",
+                      "leaned",
+                      300e3,
+                      "upkeep-2",
+                      job::Wears::Rocks,
+                      "2031-07-01",
+                      {{"Oke", "roll", 3}},
+                      {{"a.jpg", "the joint"}},
+                      {{"2031-06-02", "2031-05-31", "before", 5}}};
+    j.people = {{"Oke", 87, "load-1", "no lean"}};
+    j.upkeep = {{"upkeep-2", "grease", "front/mounts", 5e6, 180, job::Wears::Water, "2031-01-01", 41e6}};
+    j.part_records = {{"bar-1", job::Whereabouts::Scrapped, "red", "12 mm", {1, 2}}};
+    store::save({j, {}}, file);
+    CHECK(store::load(file).job == j);
+    fs::remove(file);
+    Json old = Json::parse(std::ifstream(fs::path(DATA) / "job-v14.json"));
+    REQUIRE(old["version"] == 14);
+    const job::Job before = store::from_json(old);
+    CHECK(before.book.size() == old["book"].size());
+    CHECK(before.people.empty());
+    CHECK(before.upkeep.empty());
+    for (const job::Entry& e : before.book.read()) CHECK(e.more == job::EntryMore{});
+    CHECK(store::from_json(store::to_json(before)) == before);
+    for (const auto& [key, bad] :
+         {std::pair<const char*, Json>{"wears", "sand"}, {"driven_so_km", 1e300}, {"marks", 5}}) {
+        Json torn = store::to_json(j);
+        torn["book"][7]["more"][key] = bad;
+        CHECK_THROWS_AS(store::from_json(torn), BadInput);
+    }
+}
+
+TEST_CASE("the book as a table and as a calendar: quoted, escaped, folded, each event once") {
+    job::Job j = store::load(demo_job).job;
+    j.book.push_back({"2031-10-01", job::EntryKind::Noted, "a \"knock\", and\nanother; \\ there", 43e6, {}, {}, {}});
+    j.book.change().back().more.look_again = "2031-11-01";
+    const std::string table = store::book_csv(j);
+    CHECK(table.starts_with("date,km,what,words,person,parts,noticed,driven_so_km,struck_out,written_on\n"));
+    CHECK(table.find("\"a \"\"knock\"\", and\nanother; \\ there\"") != std::string::npos);
+    const std::string calendar = store::calendar(j, book::now_of(book::moments(j)), "20321201T080000Z");
+    CHECK(calendar.starts_with("BEGIN:VCALENDAR\r\nVERSION:2.0\r\n"));
+    CHECK(calendar.ends_with("END:VCALENDAR\r\n"));
+    CHECK(calendar.find("2031-10-01\\, a \"knock\"\\, and\\nanother\\; \\\\ there") != std::string::npos);
+    CHECK(calendar.find("DTSTART;VALUE=DATE:20311101") != std::string::npos);
+    std::istringstream lines(calendar);
+    std::set<std::string> ids;
+    std::size_t events = 0;
+    for (std::string line; std::getline(lines, line);) {
+        CHECK(line.back() == '\r');
+        CHECK(line.size() <= 76);
+        events += line == "BEGIN:VEVENT\r";
+        if (line.starts_with("UID:")) ids.insert(line);
+    }
+    CHECK(events > 3);
+    CHECK(ids.size() == events);
+}
+
+} // namespace tests::of_book_files
