@@ -449,7 +449,10 @@ void Document::replace(store::JobFile file, const std::filesystem::path& path) {
     undo_.clear();
     // Each step holds the job before and after it: bounded by memory, not by number.
     constexpr std::size_t most_memory = 256u << 20;
-    const std::size_t size = store::job_bytes({file.job, {}}, true).size();
+    job::Job own = file.job; // without what steps share
+    own.tests.clear();
+    own.book.clear();
+    const std::size_t size = store::job_bytes({std::move(own), {}}, true).size();
     undo_.setUndoLimit(static_cast<int>(std::clamp<std::size_t>(most_memory / size, 20, 2000)));
     undo_.setClean();
     recovered_ = false;

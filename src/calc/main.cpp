@@ -2,6 +2,8 @@
 #include "core/edit/parts.h"
 #include "core/job/fields.h"
 #include "core/model/check.h"
+#include "core/say/report.h"
+#include "store/bar_drawing.h"
 #include "store/book_files.h"
 #include "store/job_file.h"
 #include "store/parse.h"
@@ -47,6 +49,14 @@ job::Job open(const std::string& path) {
                   << " typed value(s) in this job are not usable yet and are left out\n";
     model::check(job);
     return job;
+}
+
+/// Throws BadInput for what is no date.
+std::string date_or_today(const std::string& given) {
+    const auto clock = std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now());
+    if (given.empty()) return job::date_of(static_cast<int>(clock.time_since_epoch().count()));
+    if (!job::day_of(given)) throw BadInput("--today", "“" + given + "” is no date", "such as 2031-05-11");
+    return given;
 }
 } // namespace
 
@@ -150,9 +160,7 @@ int main(int argc, char** argv) {
     book_command->add_option("--calendar", calendar, "what is due as iCalendar, into this file");
     book_command->callback([&] {
         const job::Job job = open(path);
-        const auto clock = std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now());
-        if (today.empty()) today = job::date_of(static_cast<int>(clock.time_since_epoch().count()));
-        if (!job::day_of(today)) throw BadInput("--today", "“" + today + "” is no date", "such as 2031-05-11");
+        today = date_or_today(today);
         if (!csv.empty()) store::write_file(csv, store::book_csv(job));
         if (!calendar.empty()) {
             std::string stamp = today;
@@ -175,6 +183,45 @@ int main(int argc, char** argv) {
                                           units::System::Metric);
         if (!html.empty()) store::write_file(html, say::job_sheet_html(job, sheet, units::System::Metric));
         print(calc::job_sheet(sheet));
+    });
+    CLI::App* const report_command =
+        app.add_subcommand("report", "a paper to read: HTML, on standard output or into a file");
+    const std::vector<std::string> papers{"job", "test", "bar", "rules"};
+    std::string paper = "job", report_html, template_file;
+    int report_test = 1;
+    report_command->add_option("job", path, ".dervish file or job.json")->required();
+    report_command->add_option("--of", paper, "the job, one test, the bars, or what differs from the standard")
+        ->check(CLI::IsMember(papers))
+        ->capture_default_str();
+    report_command->add_option("--test", report_test, "which test, from 1")->capture_default_str();
+    report_command->add_option("--today", today, "the date on it; not given: today");
+    report_command->add_option("--template", template_file, "a shop's own page with {{title}}, {{date}} and {{body}}");
+    report_command->add_option("--html", report_html, "into this file");
+    report_command->callback([&] {
+        const job::Job job = open(path);
+        const auto of = static_cast<say::ReportOf>(std::find(papers.begin(), papers.end(), paper) - papers.begin());
+        const std::string page =
+            template_file.empty() ? say::usual_template() : store::read_file(template_file, 1u << 20);
+        const std::string out =
+            say::report(job, of, report_test - 1, date_or_today(today), units::System::Metric, page);
+        if (report_html.empty())
+            std::cout << out;
+        else
+            store::write_file(report_html, out);
+    });
+    CLI::App* const build_command =
+        job_command("build", "the sheet by which a bar is made; its bends on standard output");
+    std::string svg, dxf;
+    build_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
+    build_command->add_option("--svg", svg, "drawing with dimensions and the bends, into this file");
+    build_command->add_option("--dxf", dxf, "its middle line in space, into this file");
+    build_command->callback([&] {
+        const job::Job job = open(path);
+        const job::AxleSetup& a = job::setup_named(job, setup)[axle == "front" ? End::Front : End::Rear];
+        if (!a.fitted) throw BadInput(setup + "/" + axle, "no bar is fitted there", "an axle with a bar");
+        if (!svg.empty()) store::write_file(svg, store::bar_svg(a, units::System::Metric));
+        if (!dxf.empty()) store::write_file(dxf, store::bar_dxf(a));
+        std::cout << store::bend_csv(a);
     });
     CLI::App* const flex_command = job_command("flex", "the car on ramps, forks, holes and slopes");
     std::string wheel = "front left", states = "one", against;

@@ -307,3 +307,34 @@ TEST_CASE("a Trial is fitted by its sheet: ticked, links measured on the way, a 
     CHECK(bench.job().book.size() == lines);
     CHECK(bench.job().sheet.steps.size() == 2);
 }
+
+TEST_CASE("reports are written as PDF and HTML, of the job, a test, the bars and the rules") {
+    Bench bench;
+    StoryView& story = story_of(bench);
+    auto* station = static_cast<BookStation*>(bench.window.station("Book"));
+    const auto bytes_of = [&](const char* name, say::ReportOf of) {
+        const QString path = bench.folder.filePath(name);
+        station->report_to(path, of);
+        QFile file(path);
+        REQUIRE(file.open(QIODevice::ReadOnly));
+        return file.readAll();
+    };
+    CHECK(bytes_of("job.html", say::ReportOf::Job).contains("Rear bar off for the track season"));
+    const QByteArray pdf = bytes_of("job.pdf", say::ReportOf::Job);
+    CHECK(pdf.startsWith("%PDF"));
+    CHECK(pdf.size() > 20000);
+    story.choose_entry(0);
+    CHECK_THROWS_AS(bytes_of("test.html", say::ReportOf::Test), BadInput); // no test is chosen
+    for (std::size_t i = 0; i < story.moments().size(); ++i)
+        if (story.moments()[i].test == 2) story.choose(i);
+    CHECK(bytes_of("test.html", say::ReportOf::Test).contains("What was read"));
+    CHECK(bytes_of("bar.html", say::ReportOf::Bar).contains("22 mm, as delivered"));
+    for (const char* name : {"bar.pdf", "bar.svg", "bar.dxf", "bar.csv"}) {
+        const QString path = bench.folder.filePath(name);
+        station->build_to(path, End::Front);
+        CHECK(QFileInfo(path).size() > 100);
+    }
+    CHECK_THROWS_AS(station->build_to("/nowhere/at/all.pdf", End::Front), BadInput);
+    CHECK_THROWS_AS(station->report_to("/nowhere/at/all.html", say::ReportOf::Bar), BadInput);
+    CHECK_THROWS_AS(station->report_to("/nowhere/at/all.pdf", say::ReportOf::Bar), BadInput);
+}

@@ -7,6 +7,7 @@
 #include "core/job/torque.h"
 #include "core/say/book_words.h"
 #include "core/say/job_sheet.h"
+#include "core/say/report.h"
 
 #include <algorithm>
 #include <catch2/catch.hpp>
@@ -395,6 +396,33 @@ TEST_CASE("the job sheet has its steps in the order in which they are done, and 
                                        {1.3, "1 1/4 turns"},
                                        {0.05, "less than a quarter turn"}})
         CHECK(say::turns_words(turns) == words);
+}
+
+TEST_CASE("a report tells the story with bands and provenance, fills a shop's own page, and promises nothing") {
+    Job j = two_seasons();
+    name_parts(j);
+    j.complaint = "leans <much>";
+    j.trial = j.fitted;
+    j.trial.name = "thicker";
+    j.trial.front.bar.outer_diameter.value *= 1.15;
+    j.trial.front.bar.id = "bar-9";
+    const auto of = [&](say::ReportOf what, const std::string& page = say::usual_template()) {
+        return say::report(j, what, 0, "2031-12-01", units::System::Metric, page);
+    };
+    const std::string job_report = of(say::ReportOf::Job);
+    for (const char* words : {"leans &lt;much&gt;", "2031-12-01", "thicker", "1\u00a0500 km without the rear bar",
+                              "nobody can say", "were measured", "±", "licensed practice"})
+        CHECK_THAT(job_report, Catch::Contains(words));
+    CHECK(job_report.find("{{") == std::string::npos);
+    CHECK_THROWS_AS(of(say::ReportOf::Test), BadInput); // there is none
+    CHECK(of(say::ReportOf::Bar).find("rate at the eye") != std::string::npos);
+    CHECK(of(say::ReportOf::Rules).find("No setup is called the standard") != std::string::npos);
+    j.standard = j.fitted;
+    CHECK(of(say::ReportOf::Rules).find("Nothing differs") != std::string::npos);
+    j.standard.front.bar.outer_diameter.value *= 0.9;
+    CHECK(of(say::ReportOf::Rules).find("Front bar and links") != std::string::npos);
+    CHECK(of(say::ReportOf::Rules, "<b>Our shop</b>{{title}}{{date}}{{body}}").starts_with("<b>Our shop</b>"));
+    CHECK_THROWS_AS(of(say::ReportOf::Rules, "{{title}} {{date}}"), BadInput);
 }
 
 } // namespace tests::of_book

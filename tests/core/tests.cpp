@@ -51,6 +51,11 @@ TEST_CASE("a test is planned, guessed, frozen and run in its order, and the plan
     edit::set_run_words(j, 0, 3, edit::RunWords::Driver, "Marit");
     edit::begin_run(j, 0, "10:10", true);
     CHECK(j.tests[0].runs[4].driver == "Marit");
+    edit::set_aboard(j, 0, 4, "load-7", true);
+    edit::set_aboard(j, 0, 4, "load-7", true); // once
+    CHECK(std::ranges::count(j.tests[0].runs[4].aboard, "load-7") == 1);
+    edit::set_aboard(j, 0, 4, "load-7", false);
+    CHECK(std::ranges::count(j.tests[0].runs[4].aboard, "load-7") == 0);
 }
 
 TEST_CASE("readings as typed: bounds, fractions, what cannot be read waits, and goes with its run") {

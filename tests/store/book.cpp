@@ -5,6 +5,8 @@
 
 #include "core/job/dates.h"
 
+#include "../twenty_years.h"
+
 #include <catch2/catch.hpp>
 #include <fstream>
 #include <set>
@@ -17,39 +19,11 @@ using store::Json;
 
 namespace {
 const fs::path demo_job = fs::path(DEMO) / "hut-van.dervish";
-/// A book of 20 years: entries, setups that stood, tests.
-job::Job twenty_years() {
-    job::Job j = store::load(demo_job).job;
-    const auto seed = j.tests.read();
-    for (int i = 0; j.tests.size() < 200; ++i) {
-        job::PlannedTest t = seed[static_cast<std::size_t>(i) % seed.size()];
-        t.name += ", year " + std::to_string(i);
-        j.tests.push_back(t);
-    }
-    for (int i = 0; j.book.size() < 5000; ++i) {
-        job::Entry e{job::date_of(22400 + 7300 * i / 5000),
-                     static_cast<job::EntryKind>(i % 9),
-                     "something was done, number " + std::to_string(i),
-                     (41200.0 + 40 * i) * 1000,
-                     {},
-                     {},
-                     {}};
-        e.more.person = i % 3 ? "Marit" : "Oke";
-        if (i % 16 == 0) {
-            e.kind = job::EntryKind::Fitted;
-            e.car = job::Snapshot{j.vehicle, j.fitted};
-            double& rate = e.car->setup.front.springs.rate.value;
-            rate = units::as_filed(rate * (1 + 1e-4 * i), units::Quantity::Rate);
-        }
-        j.book.push_back(std::move(e));
-    }
-    return j;
-}
 } // namespace
 
 TEST_CASE("a synthetic book of 20 years comes back as it was, and one of version 14 has no more than it had") {
     const fs::path file = fs::temp_directory_path() / "dervish-twenty-years.dervish";
-    job::Job j = twenty_years();
+    job::Job j = twenty_years(store::load(demo_job).job);
     std::size_t stood = 0;
     for (const job::Entry& e : j.book.read()) stood += e.car.has_value();
     CHECK(stood > 300);

@@ -12,12 +12,20 @@
 #include "app/widgets/page_pieces.h"
 #include "app/widgets/station_frame.h"
 #include "core/say/book_words.h"
+#include "store/bar_drawing.h"
 #include "store/book_files.h"
 
 #include <QDateTime>
 #include <QDir>
 #include <QFileDialog>
+#include <QGuiApplication>
+#include <QMenu>
+#include <QPainter>
+#include <QPdfWriter>
 #include <QStackedWidget>
+#include <QStandardPaths>
+#include <QSvgRenderer>
+#include <QTextDocument>
 
 #include <algorithm>
 
@@ -75,6 +83,19 @@ BookStation::BookStation(Document& document, QWidget* parent)
     table->setToolTip(tr("The whole book as a table (CSV)"));
     auto* calendar = named_button(tr("Calendar …"), "book calendar");
     calendar->setToolTip(tr("What is due, for a calendar (iCalendar)"));
+    auto* report = named_button(tr("Paper …"), "book report");
+    auto* papers = new QMenu(report);
+    int paper = 0;
+    for (const QString& word :
+         {tr("of the job"), tr("of the chosen test"), tr("of the bars"), tr("of what differs from the standard")})
+        connect(papers->addAction(word), &QAction::triggered, this, [this, of = paper++] { write_report(of); });
+    papers->addSeparator();
+    for (const End end : {End::Front, End::Rear})
+        connect(papers->addAction(end == End::Front ? tr("to make the front bar by") : tr("to make the rear bar by")),
+                &QAction::triggered, this, [this, end] { write_build(end); });
+    report->setMenu(papers);
+    for (QPushButton* b : {report, table, calendar}) b->setStyleSheet("padding-left: 6px; padding-right: 6px;");
+    files->addWidget(report);
     files->addWidget(table);
     files->addWidget(calendar);
     side->addSpacing(10);
@@ -238,6 +259,78 @@ void BookStation::write_out(const QString& title, const QString& name, const std
     if (path.isEmpty()) return;
     try {
         store::write_file(path.toStdString(), bytes);
+        written_->setText(tr("Written: %1").arg(path));
+    } catch (const BadInput& e) {
+        written_->setText(qs(e.problem() + "; " + e.accepted()));
+    }
+    written_->show();
+}
+
+void BookStation::report_to(const QString& path, say::ReportOf of) {
+    const job::Job& job = *document_.job_as_it_is();
+    const int test = story_->chosen() ? story_->moments()[*story_->chosen()].test : -1;
+    std::string page = say::usual_template();
+    // A shop's own page, with its name and mark.
+    const std::filesystem::path own =
+        (QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/report.html").toStdString();
+    if (std::filesystem::exists(own)) page = store::read_file(own, 1u << 20);
+    const std::string html = say::report(job, of, test, story_->today().toStdString(), document_.units(), page);
+    if (!path.endsWith(".pdf", Qt::CaseInsensitive)) return store::write_file(path.toStdString(), html);
+    QPdfWriter pdf(path);
+    pdf.setPageSize(QPageSize(QPageSize::A4));
+    QTextDocument paper;
+    paper.setHtml(qs(html));
+    paper.print(&pdf);
+    if (!QFileInfo(path).size())
+        throw BadInput(path.toStdString(), "cannot be written there", "a folder that may be written to");
+}
+
+void BookStation::write_report(int of) {
+    const QString path =
+        QFileDialog::getSaveFileName(this, tr("Report, as PDF or HTML by its name"), QDir::homePath() + "/report.pdf");
+    if (path.isEmpty()) return;
+    QGuiApplication::setOverrideCursor(Qt::WaitCursor); // its bands take a second
+    try {
+        report_to(path, static_cast<say::ReportOf>(of));
+        written_->setText(tr("Written: %1").arg(path));
+    } catch (const BadInput& e) {
+        written_->setText(qs(e.where() == "test" ? tr("Choose the test on the line first.").toStdString()
+                                                 : e.problem() + "; " + e.accepted()));
+    }
+    QGuiApplication::restoreOverrideCursor();
+    written_->show();
+}
+
+void BookStation::build_to(const QString& path, End end) {
+    const job::AxleSetup& a = document_.looked_setup()[end];
+    if (!a.fitted)
+        throw BadInput(document_.look_path().toStdString() + "/" + name_of(end), "no bar is fitted there",
+                       "an axle with a bar");
+    const QString kind = QFileInfo(path).suffix().toLower();
+    if (kind == "dxf") return store::write_file(path.toStdString(), store::bar_dxf(a));
+    if (kind == "csv") return store::write_file(path.toStdString(), store::bend_csv(a));
+    const std::string svg = store::bar_svg(a, document_.units());
+    if (kind != "pdf") return store::write_file(path.toStdString(), svg);
+    QSvgRenderer drawing(QByteArray::fromStdString(svg));
+    QPdfWriter pdf(path);
+    pdf.setPageSize(QPageSize(QPageSize::A3));
+    pdf.setPageOrientation(QPageLayout::Landscape);
+    QPainter p(&pdf);
+    if (!p.isActive()) throw BadInput(path.toStdString(), "cannot be written there", "a folder that may be written to");
+    // In its own size, so that the scale holds on paper, unless it is larger than the sheet.
+    const double dots = pdf.resolution() / 25.4;
+    QSizeF size = drawing.viewBoxF().size() * dots;
+    const QSizeF room(pdf.width(), pdf.height());
+    if (size.width() > room.width() || size.height() > room.height()) size.scale(room, Qt::KeepAspectRatio);
+    drawing.render(&p, QRectF({0, 0}, size));
+}
+
+void BookStation::write_build(End end) {
+    const QString path = QFileDialog::getSaveFileName(this, tr("The bar, as PDF, SVG, DXF or CSV by its name"),
+                                                      QDir::homePath() + "/bar.pdf");
+    if (path.isEmpty()) return;
+    try {
+        build_to(path, end);
         written_->setText(tr("Written: %1").arg(path));
     } catch (const BadInput& e) {
         written_->setText(qs(e.problem() + "; " + e.accepted()));

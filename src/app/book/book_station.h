@@ -1,6 +1,7 @@
 #pragma once
 #include "app/book/story_view.h"
 #include "app/shell/station.h"
+#include "core/say/report.h"
 
 class QComboBox;
 class QLineEdit;
@@ -30,6 +31,12 @@ public:
     void step(int by) override { story_->step(by); }
     QButtonGroup* parts() const override { return parts_; }
 
+    /// A report into a file, PDF or HTML by its name. Throws BadInput.
+    void report_to(const QString& path, say::ReportOf of);
+    /// The sheet by which the looked-at bar of an end is made: PDF, SVG, DXF or CSV by the file's name. Throws
+    /// BadInput.
+    void build_to(const QString& path, End end);
+
 signals:
     void prove_wanted(int test);
 
@@ -44,6 +51,8 @@ private:
     void tell_rows();
     void look_for();
     void write_out(const QString& title, const QString& name, const std::string& bytes);
+    void write_report(int of);
+    void write_build(End end);
 
     Document& document_;
     StoryView* story_;

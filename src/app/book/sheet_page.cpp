@@ -138,7 +138,7 @@ void SheetPage::refresh() {
     const job::Job& job = document_.job();
     const auto steps = view_.sheet().steps.size();
     how_far_->setText(steps == 0 ? tr("Nothing is to be done.")
-                                 : tr("<b>%1 of %2 steps done.</b> When the car stands as the sheet says, “Fit it …” "
+                                 : tr("<b>%1 of %2 steps done.</b> When the car stands as the sheet says, “Fit it” "
                                       "above makes it Fitted; what was ticked and measured goes into the book.")
                                        .arg(view_.done())
                                        .arg(steps));

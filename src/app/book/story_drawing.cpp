@@ -259,8 +259,7 @@ void StoryDrawing::paint_mark(QPainter& p, const book::Moment& m, QPointF at) co
     case book::Lane::Fitted:
         break;
     case book::Lane::Tests: {
-        const job::PlannedTest& test = document_.job().tests[static_cast<std::size_t>(m.test)];
-        switch (say::agreement_of_all(test)) {
+        switch (story_.agreement(m.test)) {
         case proof::Agreement::Agrees:
             p.drawPolyline(QPolygonF{at + QPointF(-7, 0), at + QPointF(-2, 6), at + QPointF(8, -7)});
             break;
@@ -318,10 +317,20 @@ void StoryDrawing::paint_lane(QPainter& p, book::Lane lane) const {
         if (here.size() < 40) x = std::max(x, last + 17);
         last = x;
     }
+    // Those that this pushed over the edge go back as far as they must.
+    if (here.size() < 40 && !here.empty() &&
+        x_of(story_.place_of(story_.moments()[here.back().second])) <= width() - right_edge) {
+        double edge = width() - right_edge - 6;
+        for (std::size_t k = here.size(); k-- > 0; edge = here[k].first - 17)
+            here[k].first = std::min(here[k].first, edge);
+    }
     const QFontMetricsF by(face(13));
+    double drawn = -1e9;
     for (std::size_t k = 0; k < here.size(); ++k) {
         const auto [x, i] = here[k];
         const book::Moment& m = story_.moments()[i];
+        if (here.size() >= 40 && k > 0 && x - drawn < 1 && story_.chosen() != i) continue; // on top of the last
+        drawn = x;
         const bool struck =
             m.entry >= 0 && !document_.job().book[static_cast<std::size_t>(m.entry)].more.struck.empty();
         p.setOpacity(struck ? 0.35 : 1);
@@ -332,7 +341,7 @@ void StoryDrawing::paint_lane(QPainter& p, book::Lane lane) const {
             p.drawEllipse(QPointF(x, y), 12.5, 12.5);
         }
         const double room = (k + 1 < here.size() ? here[k + 1].first - 14 : width() - right_edge) - x - 16;
-        if (m.entry >= 0 && lane != book::Lane::Upkeep) {
+        if (m.entry >= 0 && lane != book::Lane::Upkeep && room > 30) {
             const QString words = brief(document_.job().book[static_cast<std::size_t>(m.entry)].reason);
             if (by.horizontalAdvance(words) < room && x > left_edge - 12)
                 paint::text(p, {x + 16, y}, Qt::AlignLeft | Qt::AlignVCenter, words, 13,

@@ -2,6 +2,7 @@
 
 #include "app/words.h"
 #include "core/job/dates.h"
+#include "core/say/book_words.h"
 
 #include <QDate>
 #include <algorithm>
@@ -32,6 +33,8 @@ void StoryView::take_job() {
     spans_ = book::spans(job, moments_, now_);
     gaps_ = book::gaps(job, moments_, now_);
     due_ = book::due(job, now_);
+    agreements_.clear();
+    for (const job::PlannedTest& t : job.tests) agreements_.push_back(say::agreement_of_all(t));
     chosen_.reset();
     // What was just written is looked at; else what was looked at before.
     const int wanted = job.book.size() == entries + 1 && entries > 0 ? static_cast<int>(entries) : entry;

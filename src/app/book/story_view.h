@@ -17,6 +17,7 @@ public:
     const std::vector<book::Span>& spans() const { return spans_; }
     const std::vector<book::Gap>& gaps() const { return gaps_; }
     const std::vector<book::Due>& due() const { return due_; }
+    proof::Agreement agreement(int test) const { return agreements_[static_cast<std::size_t>(test)]; }
     /// Today, or the book's last day where that is later, and the furthest that the clock was read.
     const book::Now& now() const { return now_; }
     QString today() const; ///< of now(), "2031-05-11"
@@ -53,6 +54,7 @@ private:
     std::vector<book::Span> spans_;
     std::vector<book::Gap> gaps_;
     std::vector<book::Due> due_;
+    std::vector<proof::Agreement> agreements_; ///< of the tests
     book::Now now_{0, 0};
     std::vector<bool> shown_;
     book::Wanted wanted_;

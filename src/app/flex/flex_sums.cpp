@@ -1,7 +1,9 @@
 #include "app/flex/flex_sums.h"
+
 #include "core/model/check.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
+#include "core/sure/compare.h"
 #include "core/sure/questions.h"
 
 #include "core/job/fields.h"
@@ -28,8 +30,14 @@ void FlexSums::stop() {
 /// By straight lines first, then with the sides of drawn cars, as the tally's.
 void FlexSums::start_bands() {
     bands_.reset();
+    change_.reset();
     if (!shown()) return bands_worker_.stop();
-    bands_worker_.start([this, state = shown()->of, protocol = protocol_](const auto& cancelled, const auto& post) {
+    const bool of_other = other_ && chosen_ + 1 == all_.size(); // another car shares nothing
+    const bool both_end = fitted_ && fitted_->ascent.lifted && shown()->ascent.lifted && !of_other;
+    const double before = both_end ? fitted_->ascent.height : 0, after = shown()->ascent.height;
+    const std::optional<study::FlexState> fitted = both_end ? std::optional(fitted_->of) : std::nullopt;
+    bands_worker_.start([this, state = shown()->of, fitted, before, after, protocol = protocol_](const auto& cancelled,
+                                                                                                 const auto& post) {
         const auto tell = [&](const sure::Bands& result) {
             post([this, result] {
                 bands_ = result;
@@ -38,6 +46,16 @@ void FlexSums::start_bands() {
         };
         const sure::Bands linear = sure::flex_bands(state, protocol, cancelled);
         tell(linear);
+        if (fitted && !cancelled()) {
+            const sure::Bands of_fitted = sure::flex_bands(*fitted, protocol, cancelled);
+            const auto sigma = sure::difference_sigma(fitted->setup, of_fitted.shares, state.setup, linear.shares,
+                                                      linear.sigma.size());
+            if (cancelled()) return;
+            post([this, change = Change{after - before, sigma[sure::Reach]}] {
+                change_ = change;
+                emit changed();
+            });
+        }
         tell(sure::with_draws(linear, state.vehicle, state.setup, sure::reach(protocol),
                               [&](int) { return !cancelled(); }));
     });

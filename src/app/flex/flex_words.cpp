@@ -5,6 +5,7 @@
 #include "core/say/bar_words.h"
 #include "core/study/flex.h"
 #include "core/sure/bands.h"
+#include "core/sure/compare.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -34,6 +35,23 @@ void FlexStation::tell_why() {
     int number = 1;
     for (const std::string& words : say::why(sums_->protocol(), all, document_.units()))
         text += QString("<p style='margin: 2px 0'><b>%1</b> %2.</p>").arg(number++).arg(qs(words).toHtmlEscaped());
+    if (const auto& change = sums_->change()) {
+        const auto quantity = slope() ? units::Quantity::Angle : units::Quantity::Length;
+        const units::Unit unit = units::shown(quantity, document_.units());
+        const int decimals = slope() || document_.units() != units::System::Metric ? 1 : 0;
+        const QString sign = change->difference < 0 ? tr("less") : tr("more");
+        const auto size = [&](double si) { return qs(units::fixed(std::abs(si) / unit.factor, decimals)); };
+        const QString by = tr("%1 ± %2 %3")
+                               .arg(size(change->difference), size(band_90 * change->sigma),
+                                    QString::fromUtf8(unit.symbol.data()));
+        const sure::Sure how = sure::how_sure(change->difference, change->sigma);
+        text += "<p style='margin: 2px 0'>" +
+                (how == sure::Sure::CannotSay
+                     ? tr("Against Fitted: nobody can say whether more or less (%1 %2).").arg(by, sign)
+                 : how == sure::Sure::Surely ? tr("Against Fitted: %1 %2, surely.").arg(by, sign)
+                                             : tr("Against Fitted: %1 %2, probably.").arg(by, sign)) +
+                "</p>";
+    }
     why_->setText(text);
     const study::FlexResult* shown = sums_->shown();
     leave_->setText(sums_->chosen() == 0 ? tr("All of them again") : tr("Leave it out"));

@@ -1,10 +1,10 @@
 #include "app/prove/run_page.h"
 
-#include "app/widgets/entry_row.h"
-#include "app/widgets/page_pieces.h"
 #include "app/prove/run_chart.h"
 #include "app/shell/theme.h"
+#include "app/widgets/entry_row.h"
 #include "app/widgets/number_edit.h"
+#include "app/widgets/page_pieces.h"
 #include "app/words.h"
 #include "core/edit/tests.h"
 
@@ -13,10 +13,12 @@
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSlider>
 #include <QTime>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -45,7 +47,7 @@ RunPage::RunPage(Document& document, TestSums& sums, QWidget* parent)
       ground_(named_line("run ground", tr("Ground"))), marker_(named_line("marked by", tr("Who marks"))),
       reason_(named_line("left out because", tr("Left out, because"))), note_(new QPlainTextEdit),
       none_(named_words("no run")), slips_(named_words("slips")), felt_words_(named_words("felt words")),
-      aboard_(named_words("run aboard")), next_(named_button(tr("Next run"), "next run")),
+      aboard_(new QToolButton), next_(named_button(tr("Next run"), "next run")),
       felt_(named_button(tr("All that was felt is typed: show the numbers"), "felt")),
       remove_(named_button(tr("Remove this run"), "remove run")), leave_(named_button(tr("Leave out"), "leave out")),
       aids_(new QCheckBox(tr("Driving aids on"))), more_(new QCheckBox(tr("Pressures, air, fuel"))), body_(new QWidget),
@@ -94,6 +96,11 @@ void RunPage::build_words() {
     column->addLayout(form);
     aids_->setObjectName("aids on");
     more_->setObjectName("more conditions");
+    aboard_->setObjectName("run aboard");
+    aboard_->setAccessibleName(tr("Aboard in this run"));
+    aboard_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    aboard_->setPopupMode(QToolButton::InstantPopup);
+    aboard_->setMenu(new QMenu(aboard_));
     column->addWidget(aboard_);
     auto* ticks = new QHBoxLayout;
     ticks->addWidget(aids_);
@@ -268,6 +275,27 @@ void RunPage::build_rows() {
     for (const job::FieldSpec& spec : proof::conditions()) add(conditions_, rows_.emplace_back(condition_row(spec)));
 }
 
+void RunPage::show_aboard() {
+    QStringList aboard;
+    aboard_->menu()->clear();
+    for (const job::Load& l : document_.job().vehicle.loads) {
+        const bool on = std::ranges::find(run()->aboard, l.id) != run()->aboard.end();
+        if (on) aboard << qs(l.name);
+        QAction* action = aboard_->menu()->addAction(qs(l.name));
+        action->setCheckable(true);
+        action->setChecked(on);
+        connect(action, &QAction::triggered, this, [this, id = l.id](bool put) {
+            edit(tr("what is aboard"), {}, [&](job::Job& j, int t, int r) { edit::set_aboard(j, t, r, id, put); });
+        });
+    }
+    // As many names as go in whole; the menu has them all.
+    QString words = tr("Aboard: %1").arg(aboard.isEmpty() ? tr("nothing") : aboard.join(", "));
+    if (QFontMetrics(aboard_->font()).horizontalAdvance(words) > 270)
+        words = tr("Aboard: %n things", nullptr, static_cast<int>(aboard.size()));
+    aboard_->setText(words);
+    aboard_->setToolTip(aboard.join(", "));
+}
+
 void RunPage::show_marks() {
     const job::Run* r = run();
     if (!r) return;
@@ -321,10 +349,7 @@ void RunPage::refresh() {
     show_kept(ground_, r->ground, another);
     if (note_->toPlainText() != qs(r->note)) note_->setPlainText(qs(r->note));
     aids_->setChecked(r->aids_on);
-    QStringList aboard;
-    for (const job::Load& l : document_.job().vehicle.loads)
-        if (std::ranges::find(r->aboard, l.id) != r->aboard.end()) aboard << qs(l.name);
-    aboard_->setText(tr("Aboard: %1").arg(aboard.isEmpty() ? tr("nothing") : aboard.join(", ")));
+    show_aboard();
     conditions_->setVisible(more_->isChecked() || !r->conditions.empty());
     felt_words_->setText(r->felt ? tr("<b>What was felt</b>")
                                  : tr("<b>What was felt</b>: before this run's numbers are shown"));

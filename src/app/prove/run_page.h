@@ -10,6 +10,7 @@ class QLineEdit;
 class QPlainTextEdit;
 class QPushButton;
 class QSlider;
+class QToolButton;
 
 namespace dervish::app {
 
@@ -32,6 +33,7 @@ private:
     void edit(const QString& what, const QString& merge, const std::function<void(job::Job&, int, int)>& change);
     const job::Run* run() const;
     void begin();
+    void show_aboard();
     void show_marks();
     void show_doubts();
 
@@ -40,7 +42,8 @@ private:
     QComboBox *which_, *state_, *out_;
     QLineEdit *driver_, *time_, *ground_, *marker_, *reason_;
     QPlainTextEdit* note_;
-    QLabel *none_, *slips_, *felt_words_, *aboard_;
+    QLabel *none_, *slips_, *felt_words_;
+    QToolButton* aboard_; ///< with a menu of the loads
     QPushButton *next_, *felt_, *remove_, *leave_;
     QCheckBox *aids_, *more_;
     QWidget *body_, *marks_, *readings_, *conditions_;

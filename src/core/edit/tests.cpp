@@ -238,6 +238,13 @@ void set_run_words(Job& job, int test, int run, RunWords which, const std::strin
     *places[static_cast<std::size_t>(which)] = words;
 }
 
+void set_aboard(Job& job, int test, int run, const std::string& load, bool on) {
+    Run* r = at(job, test, run);
+    if (!r) return;
+    std::erase(r->aboard, load);
+    if (on) r->aboard.push_back(load);
+}
+
 void set_aids(Job& job, int test, int run, bool on) {
     if (Run* r = at(job, test, run)) r->aids_on = on;
 }

@@ -47,14 +47,16 @@ void remove_guess(Job& job, int test, int guess);
 /// The predictions of all states, made of the cars in `frozen` (the test as it was when they were made).
 void freeze(Job& job, int test, const PlannedTest& frozen);
 
-/// A run of the next state of the order, with driver, ground and what is aboard as in the last. `felt`: there is
-/// nothing to feel in it, so that its numbers are shown at once.
+/// A run of the next state of the order, with driver and ground as in the last, aboard what its setup has. `felt`:
+/// there is nothing to feel in it, so that its numbers are shown at once.
 void begin_run(Job& job, int test, const std::string& time, bool felt);
 void remove_run(Job& job, int test, int run);
 void set_run_state(Job& job, int test, int run, int state);
 enum class RunWords { Driver, Time, Ground, Note };
 void set_run_words(Job& job, int test, int run, RunWords which, const std::string& words);
 void set_aids(Job& job, int test, int run, bool on);
+/// Whether a load of the car, by its id, was aboard in this run.
+void set_aboard(Job& job, int test, int run, const std::string& load, bool on);
 std::string condition_key(int test, int run, const std::string& key);
 void type_condition(Job& job, int test, int run, const FieldSpec& spec, const Entry& entry);
 /// A channel of a run as typed: "326", "> 450", "< 20"; emptied it goes.
