@@ -92,10 +92,12 @@ std::string bar_svg(const job::Assembly& assembly, units::System system, double 
     y += row;
     for (std::size_t i = 0; i < table.bends.size(); ++i, y += row) {
         const bar::Bend& b = table.bends[i];
-        out += words(margin, y,
-                     std::to_string(i + 1) + ": straight " + mm_words(b.straight, system) + ", turned " +
-                         units::fixed(b.turn / units::deg, 1) + "°, bent " + units::fixed(b.angle / units::deg, 1) +
-                         "° over a radius of " + mm_words(b.radius, system));
+        out +=
+            words(margin, y,
+                  std::to_string(i + 1) + ": straight " + mm_words(b.straight, system) + ", turned " +
+                      units::fixed(b.turn / units::deg, 1) + "°, bent " + units::fixed(b.angle / units::deg, 1) + "° " +
+                      (b.radius > 0 ? "over a radius of " + mm_words(b.radius, system)
+                                    : "sharp as measured: it wants a radius"));
     }
     out += words(margin, y,
                  "then straight " + mm_words(table.last_straight, system) + ". Spring-back is the bender's to add.");

@@ -81,7 +81,7 @@ TEST_CASE("the story has its setups from one entry to the next, and says how far
     CHECK(book::gaps(never, all, now).size() == 1);
 }
 
-TEST_CASE("what has no date or distance stands between its neighbours; random books stay in order") {
+TEST_CASE("what has no date or distance stands between its neighbours, and random books stay in order") {
     Job j = two_seasons();
     edit::plan_test(j, {"ramps", "2031-08-01", "", "diagonal_ramps", {}, {}});
     j.book.push_back({"", EntryKind::Noted, "no date", 42750 * km, {}, {}, {}});

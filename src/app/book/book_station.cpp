@@ -7,6 +7,7 @@
 #include "app/book/story_drawing.h"
 #include "app/book/upkeep_page.h"
 #include "app/book/write_page.h"
+#include "app/shell/theme.h"
 #include "app/widgets/chip.h"
 #include "app/widgets/figure_rows.h"
 #include "app/widgets/page_pieces.h"
@@ -279,6 +280,7 @@ void BookStation::report_to(const QString& path, say::ReportOf of) {
     QPdfWriter pdf(path);
     pdf.setPageSize(QPageSize(QPageSize::A4));
     QTextDocument paper;
+    paper.setDefaultFont(QFont(face(13).family(), 11)); // headings grow with points, not with pixels
     paper.setHtml(qs(html));
     paper.print(&pdf);
     if (!QFileInfo(path).size())
@@ -313,13 +315,16 @@ void BookStation::build_to(const QString& path, End end) {
     if (kind != "pdf") return store::write_file(path.toStdString(), svg);
     QSvgRenderer drawing(QByteArray::fromStdString(svg));
     QPdfWriter pdf(path);
-    pdf.setPageSize(QPageSize(QPageSize::A3));
-    pdf.setPageOrientation(QPageLayout::Landscape);
-    QPainter p(&pdf);
-    if (!p.isActive()) throw BadInput(path.toStdString(), "cannot be written there", "a folder that may be written to");
-    // In its own size, so that the scale holds on paper, unless it is larger than the sheet.
+    // In its own size, so that the scale holds on paper: on A4 where it goes in.
     const double dots = pdf.resolution() / 25.4;
     QSizeF size = drawing.viewBoxF().size() * dots;
+    for (const auto sheet : {QPageSize::A4, QPageSize::A3}) {
+        pdf.setPageLayout(
+            QPageLayout(QPageSize(sheet), QPageLayout::Landscape, QMarginsF(6, 6, 6, 6), QPageLayout::Millimeter));
+        if (size.width() <= pdf.width() && size.height() <= pdf.height()) break;
+    }
+    QPainter p(&pdf);
+    if (!p.isActive()) throw BadInput(path.toStdString(), "cannot be written there", "a folder that may be written to");
     const QSizeF room(pdf.width(), pdf.height());
     if (size.width() > room.width() || size.height() > room.height()) size.scale(room, Qt::KeepAspectRatio);
     drawing.render(&p, QRectF({0, 0}, size));
