@@ -25,8 +25,8 @@ Json story(const job::Job& job, const std::string& today, const book::Wanted& wa
                                  {"to", date(s.day_end)},
                                  {"from_km", kilometres(s.odometer)},
                                  {"to_km", kilometres(s.odometer_end)}});
-    for (const book::Gap& g : book::gaps(job, all, now))
-        out["gaps"].push_back({{"entry", g.entry}, {"words", say::words_of(job, g, metric)}});
+    for (const book::Gap& gap : book::gaps(job, all, now))
+        out["gaps"].push_back({{"entry", gap.entry}, {"words", say::words_of(job, gap, metric)}});
     for (const book::Moment& m : all) {
         if (!book::is_wanted(job, m, wanted)) continue;
         Json line;

@@ -605,7 +605,7 @@ TEST_CASE(
     refused("states/0/prediction/shares", [](Json& t) { t["states"][0]["prediction"]["shares"][0]["change"] = {1}; });
     refused("states/0/prediction/sigma_si", [](Json& t) { t["states"][0]["prediction"]["sigma_si"][0] = -1; });
     for (const auto& [of, si] : {std::pair{"ground", 99.0}, {"ground", 1.5}, {"cones", 1e5}, {"kerb", 0.1}})
-        refused("settings/0", [&](Json& t) { t["settings"] = {{{"of", of}, {"si", si}}}; });
+        refused("settings/0", [of = of, si = si](Json& t) { t["settings"] = {{{"of", of}, {"si", si}}}; });
     refused("read_to/0", [](Json& t) { t["read_to"] = {{{"of", "clean"}, {"si", 0.0}}}; });
     Json other = good;
     other["tests"][5]["protocol"] = "jump"; // of a later version: its keys are its own

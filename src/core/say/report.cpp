@@ -112,7 +112,7 @@ std::string tests(const Job& job, units::System system) {
         out += "<p><b>" + plain(t.date + ", " + t.name) + "</b>" + (p ? ": " + plain(p->name) : "") + "<br>";
         if (p && !p->channels.empty() && t.predicted()) {
             const Told words = told(t, system);
-            out += plain(words.headline + (words.detail.empty() ? "" : " " + words.detail));
+            out += plain(words.headline + (words.detail.empty() ? "" : ". " + words.detail));
         }
         out += "</p>";
     }
