@@ -124,6 +124,16 @@ expect "plan" 0 "$calc" plan "$demo" --against "front bar off" --protocol sill_l
 holds "len(d['tests']) == 1 and 0 <= d['tests'][0]['chance_to_tell'] <= 1 and d['tests'][0]['predicted'] > 0"
 expect "an order of one" 2 "$calc" plan "$demo" --order AAA
 expect "an unknown kind" 2 "$calc" plan "$demo" --protocol jump; says "sill_lean" err
+expect "book" 0 "$calc" book "$demo" --csv "$work/book.csv" --calendar "$work/due.ics" --today 2032-10-01
+holds "len(d['fitted']) == 6 and any('without the rear bar' in g['words'] for g in d['gaps']) and any(x['is_due'] for x in d['due'])"
+grep -q "^2031-06-08,43600.0,fitted," "$work/book.csv" && grep -q "^END:VCALENDAR" "$work/due.ics" || { echo "FAILED: the book's files"; failed=1; }
+expect "a day that is none" 2 "$calc" book "$demo" --today 2032-13-01; says "2031-05-11" err
+expect "sheet" 0 "$calc" sheet "$demo" --html "$work/sheet.html"
+holds "d['steps'][0]['key'] == 'stands' and any('measure' in s for s in d['steps']) and d['to_go_back']"
+expect "report" 0 "$calc" report "$demo" --of rules --html "$work/report.html"; grep -q "scrutineers\|standard" "$work/report.html" || { echo "FAILED: report"; failed=1; }
+expect "a test that is none" 2 "$calc" report "$demo" --of test --test 99
+expect "build" 0 "$calc" build "$demo" --axle front --svg "$work/bar.svg" --dxf "$work/bar.dxf"; says "straight_mm" out
+grep -q "</svg>" "$work/bar.svg" && grep -q "^EOF" "$work/bar.dxf" || { echo "FAILED: the bar's drawings"; failed=1; }
 expect "unknown setup" 2 "$calc" tally "$demo" --setup nobody; says "front bar off" err
 [ -s "$work/out" ] && { echo "FAILED: an error wrote to standard output"; failed=1; }
 expect "unknown axle" 2 "$calc" bar "$demo" --axle middle

@@ -45,6 +45,7 @@ StoryDrawing::StoryDrawing(Document& document, StoryView& story, QWidget* parent
     connect(&story_, &StoryView::changed, this, [this] {
         if (was_by_distance_ != story_.by_distance()) range_.reset();
         was_by_distance_ = story_.by_distance();
+        whole_ = whole();
         if (const auto chosen = story_.chosen(); chosen && range_) { // what is chosen is seen
             const double at = story_.place_of(story_.moments()[*chosen]);
             if (at < range_->from || at > range_->to) move_by(at - (range_->from + range_->to) / 2);
@@ -52,6 +53,7 @@ StoryDrawing::StoryDrawing(Document& document, StoryView& story, QWidget* parent
         announce();
         update();
     });
+    whole_ = whole();
     announce();
 }
 
@@ -74,8 +76,6 @@ StoryDrawing::Range StoryDrawing::whole() const {
     return {out.from - 0.02 * span, std::max(out.to, out.from + least) + 0.06 * span};
 }
 
-StoryDrawing::Range StoryDrawing::shown() const { return range_.value_or(whole()); }
-
 double StoryDrawing::x_of(double place) const {
     const Range r = shown();
     return left_edge + (place - r.from) / (r.to - r.from) * (width() - left_edge - right_edge);
@@ -96,7 +96,7 @@ void StoryDrawing::show_all() {
 }
 
 void StoryDrawing::zoom(double by, double around) {
-    const Range r = shown(), all = whole();
+    const Range r = shown(), all = whole_;
     const double least = story_.by_distance() ? least_metres : least_days, span = std::max(least, (r.to - r.from) * by);
     if (span >= all.to - all.from) return show_all();
     const double share = (around - r.from) / (r.to - r.from);
@@ -106,7 +106,7 @@ void StoryDrawing::zoom(double by, double around) {
 
 void StoryDrawing::move_by(double places) {
     if (!range_) return;
-    const Range all = whole();
+    const Range all = whole_;
     const double span = range_->to - range_->from,
                  from = std::clamp(range_->from + places, all.from, std::max(all.from, all.to - span));
     range_ = Range{from, from + span};

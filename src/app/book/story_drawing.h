@@ -29,8 +29,8 @@ private:
     struct Range {
         double from, to;
     };
-    Range whole() const;
-    Range shown() const;
+    Range whole() const; ///< looks through all moments
+    Range shown() const { return range_.value_or(whole_); }
     double x_of(double place) const;
     double place_at(double x) const;
     double lane_y(book::Lane lane) const;
@@ -45,6 +45,7 @@ private:
 
     Document& document_;
     StoryView& story_;
+    Range whole_{0, 1};
     std::optional<Range> range_; ///< nothing: the whole
     bool was_by_distance_ = true, dragged_ = false;
     std::optional<double> grabbed_; ///< x
