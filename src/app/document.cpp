@@ -16,6 +16,7 @@
 #include <QTimer>
 #include <QUndoCommand>
 
+#include <algorithm>
 #include <future>
 
 namespace dervish::app {
@@ -485,7 +486,10 @@ std::string Document::attach(const std::filesystem::path& file) {
     if (held + member.bytes.size() > store::largest_file / 2)
         throw BadInput(file.filename().string(), "too much for one job with what it holds already",
                        "up to 128 MB of photographs and files in all; a smaller picture does");
-    const std::string stem = file.stem().string(), ending = file.extension().string();
+    // No name within a job holds what would lead elsewhere.
+    std::string stem = file.stem().string();
+    std::string ending = file.extension().string();
+    for (std::string* part : {&stem, &ending}) std::ranges::replace(*part, '\\', '_');
     std::string name = stem + ending;
     for (int n = 2; name == "job.json" || attachments_->contains(name); ++n) {
         const auto there = attachments_->find(name);

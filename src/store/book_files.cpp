@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 
 namespace dervish::store {
 namespace {
@@ -53,6 +54,13 @@ std::string folded(const std::string& line) {
     return out + "\r\n";
 }
 
+/// The same for a car's calendar each time, another for another car's.
+std::string car_id(const job::Job& job) {
+    std::uint32_t hash = 2166136261u; // FNV-1a
+    for (const char c : job.name + "\n" + job.vehicle.name) hash = (hash ^ static_cast<unsigned char>(c)) * 16777619u;
+    return std::to_string(hash);
+}
+
 std::string event(const std::string& id, int day, const std::string& summary, const std::string& words,
                   const std::string& stamp) {
     std::string date = job::date_of(day);
@@ -96,15 +104,15 @@ std::string calendar(const job::Job& job, const book::Now& now, const std::strin
         const int day = now_due ? today : today + static_cast<int>(std::ceil(*d.days));
         const std::string place = say::place_words(u);
         out += event(
-            u.id, day, of + ": " + (place.empty() ? "" : place + ", ") + u.what,
+            u.id + "-" + car_id(job), day, of + ": " + (place.empty() ? "" : place + ", ") + u.what,
             say::interval_words(u, units::System::Metric) + "; " + say::words_of(job, d, units::System::Metric), stamp);
     }
     for (std::size_t i = 0; i < job.book.size(); ++i) {
         const job::Entry& e = job.book[i];
         const auto day = job::day_of(e.more.look_again);
         if (day && e.more.struck.empty() && e.more.marks.empty())
-            out += event("entry-" + std::to_string(i + 1), *day, of + ": how does it feel?", e.date + ", " + e.reason,
-                         stamp);
+            out += event("entry-" + std::to_string(i + 1) + "-" + car_id(job), *day, of + ": how does it feel?",
+                         e.date + ", " + e.reason, stamp);
     }
     return out + folded("END:VCALENDAR");
 }

@@ -1,5 +1,6 @@
 #include "store/json_job.h"
 
+#include "core/book/check.h"
 #include "core/job/describe.h"
 #include "core/job/parts.h"
 #include "core/proof/check.h"
@@ -496,6 +497,7 @@ job::Job from_json(Json json) {
     reader.nothing_else();
     for (std::size_t i = 0; i < out.tests.size(); ++i)
         told_within("tests/" + std::to_string(i), [&] { proof::check(out.tests.read()[i]); });
+    book::check(out);
     // What no setup took is spare.
     const auto spare = [&]<class T>(const char* kind, std::vector<T>& spares) {
         for (const auto& [id, part] : parts.at(kind).items())

@@ -287,6 +287,29 @@ TEST_CASE("a Trial is fitted by its sheet: ticked, links measured on the way, a 
     const QByteArray bytes = written.readAll();
     CHECK(bytes.startsWith("%PDF"));
     CHECK(bytes.size() > 8000);
+    // A link tried longer on Trial is told in turns of its thread, and the ticks were of another sheet.
+    const double length = bench.job().trial.front.links.length.value;
+    bench.document().edit("links", {}, [](job::Job& j) { // what is on the car has a buckle
+        job::LinkData& links = j.fitted.front.links;
+        const job::LinkData made = j.trial.front.links;
+        links.adjust = made.adjust;
+        links.pitch = made.pitch;
+        links.thread = made.thread;
+        links.engaged = made.engaged;
+        links.shortest = made.shortest;
+        j.trial.front.links = links;
+    });
+    bench.document().edit("length", {}, [&](job::Job& j) { j.trial.front.links.length.value += 5e-3; });
+    CHECK(bench.job().trial.front.links.id != bench.job().fitted.front.links.id);
+    CHECK(bench.find<QLabel>("sheet how far")->text().contains("0 of"));
+    bool turns = false;
+    for (const QLabel* told : view->findChildren<QLabel*>())
+        turns = turns || told->text().contains("of the body, clockwise seen from");
+    CHECK(turns);
+    bench.document().undo().undo();
+    bench.document().undo().undo();
+    CHECK(bench.job().trial.front.links.length.value == length);
+    CHECK(bench.find<QLabel>("sheet how far")->text().contains("2 of 11"));
     const std::size_t lines = bench.job().book.size();
     edit::FittedLine line{"2032-10-01", "to lean less", 53900e3, false};
     bench.document().edit("Fit it", {}, [&](job::Job& j) { edit::change_fitted(j, line, false); });

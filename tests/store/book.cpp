@@ -60,6 +60,21 @@ TEST_CASE("a synthetic book of 20 years comes back as it was, and one of version
     }
 }
 
+TEST_CASE("a book that cannot be is refused with its place") {
+    const Json good = store::to_json(store::load(demo_job).job);
+    const auto refused = [&](const char* where, const auto& spoil) {
+        Json bad = good;
+        spoil(bad);
+        CHECK_THROWS_WITH(store::from_json(bad), Catch::Contains(where));
+    };
+    refused("torques/0", [](Json& j) { j["torques"][0]["wrench_mm"] = 0.0; }); // with an adapter
+    refused("upkeep/1", [](Json& j) { j["upkeep"][1]["days"] = -3; });
+    refused("people/0", [](Json& j) { j["people"][0]["mass_kg"] = 900.0; });
+    refused("part_records/0", [](Json& j) { j["part_records"][0]["looked"] = {3}; });
+    refused("book/2", [](Json& j) { j["book"][2]["odometer_km"] = -1.0; });
+    refused("vehicle", [](Json& j) { j["snapshots"][0]["vehicle"] = 99; });
+}
+
 TEST_CASE("the book as a table and as a calendar: quoted, escaped, folded, each event once") {
     job::Job j = store::load(demo_job).job;
     j.book.push_back({"2031-10-01", job::EntryKind::Noted, "a \"knock\", and\nanother; \\ there", 43e6, {}, {}, {}});

@@ -179,8 +179,13 @@ void EntryPage::look_back() {
 void EntryPage::correct() {
     const std::string typed = distance_->text().trimmed().toStdString();
     edit(tr("correction of the book"), [&](job::Job& job, int at) {
-        const double odometer =
-            typed.empty() ? 0 : job::parse(typed, edit::clock_spec(), document_.units(), "odometer");
+        // What is shown is rounded: left as it is, it is what was said.
+        const double said = job.book.read()[static_cast<std::size_t>(at)].odometer;
+        const bool as_shown =
+            typed == (said > 0 ? job::show(said, edit::clock_spec(), document_.units()) : std::string());
+        const double odometer = as_shown        ? said
+                                : typed.empty() ? 0
+                                                : job::parse(typed, edit::clock_spec(), document_.units(), "odometer");
         edit::correct_entry(job, at, date_->text().trimmed().toStdString(), odometer,
                             reason_->toPlainText().trimmed().toStdString(), story_.today().toStdString());
     });

@@ -71,7 +71,7 @@ PeoplePage::PeoplePage(Document& document, StoryView& story, QWidget* parent)
 void PeoplePage::put() {
     error_->hide();
     try {
-        job::Person person;
+        job::Person person; // a weight that is not typed is not said
         person.name = name_->text().trimmed().toStdString();
         const std::string typed = mass_->text().trimmed().toStdString();
         if (!typed.empty())
@@ -110,9 +110,8 @@ void PeoplePage::show_chosen() {
     const auto& people = document_.job().people;
     const auto known = std::ranges::find(people, name, &job::Person::name);
     show_kept(name_, name, another);
-    show_kept(mass_,
-              known == people.end() ? std::string()
-                                    : units::text(known->mass, units::Quantity::Mass, document_.units()),
+    const bool weighed = known != people.end() && known->mass > 0;
+    show_kept(mass_, weighed ? units::text(known->mass, units::Quantity::Mass, document_.units()) : std::string(),
               another);
     show_kept(accepts_, known == people.end() ? std::string() : known->accepts, another);
     if (another) load_->setCurrentIndex(known == people.end() ? 0 : std::max(0, load_->findData(qs(known->load))));

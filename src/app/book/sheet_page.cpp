@@ -124,7 +124,8 @@ void SheetPage::keep_torque() {
 
 void SheetPage::put(QPagedPaintDevice& paper, const job::Job& job, units::System system) {
     QTextDocument sheet;
-    sheet.setHtml(qs(say::job_sheet_html(job, say::job_sheet(job, job.fitted, job.trial, system), system)));
+    sheet.setHtml(qs(
+        say::job_sheet_html(job, say::job_sheet(job, job.fitted, job.trial, system), system, edit::steps_done(job))));
     sheet.print(&paper);
 }
 

@@ -22,7 +22,7 @@ SheetView::SheetView(Document& document, QWidget* parent)
 }
 
 std::size_t SheetView::done() const {
-    const auto& ticked = document_.job().sheet.steps;
+    const auto ticked = edit::steps_done(document_.job());
     return static_cast<std::size_t>(std::ranges::count_if(
         sheet_.steps, [&](const say::SheetStep& s) { return std::ranges::find(ticked, s.key) != ticked.end(); }));
 }
@@ -30,15 +30,13 @@ std::size_t SheetView::done() const {
 void SheetView::refresh() {
     const job::Job& job = document_.job();
     sheet_ = say::job_sheet(job, job.fitted, job.trial, document_.units());
-    job::Job plain = job; // a tick does not make it another sheet
-    plain.sheet = {};
-    const QString words = qs(say::job_sheet_html(plain, sheet_, document_.units()));
+    const QString words = qs(say::job_sheet_html(job, sheet_, document_.units())); // a tick does not make it another
     if (words != built_) {
         built_ = words;
         build();
     }
-    for (const auto& [key, box] : ticks_)
-        box->setChecked(std::ranges::find(job.sheet.steps, key) != job.sheet.steps.end());
+    const auto ticked = edit::steps_done(job);
+    for (const auto& [key, box] : ticks_) box->setChecked(std::ranges::find(ticked, key) != ticked.end());
     for (EntryRow* row : rows_) row->refresh();
 }
 

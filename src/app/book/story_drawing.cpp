@@ -166,7 +166,8 @@ void StoryDrawing::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(x, top - 4), QPointF(x, height() - bottom + 6));
         const QString far = qs(say::distance_words(m.odometer, document_.units())),
                       date = qs(job::date_of(static_cast<int>(m.day)));
-        const QString told = far.isEmpty() ? date : tr("%1 · %2").arg(date, far);
+        const QString told =
+            far.isEmpty() ? date : (m.odometer_said ? tr("%1 · %2") : tr("%1 · about %2")).arg(date, far);
         const double half = QFontMetricsF(face(13, true)).horizontalAdvance(told) / 2;
         if (x > left_edge - 10 && x < width() - right_edge + 10)
             paint::text(p, {std::clamp(x, left_edge + half, width() - right_edge - half), height() - bottom + 18.0},
@@ -331,9 +332,7 @@ void StoryDrawing::paint_lane(QPainter& p, book::Lane lane) const {
         const book::Moment& m = story_.moments()[i];
         if (here.size() >= 40 && k > 0 && x - drawn < 1 && story_.chosen() != i) continue; // on top of the last
         drawn = x;
-        const bool struck =
-            m.entry >= 0 && !document_.job().book[static_cast<std::size_t>(m.entry)].more.struck.empty();
-        p.setOpacity(struck ? 0.35 : 1);
+        p.setOpacity(m.struck ? 0.35 : 1);
         paint_mark(p, m, {x, y});
         if (story_.chosen() == i) {
             p.setPen(QPen(t.ink, 1.5));

@@ -120,6 +120,7 @@ void UpkeepPage::done() {
     error_->hide();
     try {
         edit::Done done;
+        done.system = document_.units();
         done.date =
             date_->text().trimmed().isEmpty() ? story_.today().toStdString() : date_->text().trimmed().toStdString();
         // Not said: where the clock stood last, which is what is due by.

@@ -113,8 +113,10 @@ void WritePage::write() {
             entry.more.noticed = said("noticed");
         }
         if (entry.kind == job::EntryKind::Driven) entry.more.wears = static_cast<job::Wears>(wears_->currentIndex());
-        document_.edit(tr("entry of the book"), {},
-                       [&](job::Job& j) { edit::write_entry(j, std::move(entry), story_.today().toStdString()); });
+        document_.edit(tr("entry of the book"), {}, [&](job::Job& j) {
+            edit::write_entry(j, std::move(entry), story_.today().toStdString());
+            edit::forget_kept(j);
+        });
     } catch (const BadInput& e) {
         at = e.where();
         error_->setText(qs(e.problem() + "; " + e.accepted()));

@@ -15,7 +15,7 @@ struct LinkChange {
     double turns = 0;
     bool reaches = true; ///< within what its thread holds
 };
-/// `right`: the right link. Links of the same id are turned, others are made up to their length beforehand.
+/// `right`: the right link. Links that differ in nothing but their length are turned, others are made up to it.
 LinkChange link_change(const LinkData& from, const LinkData& to, bool right);
 
 } // namespace dervish::book

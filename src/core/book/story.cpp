@@ -63,12 +63,11 @@ double between(const std::vector<std::pair<double, double>>& known, double x, do
 }
 } // namespace
 
-Lane lane_of(EntryKind kind) {
-    switch (kind) {
+Lane lane_of(const Entry& e) {
+    switch (e.kind) {
     case EntryKind::Fitted:
     case EntryKind::Found:
-    case EntryKind::Removed:
-        return Lane::Fitted;
+        return tells_the_car(e) ? Lane::Fitted : Lane::Notes;
     case EntryKind::Failed:
         return Lane::Broke;
     case EntryKind::Serviced:
@@ -86,14 +85,15 @@ std::vector<Moment> moments(const Job& job) {
     for (std::size_t i = 0; i < job.book.size(); ++i) {
         const Entry& e = job.book[i];
         const auto day = day_of(e.date);
-        out.push_back({lane_of(e.kind), static_cast<int>(i), -1, static_cast<double>(day.value_or(0)), e.odometer,
-                       day.has_value(), e.odometer > 0});
-        if (day && e.odometer > 0 && e.more.struck.empty()) driven.emplace_back(*day, e.odometer);
+        const bool struck = !e.more.struck.empty(), driven_said = e.odometer > 0 && !struck;
+        out.push_back({lane_of(e), static_cast<int>(i), -1, static_cast<double>(day.value_or(0)), e.odometer,
+                       day.has_value(), driven_said, struck});
+        if (day && driven_said) driven.emplace_back(*day, e.odometer);
     }
     for (std::size_t i = 0; i < job.tests.size(); ++i) {
         const auto day = day_of(job.tests[i].date);
-        out.push_back(
-            {Lane::Tests, -1, static_cast<int>(i), static_cast<double>(day.value_or(0)), 0, day.has_value(), false});
+        out.push_back({Lane::Tests, -1, static_cast<int>(i), static_cast<double>(day.value_or(0)), 0, day.has_value(),
+                       false, false});
     }
     std::ranges::sort(driven);
     // A clock never runs back: where it seems to, one of the two was misread, and the greater of those before counts.
@@ -108,16 +108,14 @@ std::vector<Moment> moments(const Job& job) {
         last = m.day;
         if (!m.odometer_said) m.odometer = between(driven, m.day, 0);
     }
-    std::ranges::stable_sort(out, [](const Moment& a, const Moment& b) {
-        if (a.day != b.day) return a.day < b.day;
-        return a.odometer_said && b.odometer_said && a.odometer < b.odometer;
-    });
+    std::ranges::stable_sort(out, {}, &Moment::day);
     return out;
 }
 
 Now now_of(const std::vector<Moment>& all, const std::string& today) {
     Now out{static_cast<double>(day_of(today).value_or(0)), 0};
-    for (const Moment& m : all) out = {std::max(out.day, m.day), std::max(out.odometer, m.odometer)};
+    for (const Moment& m : all)
+        if (!m.struck) out = {std::max(out.day, m.day), std::max(out.odometer, m.odometer)};
     return out;
 }
 

@@ -11,25 +11,28 @@ using namespace job;
 
 enum class Lane { Fitted, Tests, Decided, Broke, Upkeep, Notes };
 inline constexpr int lane_count = 6;
-Lane lane_of(EntryKind kind);
+/// Among notes: what was removed, and a line of what is fitted that does not tell how the car stands (struck out, or of
+/// an older file).
+Lane lane_of(const Entry& entry);
 
 /// Something that happened: an entry of the book or a test. A day or a distance that nobody said lies between those of
 /// its neighbours in time (a straight line between what is known), or where the nearest known one is.
 struct Moment {
     Lane lane;
-    int entry = -1, test = -1; ///< its place in the job's list; the other is -1
-    double day = 0;            ///< since 1970
-    double odometer = 0;       ///< m
-    bool day_said = false, odometer_said = false;
+    int entry = -1, test = -1;                    ///< its place in the job's list; the other is -1
+    double day = 0;                               ///< since 1970
+    double odometer = 0;                          ///< m
+    bool day_said = false, odometer_said = false; ///< a line that was struck out says no distance
+    bool struck = false;
 };
-/// In the order of time, ties as they stand in the job.
+/// In the order of days, those of one day as they stand in the job, tests after entries.
 std::vector<Moment> moments(const Job& job);
 
 /// Up to where the story goes: today, and the distance driven.
 struct Now {
     double day, odometer;
 };
-/// The furthest of what the book has, and `today` (2026-11-27) where that is later.
+/// The furthest of what the book has that was not struck out, and `today` (2026-11-27) where that is later.
 Now now_of(const std::vector<Moment>& all, const std::string& today = {});
 
 /// One setup on the car, from its entry to the next.

@@ -21,7 +21,7 @@ const Usual usual[] = {
     {"clamps and brackets: cracks", "mounts", 10000 * km, 365, Wears::Rocks,
      [](const AxleSetup& a) { return a.fitted; }},
     {"lock nuts by their paint marks", "links", 5000 * km, 180, Wears::Track,
-     [](const AxleSetup& a) { return a.fitted && a.links.adjust != Adjust::No; }},
+     [](const AxleSetup& a) { return a.fitted && a.held == Held::Links && a.links.adjust != Adjust::No; }},
     {"joints: grease sparingly", "links", 10000 * km, 365, Wears::Water,
      [](const AxleSetup& a) { return a.fitted && a.held == Held::Links; }},
     {"play and noises", "links", 5000 * km, 180, Wears::Rocks,
@@ -40,9 +40,9 @@ std::vector<Due> due(const Job& job, const Now& now) {
     std::vector<Due> out;
     for (std::size_t i = 0; i < job.upkeep.size(); ++i) {
         const Upkeep& u = job.upkeep[i];
-        Due d{i, {}, {}, {}, {}, {}};
+        Due d;
+        d.upkeep = i;
         double day = day_of(u.since).value_or(static_cast<int>(now.day)), metres = u.since_odometer;
-        d.last = -1;
         std::size_t after = 0; // in `all`, what lies behind it
         for (std::size_t m = 0; m < all.size(); ++m) {
             if (all[m].entry < 0) continue;

@@ -7,7 +7,7 @@ namespace dervish::book {
 enum class When { Later, Soon, Due }; ///< soon: within a tenth of the interval
 
 struct Due {
-    std::size_t upkeep; ///< its place in the job's list
+    std::size_t upkeep = 0; ///< its place in the job's list
     When when = When::Later;
     std::optional<double> metres, days; ///< left until it is due by distance, by time; below 0: overdue
     bool by_use = false;                ///< a day of the use after which it is due lies behind

@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 
 namespace dervish::edit {
 namespace {
@@ -60,6 +61,10 @@ std::string kept_for_entry(const Job& job, const std::string& field) {
     return at == job.drafts.end() ? std::string() : at->second.text;
 }
 
+void forget_kept(Job& job) {
+    std::erase_if(job.drafts, [](const auto& kept) { return kept.first.starts_with(next_entry); });
+}
+
 void write_entry(Job& job, job::Entry entry, const std::string& today) {
     check_line(entry.date, entry.odometer, entry.reason);
     if (!(entry.more.driven_so >= 0 && entry.more.driven_so <= furthest))
@@ -69,7 +74,6 @@ void write_entry(Job& job, job::Entry entry, const std::string& today) {
         entry.kind == EntryKind::Fitted || entry.kind == EntryKind::Found || entry.kind == EntryKind::Removed;
     if (of_car && !entry.car) entry.car = Snapshot{job.vehicle, job.fitted};
     job.book.push_back(std::move(entry));
-    std::erase_if(job.drafts, [](const auto& kept) { return kept.first.starts_with(next_entry); });
 }
 
 void correct_entry(Job& job, int entry, const std::string& date, double odometer, const std::string& reason,
@@ -77,7 +81,7 @@ void correct_entry(Job& job, int entry, const std::string& date, double odometer
     job::Entry* e = entry_at(job, entry);
     if (!e) return;
     if (e->date == date && e->odometer == odometer && e->reason == reason) return;
-    check_line(date, odometer, reason);
+    check_line(date == e->date ? today : date, odometer, reason); // a line of an older file may have none
     e->more.corrected.push_back({today, e->date, e->reason, e->odometer});
     e->date = date;
     e->odometer = odometer;
@@ -119,9 +123,9 @@ void go_back_to(Job& job, int entry) {
 
 void put_person(Job& job, const Person& person) {
     if (nothing_in(person.name)) throw BadInput("name", "nobody is named", "a name");
-    if (!(person.mass > 0 && person.mass <= 300)) throw BadInput("mass", "not the weight of a person", "up to 300 kg");
+    if (!(person.mass >= 0 && person.mass <= 300)) throw BadInput("mass", "not the weight of a person", "up to 300 kg");
     const auto load = std::ranges::find(job.vehicle.loads, person.load, &Load::id);
-    if (load != job.vehicle.loads.end() && load->mass.value != person.mass) {
+    if (load != job.vehicle.loads.end() && person.mass > 0 && load->mass.value != person.mass) {
         const double sigma = std::max(1.0, 0.02 * person.mass); // dressed, and as it is remembered
         load->mass = {units::as_filed(person.mass, units::Quantity::Mass),
                       units::as_filed(sigma, units::Quantity::Mass), Source::Quoted};
@@ -173,7 +177,8 @@ void upkeep_done(Job& job, const std::string& id, const Done& done, const std::s
     line.more.person = done.person;
     if (done.play && links) {
         found_on_car(next, "fitted/" + axle + "/links/play", *done.play, "play");
-        line.reason += "; play " + units::trimmed(*done.play / units::mm, 2) + " mm";
+        line.reason += "; play " + units::text(*done.play, units::Quantity::Length, done.system,
+                                               done.system == units::System::Metric ? 1 : 3);
     }
     if (done.rate_left && mounts) {
         found_on_car(next, "fitted/" + axle + "/mounts/rate_left", *done.rate_left, "rate_left");
@@ -199,7 +204,33 @@ void remove_torque(Job& job, const std::string& of) {
     std::erase_if(job.torques, [&](const Torque& t) { return t.of == of; });
 }
 
+std::string sheet_now(const Job& job) {
+    std::uint64_t hash = 14695981039346656037u; // FNV-1a
+    const auto take = [&](const std::string& words) {
+        for (const char c : words) hash = (hash ^ static_cast<unsigned char>(c)) * 1099511628211u;
+        hash = (hash ^ 0xffu) * 1099511628211u;
+    };
+    Job copy = job;
+    for (const char* prefix : {"fitted", "trial"}) {
+        for (const FieldRef& f : fields(copy, prefix)) take(f.path + units::trimmed(f.value->value, 12));
+        for (const ChoiceRef& c : choices(copy, prefix)) take(c.path + std::to_string(c.chosen));
+    }
+    for (const Setup* s : {&job.fitted, &job.trial}) {
+        each_part(*s, [&](const char*, const Part& p) { take(p.id); });
+        for (const std::string& load : s->aboard) take(load);
+        for (const AxleSetup* a : {&s->front, &s->rear})
+            take(std::to_string(a->left_eye) + " " + std::to_string(a->right_eye));
+    }
+    return std::to_string(hash);
+}
+
+std::vector<std::string> steps_done(const Job& job) {
+    return !job.sheet.steps.empty() && job.sheet.of == sheet_now(job) ? job.sheet.steps : std::vector<std::string>();
+}
+
 void tick_step(Job& job, const std::string& key, bool done) {
+    job.sheet.steps = steps_done(job);
+    job.sheet.of = sheet_now(job);
     std::erase(job.sheet.steps, key);
     if (done) job.sheet.steps.push_back(key);
 }
@@ -241,11 +272,6 @@ void put_record(Job& job, const PartRecord& record) {
         job.part_records.push_back(record);
     else
         *same = record;
-}
-
-PartRecord record_of(const Job& job, const std::string& id) {
-    const auto same = std::ranges::find(job.part_records, id, &PartRecord::id);
-    return same == job.part_records.end() ? PartRecord{id, {}, {}, {}, {}} : *same;
 }
 
 } // namespace dervish::edit

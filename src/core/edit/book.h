@@ -13,7 +13,9 @@ const FieldSpec& clock_spec();
 void keep_for_entry(Job& job, const std::string& field, const Entry& typed);
 std::string kept_for_entry(const Job& job, const std::string& field);
 
-/// An entry more, and nothing is kept for the next any more. `today`: noted as the day of writing where the entry's
+void forget_kept(Job& job); ///< once it is written
+
+/// An entry more. `today`: noted as the day of writing where the entry's
 /// date is another. Of one that is fitted, found or removed without a car, Fitted as it is now. Throws BadInput at
 /// "date", "odometer" or "reason" for a date that is none, a distance that cannot be, and nothing said.
 void write_entry(Job& job, job::Entry entry, const std::string& today);
@@ -33,8 +35,8 @@ void set_look_again(Job& job, int entry, const std::string& date);
 /// The setup that stood by an entry on Trial, its parts as they are known now.
 void go_back_to(Job& job, int entry);
 
-/// A person in place of one of the same name, or one more; the load that they are weighs what they do. Throws BadInput
-/// at "name" or "mass".
+/// A person in place of one of the same name, or one more; the load that they are weighs what they do, where that is
+/// said. Throws BadInput at "name" or "mass".
 void put_person(Job& job, const Person& person);
 void remove_person(Job& job, const std::string& name);
 
@@ -48,6 +50,7 @@ struct Done {
     std::string date, found, person;
     double odometer = 0;
     std::optional<double> play, rate_left;
+    units::System system = units::System::Metric; ///< in which the book says what was measured
 };
 void upkeep_done(Job& job, const std::string& id, const Done& done, const std::string& today);
 
@@ -55,6 +58,10 @@ void upkeep_done(Job& job, const std::string& id, const Done& done, const std::s
 /// "adapter" or "angle": without its source none is kept.
 void put_torque(Job& job, const Torque& torque);
 void remove_torque(Job& job, const std::string& of);
+/// What a sheet's ticks are of: Fitted and Trial as they are now. Another once anything of either is changed.
+std::string sheet_now(const Job& job);
+/// Of the sheet that stands now; those of another are none of it.
+std::vector<std::string> steps_done(const Job& job);
 /// A step of the sheet from Fitted to Trial done, or not; and the minutes it took. Throws BadInput at "minutes".
 void tick_step(Job& job, const std::string& key, bool done);
 void set_minutes(Job& job, double minutes);
@@ -68,7 +75,5 @@ void set_part_price(Job& job, const std::string& id, double price);
 
 /// What the shelf knows of a part, in place of what it knew.
 void put_record(Job& job, const PartRecord& record);
-/// What it knows; an empty record of that id where nothing is.
-PartRecord record_of(const Job& job, const std::string& id);
 
 } // namespace dervish::edit

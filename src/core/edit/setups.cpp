@@ -1,5 +1,6 @@
 #include "core/edit/setups.h"
 
+#include "core/edit/book.h"
 #include "core/edit/edits.h"
 #include "core/edit/parts.h"
 #include "core/job/fields.h"
@@ -55,9 +56,8 @@ void change_fitted(Job& job, const FittedLine& line, bool found) {
     fit_trial(job, line.date, found);
     if (line.measured) call_measured(job, before);
     std::string reason = line.reason;
-    if (!found && !job.sheet.steps.empty()) {
-        reason += " (job sheet: " + std::to_string(job.sheet.steps.size()) +
-                  (job.sheet.steps.size() == 1 ? " step done" : " steps done");
+    if (const auto steps = steps_done(before).size(); !found && steps > 0) {
+        reason += " (job sheet: " + std::to_string(steps) + (steps == 1 ? " step done" : " steps done");
         if (job.sheet.minutes > 0) reason += ", " + units::trimmed(job.sheet.minutes, 0) + " minutes";
         reason += ")";
         job.sheet = {};

@@ -58,7 +58,7 @@ struct EntryMore {
 /// Somebody who drives or rides: aboard as a load where they have one.
 struct Person {
     std::string name;
-    double mass = 80;    ///< kg
+    double mass = 0;     ///< kg; 0: not said
     std::string load;    ///< id of the car's load that they are; empty: none
     std::string accepts; ///< what they live with, in their words
     bool operator==(const Person&) const = default;
@@ -88,6 +88,7 @@ struct Torque {
 
 /// The sheet under the car as it is being worked through: which steps are done, by their keys.
 struct SheetDone {
+    std::string of; ///< which Fitted and Trial they are of; see edit::sheet_now()
     std::vector<std::string> steps;
     double minutes = 0; ///< by the shop's own clock; 0: not said
     bool operator==(const SheetDone&) const = default;

@@ -186,6 +186,7 @@ template <class V, Is<Torque> T> void describe(V& v, T& t) {
 }
 
 template <class V, Is<SheetDone> T> void describe(V& v, T& s) {
+    v.text("of", "Of", s.of);
     v.texts("steps", "Steps done", s.steps);
     v.number("minutes", s.minutes);
 }

@@ -3,6 +3,7 @@
 #include "core/job/fields.h"
 #include "core/job/torque.h"
 #include "core/say/difference_words.h"
+#include "core/say/html.h"
 #include "core/say/setup_steps.h"
 
 #include <algorithm>
@@ -51,8 +52,8 @@ void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& 
     const AxleSetup &was = before[end], &is = after[end];
     const std::string at = name_of(end), key = at + "/";
     const bool bar_was = was.fitted, bar_is = is.fitted, linked = bar_was && was.connected && was.held == Held::Links;
-    const bool new_bar =
-        bar_was != bar_is || was.bar.id != is.bar.id || was.mounts.id != is.mounts.id || was.held != is.held;
+    const bool same_bar = bar_was && bar_is && was.bar.id == is.bar.id;
+    const bool new_bar = bar_was != bar_is || !same_bar || was.mounts.id != is.mounts.id || was.held != is.held;
     if (linked)
         steps.push_back({key + "links off",
                          upper(at) + " links off, both sides before anything is moved",
@@ -62,12 +63,20 @@ void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& 
     if (bar_was && new_bar)
         steps.push_back({key + "bar out",
                          upper(at) + " bar out: " + named(was.bar, "as it is"),
-                         {"Both clamps loose before either comes off; note which side out and which face up.",
-                          "It goes on the shelf with its mounts and links."},
+                         {was.held == Held::Clamped
+                              ? "Both trailing arms held up, both clamps loose before either comes off."
+                              : "Both clamps loose before either comes off; note which side out and which face up.",
+                          same_bar ? "The bar goes back in; its mounts go on the shelf."
+                                   : "It goes on the shelf with what held it."},
                          "",
                          {}});
     if (bar_is && new_bar) {
         SheetStep in{key + "bar in", upper(at) + " bar in: " + named(is.bar, "as drawn"), {}, "", {}};
+        if (is.held == Held::Clamped) {
+            in.lines.push_back("Clamped to both trailing arms by hand only, the same length of bar outside each.");
+            steps.push_back(std::move(in));
+            return;
+        }
         in.lines.push_back("Clamps on by hand only, " + length_words(is.mounts.spacing.value, system) +
                            " apart, the same length of bar outside each.");
         in.lines.push_back(
@@ -104,7 +113,7 @@ void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& 
                           "maker draws it."},
                          "",
                          {}});
-    } else if (bar_is && !is.connected) {
+    } else if (bar_is && is.held == Held::Links) {
         steps.push_back({key + "tie up",
                          upper(at) + " links stay off: tie them up or take them out",
                          {"A loose link or arm that swings can reach a tyre or a hose."},
@@ -245,32 +254,28 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
     return out;
 }
 
-std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system) {
-    const auto safe = [](const std::string& words) {
-        std::string out;
-        for (const char c : words)
-            out += c == '<' ? std::string("&lt;") : c == '>' ? "&gt;" : c == '&' ? "&amp;" : std::string(1, c);
-        return out;
-    };
+std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system,
+                           const std::vector<std::string>& steps_done) {
     std::string out = "<html><body style='font-size: 13pt'><p style='font-size: 20pt'><b>" +
-                      safe(job.vehicle.name.empty() ? job.name : job.vehicle.name) +
-                      "</b></p><p style='font-size: 14pt'>" + safe(sheet.from) + " → <b>" + safe(sheet.to) + "</b></p>";
+                      in_html(job.vehicle.name.empty() ? job.name : job.vehicle.name) +
+                      "</b></p><p style='font-size: 14pt'>" + in_html(sheet.from) + " → <b>" + in_html(sheet.to) +
+                      "</b></p>";
     out += "<p>Date ____________ On the clock ____________ By ____________ Begun ______ Done ______</p>";
     if (sheet.steps.empty()) return out + "<p>Nothing differs: there is nothing to do.</p></body></html>";
     out += "<table cellspacing='0' cellpadding='6' width='100%'>";
     for (std::size_t i = 0; i < sheet.steps.size(); ++i) {
         const SheetStep& s = sheet.steps[i];
-        const bool done = std::ranges::find(job.sheet.steps, s.key) != job.sheet.steps.end();
+        const bool done = std::ranges::find(steps_done, s.key) != steps_done.end();
         out += "<tr><td width='30' style='font-size: 20pt'>" + std::string(done ? "☑" : "☐") + "</td><td><b>" +
-               std::to_string(i + 1) + ". " + safe(s.title) + "</b>";
-        for (const std::string& line : s.lines) out += "<br>" + safe(line);
+               std::to_string(i + 1) + ". " + in_html(s.title) + "</b>";
+        for (const std::string& line : s.lines) out += "<br>" + in_html(line);
         for (const SheetReading& r : s.readings)
-            out += "<br>" + safe(r.spec.label) + ": ____________ (" + length_words(r.wanted, system) + ")";
-        if (!s.caution.empty()) out += "<br><b>Caution:</b> " + safe(s.caution);
+            out += "<br>" + in_html(r.spec.label) + ": ____________ (" + length_words(r.wanted, system) + ")";
+        if (!s.caution.empty()) out += "<br><b>Caution:</b> " + in_html(s.caution);
         out += "</td></tr>";
     }
     out += "</table><p><b>To go back</b>:";
-    for (const std::string& line : sheet.back) out += "<br>" + safe(line);
+    for (const std::string& line : sheet.back) out += "<br>" + in_html(line);
     return out + "</p><p>Stands on firm ground, wheels chocked." + maker + "</p></body></html>";
 }
 

@@ -33,8 +33,9 @@ struct JobSheet {
 /// what the maker wants are not Dervish's to say, and the sheet says so where they are needed.
 JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system);
 
-/// The same on paper: HTML with a box before each step, torques, cautions, and the way back.
-std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system);
+/// The same on paper: HTML with a box before each step, ticked where it is done, torques, cautions, and the way back.
+std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system,
+                           const std::vector<std::string>& steps_done = {});
 
 /// "2 1/2 turns": to a quarter, since nobody turns a link finer by hand.
 std::string turns_words(double turns);

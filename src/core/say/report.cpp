@@ -5,6 +5,7 @@
 #include "core/say/book_words.h"
 #include "core/say/difference_words.h"
 #include "core/say/doubts.h"
+#include "core/say/html.h"
 #include "core/say/proof_words.h"
 #include "core/study/difference.h"
 #include "core/study/links.h"
@@ -16,17 +17,11 @@ namespace dervish::say {
 namespace {
 using units::Quantity;
 
-std::string plain(const std::string& words) {
-    std::string out;
-    for (const char c : words)
-        out += c == '<' ? std::string("&lt;") : c == '>' ? "&gt;" : c == '&' ? "&amp;" : std::string(1, c);
-    return out;
-}
-std::string paragraph(const std::string& words) { return words.empty() ? "" : "<p>" + plain(words) + "</p>"; }
+std::string paragraph(const std::string& words) { return words.empty() ? "" : "<p>" + in_html(words) + "</p>"; }
 std::string heading(const char* words) { return std::string("<h2>") + words + "</h2>"; }
 std::string listed(const std::vector<std::string>& lines) {
     std::string out = "<ul>";
-    for (const std::string& line : lines) out += "<li>" + plain(line) + "</li>";
+    for (const std::string& line : lines) out += "<li>" + in_html(line) + "</li>";
     return lines.empty() ? "" : out + "</ul>";
 }
 struct Table {
@@ -34,7 +29,7 @@ struct Table {
     void row(const std::vector<std::string>& cells, bool head = false) {
         html += "<tr>";
         for (const std::string& cell : cells)
-            html += (head ? "<th>" : "<td>") + plain(cell) + (head ? "</th>" : "</td>");
+            html += (head ? "<th>" : "<td>") + in_html(cell) + (head ? "</th>" : "</td>");
         html += "</tr>";
     }
     std::string done() const { return html + "</table>"; }
@@ -109,10 +104,10 @@ std::string tests(const Job& job, units::System system) {
     std::string out;
     for (const PlannedTest& t : job.tests.read()) {
         const proof::Protocol* p = proof::protocol_of(t);
-        out += "<p><b>" + plain(t.date + ", " + t.name) + "</b>" + (p ? ": " + plain(p->name) : "") + "<br>";
+        out += "<p><b>" + in_html(t.date + ", " + t.name) + "</b>" + (p ? ": " + in_html(p->name) : "") + "<br>";
         if (p && !p->channels.empty() && t.predicted()) {
             const Told words = told(t, system);
-            out += plain(words.headline + (words.detail.empty() ? "" : ". " + words.detail));
+            out += in_html(words.headline + (words.detail.empty() ? "" : ". " + words.detail));
         }
         out += "</p>";
     }
@@ -328,7 +323,7 @@ std::string report(const Job& job, ReportOf of, int test, const std::string& tod
     }
     body += paragraph(std::string("Model version ") + proof::model_version + ".");
     // The body last: what stands in it is not looked through for places.
-    return filled(filled(filled(in_template, "{{title}}", plain(title)), "{{date}}", today), "{{body}}", body);
+    return filled(filled(filled(in_template, "{{title}}", in_html(title)), "{{date}}", today), "{{body}}", body);
 }
 
 } // namespace dervish::say
