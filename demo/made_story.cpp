@@ -58,6 +58,12 @@ job::EntryMore felt(std::vector<job::Impression> marks) {
 void upkeep(job::Job& job, double day, double at) {
     for (const job::Upkeep& u : book::usual_upkeep(job, {day, at * km})) edit::put_upkeep(job, u);
 }
+job::EntryMore by_sheet(const char* who, double minutes, std::vector<std::string> steps) {
+    job::EntryMore out = by(who);
+    out.minutes = minutes;
+    out.steps = std::move(steps);
+    return out;
+}
 void done(job::Job& job, const char* id, const char* date, double at, const char* found, const char* who) {
     edit::upkeep_done(job, id, {date, found, who, at * km, {}, {}}, date);
 }
@@ -138,7 +144,9 @@ void van(job::Job& job) {
             51850,
             EntryKind::Fitted,
             "bracket welded by the valley's welder; both bars on",
-            by("Marit"),
+            by_sheet("Marit", 150,
+                     {"stands", "front/bar out", "front/bar in", "front/links", "front/links on", "hang", "tight",
+                      "wheels", "drive", "again"}),
             named(fitted, "as delivered"),
             {fitted.front.mounts.id, fitted.rear.links.id}},
            {"2032-08-20", 52600, EntryKind::Felt, "a month on: neither would go back to one bar on the road",
@@ -158,8 +166,8 @@ void van(job::Job& job) {
                            "one white dot",
                            "eyes 12 mm",
                            {1, 1, 1, 0, 0}});
-    edit::put_torque(job, {"front clamps", "the hut service's workshop book, page 12", 45, 0.4, 0.05, 0});
-    edit::put_torque(job, {"link nuts", "sheet that came with the links", 38, 0, 0, 0});
+    edit::put_torque(job, {"front clamps", "the hut service's workshop book, page 12", 45, 0.4, 0.05, 0, "17 mm", 4});
+    edit::put_torque(job, {"link nuts", "sheet that came with the links", 38, 0, 0, 0, "19 mm", 4});
     edit::put_record(job, {"bar-3", job::Whereabouts::Ordered, "", "eyes 12 mm, clamps 26", {}});
 }
 

@@ -59,14 +59,32 @@ Json story(const job::Job& job, const std::string& today, const book::Wanted& wa
 }
 
 Json job_sheet(const say::JobSheet& sheet) {
-    Json out{{"from", sheet.from}, {"to", sheet.to}, {"steps", Json::array()}, {"to_go_back", sheet.back}};
+    Json out{{"from", sheet.from},
+             {"to", sheet.to},
+             {"needs", sheet.needs},
+             {"steps", Json::array()},
+             {"to_go_back", sheet.back}};
     for (const say::SheetStep& s : sheet.steps) {
         Json step{{"key", s.key}, {"do", s.title}, {"how", s.lines}};
         if (!s.caution.empty()) step["caution"] = s.caution;
         for (const say::SheetReading& r : s.readings)
-            step["measure"].push_back(
-                {{"what", r.spec.label}, {"end", name_of(r.end)}, {"mm", units::rounded(r.wanted / units::mm)}});
+            step["measure"].push_back({{"what", r.spec.label},
+                                       {"end", name_of(r.end)},
+                                       {"mm", r.wanted ? Json(units::rounded(*r.wanted / units::mm)) : Json(nullptr)}});
         out["steps"].push_back(std::move(step));
+    }
+    return out;
+}
+
+Json link_build(const book::LinkBuild& link) {
+    const auto mm = [](double si) { return units::rounded(si / units::mm); };
+    Json out{
+        {"left_mm", mm(link.left)}, {"right_mm", mm(link.right)}, {"threads", link.threads}, {"order", link.order}};
+    out["cut_mm"] = link.cut ? Json(mm(*link.cut)) : Json(nullptr);
+    if (link.threads > 0) {
+        out["thread_out_mm"] = mm(link.out);
+        out["thread_each_mm"] = mm(link.thread_each);
+        out["possible"] = link.possible;
     }
     return out;
 }

@@ -3,8 +3,8 @@
 #include "core/job/fields.h"
 #include "core/model/check.h"
 #include "core/say/report.h"
-#include "store/bar_drawing.h"
 #include "store/book_files.h"
+#include "store/drawings.h"
 #include "store/job_file.h"
 #include "store/parse.h"
 #include "store/reference.h"
@@ -15,6 +15,9 @@
 #include <cmath>
 #include <cstdio>
 #include <iostream>
+#include <spawn.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 using namespace dervish;
 
@@ -40,15 +43,35 @@ int check(const std::string& path) {
     return outside ? 1 : 0;
 }
 
-job::Job open(const std::string& path) {
-    const store::JobFile file = store::load(path);
+store::JobFile open_file(const std::string& path) {
+    store::JobFile file = store::load(path);
     const job::Job& job = file.job;
     if (!file.set_aside.empty()) throw file.set_aside.front().within(std::filesystem::path(path).filename().string());
     if (!job.drafts.empty())
         std::cerr << "note: " << job.drafts.size()
                   << " typed value(s) in this job are not usable yet and are left out\n";
     model::check(job);
-    return job;
+    return file;
+}
+job::Job open(const std::string& path) { return open_file(path).job; }
+
+/// Has the window's program, which has Qt's writer, do it without a display; ends as that ends. Throws BadInput where
+/// it was not built.
+void by_window(std::vector<std::string> words) {
+    const auto program = std::filesystem::canonical("/proc/self/exe").parent_path().parent_path() / "app" / "dervish";
+    if (!std::filesystem::exists(program))
+        throw BadInput("--pdf", "the window's program is not at " + program.string(),
+                       "build it too (./run), or give --html");
+    words.insert(words.begin(), program.string());
+    std::vector<char*> raw;
+    for (std::string& word : words) raw.push_back(word.data());
+    raw.push_back(nullptr);
+    pid_t child = 0;
+    int status = 0;
+    if (posix_spawn(&child, program.c_str(), nullptr, nullptr, raw.data(), environ) != 0 ||
+        waitpid(child, &status, 0) < 0)
+        throw BadInput("--pdf", "the window's program does not start", program.string() + " to run");
+    if (status != 0) throw CLI::RuntimeError(WIFEXITED(status) ? WEXITSTATUS(status) : 2);
 }
 
 /// Throws BadInput for what is no date.
@@ -187,7 +210,7 @@ int main(int argc, char** argv) {
     CLI::App* const report_command =
         app.add_subcommand("report", "a paper to read: HTML, on standard output or into a file");
     const std::vector<std::string> papers{"job", "test", "bar", "rules"};
-    std::string paper = "job", report_html, template_file;
+    std::string paper = "job", report_html, report_pdf, template_file;
     int report_test = 1;
     report_command->add_option("job", path, ".dervish file or job.json")->required();
     report_command->add_option("--of", paper, "the job, one test, the bars, or what differs from the standard")
@@ -195,23 +218,37 @@ int main(int argc, char** argv) {
         ->capture_default_str();
     report_command->add_option("--test", report_test, "which test, from 1")->capture_default_str();
     report_command->add_option("--today", today, "the date on it; not given: today");
-    report_command->add_option("--template", template_file, "a shop's own page with {{title}}, {{date}} and {{body}}");
+    CLI::Option* const own_page = report_command->add_option("--template", template_file,
+                                                             "a shop's own page with {{title}}, {{date}} and {{body}}");
     report_command->add_option("--html", report_html, "into this file");
+    report_command->add_option("--pdf", report_pdf, "as PDF into this file, by the window's program and its page")
+        ->excludes(own_page);
     report_command->callback([&] {
-        const job::Job job = open(path);
+        if (!report_pdf.empty())
+            return by_window({"--job", path, "--report", paper, "--test", std::to_string(report_test), "--today",
+                              date_or_today(today), "--into", report_pdf});
+        const store::JobFile file = open_file(path);
+        const job::Job& job = file.job;
         const auto of = static_cast<say::ReportOf>(std::find(papers.begin(), papers.end(), paper) - papers.begin());
         const std::string page =
             template_file.empty() ? say::usual_template() : store::read_file(template_file, 1u << 20);
-        const std::string out =
-            say::report(job, of, report_test - 1, date_or_today(today), units::System::Metric, page);
+        const std::string out = store::with_pictures(
+            say::report(job, of, report_test - 1, date_or_today(today), units::System::Metric, page), job,
+            file.attachments, units::System::Metric);
         if (report_html.empty())
             std::cout << out;
         else
             store::write_file(report_html, out);
     });
-    CLI::App* const build_command =
-        job_command("build", "the sheet by which a bar is made; its bends on standard output");
-    std::string svg, dxf;
+    CLI::App* const build_command = job_command(
+        "build", "the sheet by which a bar or a link is made; its bends, or what is cut, on standard output");
+    std::string svg, dxf, made = "bar";
+    double head = 0;
+    build_command->add_option("--of", made, "bar or links")
+        ->check(CLI::IsMember({"bar", "links"}))
+        ->capture_default_str();
+    build_command->add_option("--head", head, "of links: a joint's centre to its shoulder, mm; 0: not known")
+        ->capture_default_str();
     build_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
     build_command->add_option("--svg", svg, "drawing with dimensions and the bends, into this file");
     build_command->add_option("--dxf", dxf, "its middle line in space, into this file");
@@ -219,6 +256,13 @@ int main(int argc, char** argv) {
         const job::Job job = open(path);
         const job::AxleSetup& a = job::setup_named(job, setup)[axle == "front" ? End::Front : End::Rear];
         if (!a.fitted) throw BadInput(setup + "/" + axle, "no bar is fitted there", "an axle with a bar");
+        if (made == "links") {
+            if (a.held != job::Held::Links)
+                throw BadInput(setup + "/" + axle, "its bar has no links", "an axle whose bar pulls on links");
+            if (!svg.empty()) store::write_file(svg, store::link_svg(a.links, head * units::mm, units::System::Metric));
+            if (!dxf.empty()) store::write_file(dxf, store::link_dxf(a.links));
+            return print(calc::link_build(book::link_build(a.links, head * units::mm)));
+        }
         if (!svg.empty()) store::write_file(svg, store::bar_svg(a, units::System::Metric));
         if (!dxf.empty()) store::write_file(dxf, store::bar_dxf(a));
         std::cout << store::bend_csv(a);
@@ -275,10 +319,14 @@ int main(int argc, char** argv) {
     prove_command->add_option("job", path, ".dervish file or job.json")->required();
     prove_command->add_option("--test", test, "its place from 1; all without it");
     prove_command->callback([&] { print(calc::prove(open(path), test)); });
-    calc::Planned planned{"", "fitted", "trial", "ABABA", ""};
-    CLI::App* const plan_command = app.add_subcommand("plan", "how well each kind of test would tell two setups apart");
+    calc::Planned planned{"", "fitted", "trial", "ABABA", "", "which", ""};
+    CLI::App* const plan_command = app.add_subcommand("plan", "how much each kind of test would tell of a question");
     plan_command->add_option("job", path, ".dervish file or job.json")->required();
     plan_command->add_option("--question", planned.question, "what is asked, in words");
+    plan_command->add_option("--asks", planned.asks, "which of two setups, sum or car, changed since, unknown input")
+        ->check(CLI::IsMember({"which", "sum", "changed", "unknown"}))
+        ->capture_default_str();
+    plan_command->add_option("--unknown", planned.unknown, "path of the input, like vehicle/front/roll_centre");
     plan_command->add_option("--setup", planned.first, "fitted, trial or a kept setup's name: A")
         ->capture_default_str();
     plan_command->add_option("--against", planned.second, "the other one: B")->capture_default_str();

@@ -3,6 +3,7 @@
 #include "core/proof/predict.h"
 #include "core/say/proof_words.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace dervish::calc {
@@ -96,6 +97,8 @@ Json one(const job::Job& job, const job::PlannedTest& t) {
     for (const job::Guess& guess : t.guesses) guesses.push_back(say::words_of(guess, t, System::Metric));
     const proof::Whole whole = proof::compare(t);
     out["verdict"] = say::words_of(whole.agreement);
+    if (const auto told = say::unknown_told(t, System::Metric))
+        out["unknown"] = {{"input", t.unknown}, {"words", told->headline}};
     out["figures"] = whole.count;
     out["chance_if_right"] = units::rounded(whole.chance);
     out["states"] = states;
@@ -118,18 +121,40 @@ Json prove(const job::Job& job, int test) {
     return {{"tests", tests}, {"eyes", eyes}};
 }
 
+namespace {
+/// How far readings narrow what is not known, in the input's unit.
+void tell_unknown(Json& out, const proof::Narrowed& found) {
+    const units::Unit unit = units::filed(found.spec.quantity);
+    out["unknown_unit"] = unit.symbol;
+    out["unknown_half_90"] = units::rounded(half(found.sigma) / unit.factor);
+    out["left_half_90"] = units::rounded(half(found.left) / unit.factor);
+}
+} // namespace
+
 Json plan(const job::Job& job, const Planned& planned) {
+    constexpr const char* kinds[] = {"sum", "which", "changed", "unknown"};
     job::PlannedTest t;
+    t.asks = static_cast<job::Asks>(std::find(std::begin(kinds), std::end(kinds), planned.asks) - std::begin(kinds));
+    t.unknown = planned.unknown;
+    const bool which = t.asks == job::Asks::Which;
     for (const char letter : planned.order) {
         if (letter != 'A' && letter != 'B')
             throw BadInput("order", "\"" + planned.order + "\"", "give letters A and B, like ABABA");
         t.order.push_back(letter - 'A');
     }
-    if (!proof::spread_of_difference(t.order, 0, 1))
+    if (which && !proof::spread_of_difference(t.order, 0, 1))
         throw BadInput("order", "\"" + planned.order + "\" does not run both", "give letters A and B, like ABABA");
     for (const std::string& name : {planned.first, planned.second}) {
         const job::Setup& setup = job::setup_named(job, name);
         t.states.push_back({setup.name, {job.vehicle, setup}, {}});
+    }
+    if (t.asks == job::Asks::Unknown) {
+        const auto all = proof::unknowns(job.vehicle, t.states[0].car.setup);
+        if (std::ranges::find(all, t.unknown, &proof::Unknown::path) == all.end()) {
+            std::string some;
+            for (const proof::Unknown& u : all) some += (some.empty() ? "" : ", ") + u.path;
+            throw BadInput("unknown", "\"" + t.unknown + "\" is no input that is not sure", "give one of " + some);
+        }
     }
     Json tests = Json::array();
     for (const proof::Protocol& p : proof::protocols()) {
@@ -141,22 +166,25 @@ Json plan(const job::Job& job, const Planned& planned) {
                     {"unit", symbol(p.channels[0])}};
         const auto found = proof::predict(t);
         for (std::size_t s = 0; s < 2; ++s) t.states[s].prediction = found[s];
-        if (const auto power = proof::power(t, 0, 0, 1)) {
+        const auto worth = proof::worth(t);
+        if (!which && worth) {
+            one[t.asks == job::Asks::Unknown ? "share_that_stays" : "smallest_share_shown"] =
+                units::rounded(worth->figure);
+            if (const auto left = proof::narrowed_as_planned(t); left && t.asks == job::Asks::Unknown)
+                tell_unknown(one, *left);
+        } else if (const auto power = which ? proof::power(t, 0, 0, 1) : std::nullopt) {
             one["predicted"] = in_unit(p.channels[0], power->predicted);
             one["predicted_half_90"] = in_unit(p.channels[0], half(power->predicted_sigma));
             one["smallest_shown"] = in_unit(p.channels[0], power->smallest);
             one["chance_to_tell"] = units::rounded(power->none() ? 0 : power->chance);
         } else {
-            one["cannot"] = "this car has no such figure in both setups";
+            one["cannot"] = which ? "this car has no such figure in both setups" : "it tells nothing of this";
         }
         tests.push_back(one);
     }
     if (tests.empty()) proof::protocol(planned.protocol); // says what there is
-    return {{"question", planned.question},
-            {"A", t.states[0].name},
-            {"B", t.states[1].name},
-            {"order", planned.order},
-            {"tests", tests}};
+    return {{"question", planned.question}, {"asks", planned.asks},   {"A", t.states[0].name},
+            {"B", t.states[1].name},        {"order", planned.order}, {"tests", tests}};
 }
 
 } // namespace dervish::calc

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/book/link_build.h"
 #include "core/book/story.h"
 #include "core/say/job_sheet.h"
 #include "core/study/cures.h"
@@ -38,6 +39,8 @@ store::Json prove(const job::Job& job, int test);
 /// "order", "setup" or "protocol".
 struct Planned {
     std::string question, first, second, order, protocol;
+    std::string asks;    ///< which, sum, changed or unknown
+    std::string unknown; ///< path of an input, as of Trial
 };
 store::Json plan(const job::Job& job, const Planned& planned);
 
@@ -45,5 +48,7 @@ store::Json plan(const job::Job& job, const Planned& planned);
 store::Json story(const job::Job& job, const std::string& today, const book::Wanted& wanted);
 
 store::Json job_sheet(const say::JobSheet& sheet);
+/// What a link is made of, mm.
+store::Json link_build(const book::LinkBuild& link);
 
 } // namespace dervish::calc

@@ -96,6 +96,8 @@ std::string pack(const Members& members) {
             damaged(name, zip_strerror(zip.get()));
         }
         const auto at = static_cast<zip_uint64_t>(index);
+        // Somebody waits for it: an eighth of the time for half as many bytes more.
+        zip_set_file_compression(zip.get(), at, ZIP_CM_DEFLATE, 1);
         if (member.modified > 0) zip_file_set_mtime(zip.get(), at, member.modified, 0);
         if (member.attributes != 0)
             zip_file_set_external_attributes(zip.get(), at, 0, member.system, member.attributes);

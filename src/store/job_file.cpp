@@ -59,20 +59,23 @@ JobFile load(const fs::path& path) {
 }
 
 std::string job_bytes(const JobFile& file, bool bare) {
-    const std::string text = to_json(file.job).dump(1) + "\n";
-    // Read back before anyone relies on it: what is saved is what comes back. Meanwhile it is counted and packed.
+    const Json tree = to_json(file.job);
+    // Read back before anyone relies on it: what is saved is what comes back. The tree gives the job again; the text,
+    // counted as a reader counts it, gives the tree again; meanwhile it is packed.
     auto comes_back = std::async(std::launch::async, [&] {
-        const job::Job back = from_json(Json::parse(text));
-        return back == file.job || to_json(back).dump(1) + "\n" == text;
+        const job::Job back = from_json(tree);
+        return back == file.job || to_json(back) == tree;
     });
-    census(text, member);
-    std::string bytes = text;
-    if (!bare) {
+    const std::string text = tree.dump(1) + "\n";
+    auto packed = std::async(std::launch::async, [&] {
+        if (bare) return text;
         Members members = file.attachments;
         members[member].bytes = text;
-        bytes = pack(members);
-    }
-    if (!comes_back.get())
+        return pack(members);
+    });
+    const bool reads_back = parse_json<Json>(text, member) == tree;
+    std::string bytes = packed.get();
+    if (!comes_back.get() || !reads_back)
         throw BadInput(member, "would not come back as it is", "the last change is not one that can be kept; undo it");
     return bytes;
 }

@@ -57,6 +57,13 @@ struct Shared {
     }
 };
 
+/// An object with room for so many keys: one that grows copies all that is in it.
+Json roomy(std::size_t keys = 24) {
+    Json out = Json::object();
+    out.get_ref<Json::object_t&>().reserve(keys);
+    return out;
+}
+
 struct Writer {
     Json& out;
     Shared& shared;
@@ -65,7 +72,7 @@ struct Writer {
     template <class F> void alternative(bool, F&& fields) { fields(); } // written like all else
 
     void field(const Measured& m, const FieldSpec& spec) {
-        Json& at = out[units::filed_key(spec.key, spec.quantity)];
+        Json& at = out[units::filed_key(spec.key, spec.quantity)] = roomy(3);
         if (spec.word && m.value == spec.word_value)
             at["value"] = spec.word;
         else
@@ -111,8 +118,8 @@ struct Writer {
             at[path] = {{"text", draft.text}, {"units", unit_systems[static_cast<std::size_t>(draft.units)]}};
     }
     template <class T> void group(const char* key, const char*, const T& part) {
-        out[key] = Json::object();
-        Writer inner{out[key], shared, whole};
+        Json& at = out[key] = roomy();
+        Writer inner{at, shared, whole};
         job::describe(inner, part);
     }
     template <class T> void part(const char* key, const char*, const T& part) {
@@ -125,7 +132,7 @@ struct Writer {
             out[key] = *known;
             return;
         }
-        Json json = Json::object();
+        Json json = roomy();
         Writer inner{json, shared, true};
         job::describe(inner, part);
         const std::size_t place = shared.place(key, shared.was[key], std::move(json));
@@ -135,7 +142,7 @@ struct Writer {
     /// The id under which the part stands among those of its kind. One that is there with other figures, which no edit
     /// leaves behind, gets an id beside it: nothing is lost.
     template <class T> std::string shared_id(const char* kind, const T& part) {
-        Json json = Json::object();
+        Json json = roomy();
         Writer inner{json, shared, whole};
         job::describe(inner, part);
         Json& all = shared.parts[kind];
@@ -147,7 +154,7 @@ struct Writer {
         return id;
     }
     void snapshot(const char* key, const job::Snapshot& car) {
-        Json json = Json::object();
+        Json json = roomy();
         Writer inner{json, shared, true};
         job::describe(inner, car);
         out[key] = shared.place("snapshots", shared.snapshots, std::move(json));
@@ -161,7 +168,7 @@ struct Writer {
     template <class T> void list(const char* key, const char*, const std::vector<T>& parts) {
         Json& at = out[key] = Json::array();
         for (const T& part : parts) {
-            at.push_back(Json::object());
+            at.push_back(roomy());
             Writer inner{at.back(), shared, whole};
             job::describe(inner, part);
         }
@@ -455,7 +462,7 @@ void check_shared(const Json& parts, const Json& snapshots, const Json& was) {
 } // namespace
 
 Json to_json(const job::Job& job) {
-    Json out;
+    Json out = roomy(32);
     out["format"] = "dervish job";
     out["version"] = job_version();
     Shared shared;

@@ -3,12 +3,16 @@
 #include <catch2/catch.hpp>
 
 #include "app/book/book_station.h"
-#include "app/book/sheet_page.h"
+#include "app/book/paper_row.h"
+#include "app/book/papers.h"
 #include "app/book/story_view.h"
+#include "app/words.h"
 #include "bench_window.h"
 #include "core/book/shelf.h"
+#include "core/edit/book.h"
 #include "core/edit/setups.h"
 #include "core/job/dates.h"
+#include "store/job_file.h"
 
 #include <fstream>
 
@@ -77,6 +81,7 @@ TEST_CASE("a failure is written, kept while it is typed, put right, struck out, 
     bench.document().undo().undo();
     bench.document().undo().undo();
     CHECK(bench.job().book.back().reason == "right link bent");
+    bench.document().undo().undo(); // what was typed for the correction
     bench.document().undo().undo();
     CHECK(bench.job().book.size() == lines);
 }
@@ -125,6 +130,50 @@ TEST_CASE("the car as it stood is in every station, read only and said so, and g
     bench.document().undo().undo();
     CHECK_FALSE(bench.document().looking_back());
     CHECK(bench.job() == today);
+}
+
+TEST_CASE("half a correction waits while another entry is looked at, and a date far ahead is asked about once") {
+    Bench bench;
+    StoryView& story = story_of(bench);
+    story.choose_entry(1);
+    const job::Entry was = bench.job().book[1];
+    fill(bench, "entry date", "2031-05-3");
+    auto* reason = bench.find<QPlainTextEdit>("entry reason");
+    REQUIRE(reason);
+    reason->setFocus();
+    reason->selectAll();
+    QTest::keyClicks(reason, "Half of what");
+    story.choose_entry(0);
+    CHECK(bench.find<QLineEdit>("entry date")->text() == qs(bench.job().book[0].date));
+    CHECK(bench.find<QPushButton>("correct entry")->text() == "Correct it");
+    story.choose_entry(1);
+    CHECK(bench.find<QLineEdit>("entry date")->text() == "2031-05-3");
+    CHECK(reason->toPlainText() == "Half of what");
+    CHECK(bench.find<QPushButton>("correct entry")->text().contains("half typed"));
+    CHECK(bench.job().book[1] == was);
+    // It is saved with the job, and goes once it is written.
+    const std::filesystem::path file = bench.folder.filePath("half.dervish").toStdString();
+    bench.document().save(file);
+    CHECK(store::load(file).job == bench.job());
+    fill(bench, "entry date", "2031-05-03");
+    bench.click("correct entry");
+    CHECK(bench.job().book[1].date == "2031-05-03");
+    CHECK(bench.job().book[1].reason == "Half of what");
+    CHECK(bench.job().book[1].odometer == was.odometer);
+    CHECK_FALSE(edit::draft_for_entry(bench.job(), "date", 1));
+
+    bench.click("reading Write");
+    fill(bench, "new date", "2132-05-03");
+    auto* what = bench.find<QPlainTextEdit>("new reason");
+    REQUIRE(what);
+    what->setFocus();
+    QTest::keyClicks(what, "looked at");
+    const std::size_t lines = bench.job().book.size();
+    bench.click("write entry");
+    CHECK(bench.job().book.size() == lines);
+    CHECK(bench.find<QLabel>("write error")->text().contains("2132-05-03"));
+    bench.click("write entry");
+    CHECK(bench.job().book.size() == lines + 1);
 }
 
 TEST_CASE("upkeep is planned, done by one key with what was found, and the part is measured", "[path]") {
@@ -277,10 +326,35 @@ TEST_CASE("a Trial is fitted by its sheet: ticked, links measured on the way, a 
     bench.click("keep torque");
     REQUIRE(bench.job().torques.size() == 3);
     CHECK(bench.job().torques.back().moment == Approx(50));
+    // Spanners are counted as typed; a sheet between two other setups is only read.
+    fill(bench, "torque of", "front clamps");
+    fill(bench, "torque size", "17 mm");
+    fill(bench, "torque count", "4");
+    fill(bench, "torque moment", "45");
+    bench.click("keep torque");
+    const auto sheet_says = [&](const char* words) {
+        return std::ranges::any_of(view->findChildren<QLabel*>(),
+                                   [&](const QLabel* l) { return l->text().contains(words); });
+    };
+    CHECK(sheet_says("4 × 17 mm (front clamps)"));
+    auto* to = bench.find<QComboBox>("sheet to");
+    REQUIRE(to);
+    REQUIRE(to->count() > 2);
+    to->setCurrentIndex(2);
+    emit to->activated(2);
+    CHECK(bench.find<QLabel>("sheet how far")->text().contains("to read and to print"));
+    for (const QCheckBox* box : view->findChildren<QCheckBox*>()) CHECK_FALSE(box->isEnabled());
+    to->setCurrentIndex(0);
+    emit to->activated(0);
+    CHECK(bench.find<QLabel>("sheet how far")->text().contains("2 of 11"));
+    fill(bench, "sheet front gap_lock", "12");
+    CHECK(job::checks_of(bench.job(), bench.job().trial.front).gap_lock == Approx(0.012));
     const QString paper = bench.folder.filePath("sheet.pdf");
     {
         QPdfWriter pdf(paper);
-        SheetPage::put(pdf, bench.job(), bench.document().units());
+        const auto system = bench.document().units();
+        put_job_sheet(pdf, bench.job(), say::job_sheet(bench.job(), bench.job().fitted, bench.job().trial, system),
+                      system, edit::steps_done(bench.job()));
     }
     QFile written(paper);
     REQUIRE(written.open(QIODevice::ReadOnly));
@@ -315,6 +389,8 @@ TEST_CASE("a Trial is fitted by its sheet: ticked, links measured on the way, a 
     bench.document().edit("Fit it", {}, [&](job::Job& j) { edit::change_fitted(j, line, false); });
     REQUIRE(bench.job().book.size() == lines + 1);
     CHECK(bench.job().book.back().reason == "to lean less (job sheet: 2 steps done, 85 minutes)");
+    CHECK(bench.job().book.back().more.minutes == 85);
+    CHECK(bench.job().book.back().more.steps.size() == 2);
     CHECK(job::checks_of(bench.job(), bench.job().fitted.front).left_link ==
           Approx(0.2004));                             // it went along with the parts
     CHECK(view->findChildren<QCheckBox*>().isEmpty()); // nothing is to be done any more
@@ -337,7 +413,7 @@ TEST_CASE("reports are written as PDF and HTML, of the job, a test, the bars and
     auto* station = static_cast<BookStation*>(bench.window.station("Book"));
     const auto bytes_of = [&](const char* name, say::ReportOf of) {
         const QString path = bench.folder.filePath(name);
-        station->report_to(path, of);
+        station->papers()->report_to(path, of);
         QFile file(path);
         REQUIRE(file.open(QIODevice::ReadOnly));
         return file.readAll();
@@ -354,10 +430,10 @@ TEST_CASE("reports are written as PDF and HTML, of the job, a test, the bars and
     CHECK(bytes_of("bar.html", say::ReportOf::Bar).contains("22 mm, as delivered"));
     for (const char* name : {"bar.pdf", "bar.svg", "bar.dxf", "bar.csv"}) {
         const QString path = bench.folder.filePath(name);
-        station->build_to(path, End::Front);
+        station->papers()->bar_to(path, End::Front);
         CHECK(QFileInfo(path).size() > 100);
     }
-    CHECK_THROWS_AS(station->build_to("/nowhere/at/all.pdf", End::Front), BadInput);
-    CHECK_THROWS_AS(station->report_to("/nowhere/at/all.html", say::ReportOf::Bar), BadInput);
-    CHECK_THROWS_AS(station->report_to("/nowhere/at/all.pdf", say::ReportOf::Bar), BadInput);
+    CHECK_THROWS_AS(station->papers()->bar_to("/nowhere/at/all.pdf", End::Front), BadInput);
+    CHECK_THROWS_AS(station->papers()->report_to("/nowhere/at/all.html", say::ReportOf::Bar), BadInput);
+    CHECK_THROWS_AS(station->papers()->report_to("/nowhere/at/all.pdf", say::ReportOf::Bar), BadInput);
 }

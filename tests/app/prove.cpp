@@ -6,6 +6,7 @@
 
 #include "app/prove/test_sheet.h"
 #include "app/prove/test_sums.h"
+#include "app/words.h"
 #include "bench_window.h"
 #include "ink.h"
 
@@ -154,6 +155,55 @@ TEST_CASE("an afternoon: three setups, two drivers, guesses, blind, runs, a slip
     CHECK(steps > 30);
     while (bench.document().undo().canRedo()) bench.document().undo().redo();
     CHECK(bench.job() == after);
+}
+
+TEST_CASE("what is this unknown: the test that tells more of it is offered before the guess, how much only after") {
+    Bench bench;
+    bench.click("rail Prove");
+    bench.click("plan test");
+    choose(bench, "test asks", "unknown");
+    choose(bench, "test unknown", "Front axle, roll centre");
+    const std::string unknown = last(bench).unknown;
+    CHECK(unknown.find("front") != std::string::npos);
+    choose(bench, "state offered", "front bar off");
+    bench.click("add state");
+    auto* sums = bench.window.station("Prove")->findChild<TestSums*>();
+    // Scales tell nothing of it: any test that leans the car tells more.
+    choose(bench, "test protocol", "Corner scales");
+    REQUIRE(QTest::qWaitFor([&] { return sums->better() != nullptr; }, 60000));
+    CHECK(last(bench).guess_open());
+    const QString offered = bench.find<QPushButton>("plan better")->text();
+    CHECK_FALSE(offered.contains("%"));
+    bench.click("plan better");
+    CHECK(last(bench).protocol != "corner_scales");
+    CHECK(last(bench).unknown == unknown);
+
+    // An order of all setups is one guess a setup beside the one before it; a slip in it is told.
+    bench.click("reading Guess");
+    bench.type("guess person", "Oke");
+    choose(bench, "guess kind", "order");
+    bench.type("guess order", "B C");
+    bench.click("note guess");
+    CHECK(bench.find<QLabel>("guess error")->text().contains("C"));
+    CHECK(bench.find<QLineEdit>("guess order")->text() == "B C"); // nothing typed is lost
+    bench.type("guess order", "B, A");
+    bench.click("predict"); // typed and not noted counts too
+    bench.wait_predicted();
+    REQUIRE(last(bench).guesses.size() == 1);
+    CHECK(last(bench).guesses[0].than == 1);
+    const auto told = proof::narrowed_as_planned(last(bench));
+    REQUIRE(told);
+    CHECK(told->left < told->sigma);
+    const auto first = proof::protocol(last(bench).protocol).channels[0];
+    bench.click("next run");
+    if (bench.find<QAbstractButton>("felt")) bench.click("felt"); // where there is anything to feel
+    bench.type(QString("reading of %1").arg(first.spec.key),
+               qs(job::show(last(bench).states[0].prediction.value[0], first.spec, bench.document().units())));
+    const auto found = say::unknown_told(last(bench), bench.document().units());
+    REQUIRE(found);
+    const auto* rows = bench.find("test rows");
+    REQUIRE(rows);
+    CHECK(rows->accessibleDescription().contains(qs(found->headline)));
 }
 
 TEST_CASE("while a guess is open, no painted word, label or accessible name in the window tells an answer") {

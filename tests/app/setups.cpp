@@ -92,14 +92,14 @@ TEST_CASE("all that a setup holds is tried by hand in its station, seen, taken b
     };
     const auto car = [&]() -> Station* { return bench.window.station("Car"); };
     tried(bench, "a bar of 25 mm", Lot::Bar, type_at("trial/front/bar/outer_diameter", "25"));
-    tried(bench, "its link longer", Lot::Bar, type_at("trial/front/links/length", "207"));
+    tried(bench, "its link longer", Lot::Links, type_at("trial/front/links/length", "207"));
     tried(bench, "springs of 41", Lot::Springs, type_at("trial/rear/springs/rate", "41"));
     tried(bench, "firmer dampers", Lot::Dampers, type_at("trial/front/dampers/bump_damping", "2400"));
-    tried(bench, "camber", Lot::Stand, type_at("trial/front/stand/camber", "-1.2"));
+    tried(bench, "camber", Lot::Alignment, type_at("trial/front/stand/camber", "-1.2"));
     tried(bench, "grippier tyres", Lot::Tyres, type_at("trial/front/tyres/grip", "1.1"));
-    tried(bench, "more pressure", Lot::Stand, type_at("trial/rear/stand/pressure", "1.15"));
+    tried(bench, "more pressure", Lot::Pressures, type_at("trial/rear/stand/pressure", "1.15"));
     tried(bench, "a brace", Lot::Brace, type_at("trial/brace/torsion", "2000"));
-    tried(bench, "lowered by its body", Lot::Stand, [&] {
+    tried(bench, "lowered by its body", Lot::Height, [&] {
         bench.window.show_station("Car");
         bench.click("reading Ride height");
         auto* stands = bench.find<StandReading>("stand reading");
@@ -116,7 +116,7 @@ TEST_CASE("all that a setup holds is tried by hand in its station, seen, taken b
         stands->setFocus();
         QTest::keyClick(stands, Qt::Key_Up);
     });
-    tried(bench, "clicks", Lot::Stand, [&] {
+    tried(bench, "clicks", Lot::Clicks, [&] {
         auto* stands = bench.find<StandReading>("stand reading");
         stands->repaint();
         QTest::mouseClick(stands, Qt::LeftButton, {}, stands->click(End::Rear, true, 7).toPoint());

@@ -132,6 +132,17 @@ expect "sheet" 0 "$calc" sheet "$demo" --html "$work/sheet.html"
 holds "d['steps'][0]['key'] == 'stands' and any('measure' in s for s in d['steps']) and d['to_go_back']"
 expect "report" 0 "$calc" report "$demo" --of rules --html "$work/report.html"; grep -q "scrutineers\|standard" "$work/report.html" || { echo "FAILED: report"; failed=1; }
 expect "a test that is none" 2 "$calc" report "$demo" --of test --test 99
+if [ -x "$(dirname "$calc")/../app/dervish" ]; then
+    expect "report as PDF" 0 "$calc" report "$demo" --of bar --today 2032-09-01 --pdf "$work/report.pdf"
+    head -c 4 "$work/report.pdf" | grep -q "%PDF" || { echo "FAILED: report as PDF is none"; failed=1; }
+else
+    expect "report as PDF without the window" 2 "$calc" report "$demo" --pdf "$work/report.pdf"; says "--html" err
+fi
+expect "report with its drawing" 0 "$calc" report "$demo" --of bar; says "data:image/svg+xml;base64," out
+expect "links to make" 0 "$calc" build "$demo" --axle front --of links --head 20 --svg "$work/link.svg" --dxf "$work/link.dxf"; says "cut_mm" out
+expect "a joint longer than its link" 2 "$calc" build "$demo" --axle front --of links --head 400
+expect "plan for an unknown" 0 "$calc" plan "$demo" --asks unknown --unknown vehicle/front/roll_centre_height --order ABA --protocol sill_lean; says "share_that_stays" out
+expect "plan for no unknown" 2 "$calc" plan "$demo" --asks unknown --unknown vehicle/name
 expect "build" 0 "$calc" build "$demo" --axle front --svg "$work/bar.svg" --dxf "$work/bar.dxf"; says "straight_mm" out
 grep -q "</svg>" "$work/bar.svg" && grep -q "^EOF" "$work/bar.dxf" || { echo "FAILED: the bar's drawings"; failed=1; }
 expect "unknown setup" 2 "$calc" tally "$demo" --setup nobody; says "front bar off" err

@@ -1,4 +1,6 @@
 #include "core/edit/book.h"
+#include "core/book/link_build.h"
+#include "core/book/minutes.h"
 #include "core/book/shelf.h"
 #include "core/book/upkeep.h"
 #include "core/edit/setups.h"
@@ -8,6 +10,7 @@
 #include "core/say/book_words.h"
 #include "core/say/job_sheet.h"
 #include "core/say/report.h"
+#include "core/say/setup_steps.h"
 
 #include <algorithm>
 #include <catch2/catch.hpp>
@@ -359,6 +362,65 @@ TEST_CASE("a wrench with an adapter gives the fastener its torque, straight and 
     CHECK(j.torques.empty());
 }
 
+TEST_CASE("a link made by its sheet has the sheet's lengths, for every kind of thread") {
+    std::mt19937 engine(11);
+    const auto between = [&](double low, double high) { return std::uniform_real_distribution<>(low, high)(engine); };
+    for (int i = 0; i < 600; ++i) {
+        LinkData l;
+        l.adjust = static_cast<Adjust>(i % 3);
+        const double head = between(0.012, 0.04);
+        l.thread.value = between(6e-3, 18e-3);
+        l.shortest.value = 2 * head + between(0.03, 0.3);
+        l.length.value = l.adjust == Adjust::No ? l.shortest.value : l.shortest.value + between(0, 0.03);
+        l.right_longer.value = l.adjust == Adjust::No ? 0 : between(0, 0.01);
+        const book::LinkBuild made = book::link_build(l, head);
+        REQUIRE(made.cut);
+        CHECK(made.possible);
+        // Put together: what is cut, the joints' heads, and the thread that is out at each.
+        const int joints = made.threads > 0 ? made.threads : 2;
+        const auto whole = [&](double out) { return *made.cut + joints * (head + out); };
+        CHECK(whole(made.out) == Approx(made.right).margin(1e-12));
+        CHECK(whole(0) == Approx(l.shortest.value).margin(1e-12));
+        if (made.threads > 0) CHECK(made.thread_each - made.out == Approx(1.5 * l.thread.value));
+        CHECK_FALSE(book::link_build(l, 0).cut);
+        CHECK_THROWS_AS(book::link_build(l, l.shortest.value), BadInput);
+        // One end's hands are told where there are two.
+        int left_hand = 0;
+        for (const std::string& part : made.order) left_hand += part.find("left-hand") != std::string::npos;
+        CHECK((left_hand > 1) == (l.adjust == Adjust::Opposite));
+    }
+    LinkData short_one;
+    short_one.adjust = Adjust::Opposite;
+    short_one.length.value = 0.1;
+    short_one.shortest.value = 0.11;
+    CHECK_FALSE(book::link_build(short_one, 0).possible);
+}
+
+TEST_CASE("minutes are told by sheets like this one, and by no other") {
+    Job j = blank();
+    const std::vector<std::string> steps{"stands", "front/links off", "front/bar out", "front/bar in"};
+    CHECK_FALSE(book::minutes_of(j, steps));
+    const auto sheet = [&](const std::vector<std::string>& done, double minutes, const char* struck = "") {
+        job::Entry e;
+        e.kind = EntryKind::Fitted;
+        e.more.steps = done;
+        e.more.minutes = minutes;
+        e.more.struck = struck;
+        j.book.push_back(e);
+    };
+    sheet({"brace", "drive"}, 500);       // another job
+    sheet(steps, 0);                      // nobody said
+    sheet(steps, 900, "the clock stood"); // struck out
+    CHECK_FALSE(book::minutes_of(j, steps));
+    sheet({"stands", "front/links off", "front/bar out"}, 60); // three of four: 80 for four
+    sheet(steps, 100);
+    const auto found = book::minutes_of(j, steps);
+    REQUIRE(found);
+    CHECK(found->sheets == 2);
+    CHECK(found->least == Approx(80));
+    CHECK(found->most == Approx(100));
+}
+
 TEST_CASE("the job sheet has its steps in the order in which they are done, and no torque that was not typed") {
     Job j = blank();
     name_parts(j);
@@ -375,8 +437,8 @@ TEST_CASE("the job sheet has its steps in the order in which they are done, and 
     };
     const auto sheet = say::job_sheet(j, j.fitted, j.trial, units::System::Metric);
     CHECK(keys(sheet) == std::vector<std::string>{"stands", "front/links off", "front/bar out", "front/bar in",
-                                                  "front/links", "front/links on", "front/stand", "hang", "tight",
-                                                  "wheels", "drive", "again"});
+                                                  "front/links", "front/links on", "hang", "tight", "wheels",
+                                                  "front/pressures", "drive", "again"});
     CHECK(sheet.steps[3].title.find("thicker") != std::string::npos);
     REQUIRE(sheet.steps[4].readings.size() == 2);
     CHECK(sheet.steps[4].readings[0].wanted == j.trial.front.links.length.value);
@@ -388,6 +450,36 @@ TEST_CASE("the job sheet has its steps in the order in which they are done, and 
     CHECK_FALSE(says("N·m"));
     edit::put_torque(j, {"front clamps", "workshop book, page 7", 45, 0.4, 0.05, 0});
     CHECK(says("front clamps: 45 N·m (workshop book, page 7); the wrench with its adapter to 40 N·m"));
+    // Fasteners are counted from what the setups hold; a spanner's size only as it was typed.
+    CHECK(says("2 stands: both wheels of the front axle hang"));
+    CHECK(says("4 front link ends"));
+    CHECK(says("spanners: no size was typed"));
+    edit::put_torque(j, {"front clamp bolts", "", 0, 0, 0, 0, "17 mm", 4});
+    edit::put_torque(j, {"rear clamp bolts", "", 0, 0, 0, 0, "19 mm", 4});
+    CHECK(says("spanners 17 mm, two of a size where a bolt has a nut; for 4 × 17 mm (front clamp bolts)"));
+    CHECK_FALSE(says("19 mm")); // nothing is done there
+    CHECK_FALSE(says("front clamp bolts: 0"));
+    CHECK_THROWS_AS(edit::put_torque(j, {"nuts", "", 0, 0, 0, 0, "", 4}), BadInput); // neither torque nor spanner
+    CHECK_THROWS_AS(edit::put_torque(j, {"nuts", "", 0, 0, 0, 0, "17 mm", -1}), BadInput);
+    // In what order things go on at an eye follows from the link's joints.
+    j.trial.front.links.joints = JointKind::Rubber;
+    CHECK(says("cupped washer, bush, the arm"));
+    j.trial.front.links.joints = JointKind::RodEnd;
+    CHECK(says("washer, spacer, rod end, spacer"));
+    // Gaps found with the wheels on are readings of the set-up.
+    const auto with_gaps = say::job_sheet(j, j.fitted, j.trial, units::System::Metric);
+    const auto hang = std::ranges::find(with_gaps.steps, "hang", &say::SheetStep::key);
+    REQUIRE(hang->readings.size() == 3);
+    CHECK_FALSE(hang->readings[0].wanted);
+    SetupChecks checks;
+    checks.*hang->readings[0].value = 0.0;
+    CHECK(say::look_at(say::Step::Hang, j.trial.front, checks, j.vehicle.front, units::System::Metric)
+              .next.find("It touches") != std::string::npos);
+    checks.*hang->readings[0].value = 0.004;
+    CHECK(say::look_at(say::Step::Hang, j.trial.front, checks, j.vehicle.front, units::System::Metric)
+              .next.find("Close") != std::string::npos);
+    checks.*hang->readings[0].value = 0.03;
+    CHECK(say::look_at(say::Step::Hang, j.trial.front, checks, j.vehicle.front, units::System::Metric).next.empty());
     // Links off and on again, tyres' pressure alone.
     j.trial = j.fitted;
     j.trial.rear.connected = false;
@@ -442,7 +534,7 @@ TEST_CASE("a report tells the story with bands and provenance, fills a shop's ow
     };
     const std::string job_report = of(say::ReportOf::Job);
     for (const char* words : {"leans &lt;much&gt;", "2031-12-01", "thicker", "1\u00a0500 km without the rear bar",
-                              "nobody can say", "were measured", "±", "licensed practice"})
+                              "cannot say", "were measured", "±", "licensed practice"})
         CHECK_THAT(job_report, Catch::Contains(words));
     CHECK(job_report.find("{{") == std::string::npos);
     CHECK_THROWS_AS(of(say::ReportOf::Test), BadInput); // there is none
@@ -451,7 +543,7 @@ TEST_CASE("a report tells the story with bands and provenance, fills a shop's ow
     j.standard = j.fitted;
     CHECK(of(say::ReportOf::Rules).find("Nothing differs") != std::string::npos);
     j.standard.front.bar.outer_diameter.value *= 0.9;
-    CHECK(of(say::ReportOf::Rules).find("Front bar and links") != std::string::npos);
+    CHECK(of(say::ReportOf::Rules).find("Front bar: ") != std::string::npos);
     CHECK(of(say::ReportOf::Rules, "<b>Our shop</b>{{title}}{{date}}{{body}}").starts_with("<b>Our shop</b>"));
     CHECK_THROWS_AS(of(say::ReportOf::Rules, "{{title}} {{date}}"), BadInput);
 }

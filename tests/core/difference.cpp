@@ -1,9 +1,12 @@
 #include "core/say/difference_words.h"
+#include "core/model/tyres.h"
+#include "core/say/balance_words.h"
 #include "core/sure/compare.h"
 #include "core/sure/parameters.h"
 #include "examples.h"
 
 #include <catch2/catch.hpp>
+#include <cmath>
 #include <map>
 #include <random>
 
@@ -16,11 +19,16 @@ TEST_CASE("every lot of a setup can differ, be put in alone and be told") {
     const Job j = blank();
     const std::pair<Difference, void (*)(Setup&)> cases[] = {
         {{Lot::Bar, End::Front}, [](Setup& s) { s.front.bar.outer_diameter.value *= 1.1; }},
-        {{Lot::Bar, End::Rear}, [](Setup& s) { s.rear.connected = false; }},
+        {{Lot::Links, End::Rear}, [](Setup& s) { s.rear.connected = false; }},
+        {{Lot::Eyes, End::Rear}, [](Setup& s) { s.rear.left_eye = s.rear.right_eye = 1; }},
         {{Lot::Springs, End::Rear}, [](Setup& s) { s.rear.springs.rate.value *= 1.2; }},
         {{Lot::Dampers, End::Front}, [](Setup& s) { s.front.dampers.bump_damping.value = 900; }},
         {{Lot::Tyres, End::Rear}, [](Setup& s) { s.rear.tyres.grip.value = 0.8; }},
-        {{Lot::Stand, End::Front}, [](Setup& s) { s.front.stand.pressure.value = 0.9; }},
+        {{Lot::Height, End::Front}, [](Setup& s) { s.front.stand.lift.value = 0.03; }},
+        {{Lot::Pressures, End::Front}, [](Setup& s) { s.front.stand.pressure.value = 0.9; }},
+        {{Lot::Alignment, End::Front}, [](Setup& s) { s.front.stand.camber.value = -0.02; }},
+        {{Lot::Clicks, End::Rear}, [](Setup& s) { s.rear.stand.bump_click.value = 3; }},
+        {{Lot::Differential, End::Rear}, [](Setup& s) { s.rear.stand.differential = Differential::Locked; }},
         {{Lot::Brace, {}}, [](Setup& s) { s.brace.torsion.value = 4000; }},
         {{Lot::BiasRatio, {}}, [](Setup& s) { s.bias_ratio.value = 3; }},
         {{Lot::StabilityAid, {}}, [](Setup& s) { s.stability_aid = true; }},
@@ -107,6 +115,98 @@ TEST_CASE("a difference is as sure as that of cars drawn together, and surer tha
     CHECK(sure::how_sure(1, 0.5) == sure::Sure::Surely);
     CHECK(sure::how_sure(-1, 1) == sure::Sure::Probably);
     CHECK(sure::how_sure(0.5, 1) == sure::Sure::CannotSay);
+}
+
+TEST_CASE("what Trial changes of the schools' readings and of a bump is as sure as both cars moved together say") {
+    Job j = blank();
+    for (const FieldRef& f : fields(j)) f.value->sigma *= 0.2; // so that every car there is can be
+    j.trial = j.fitted;
+    j.trial.front.springs.id = "springs-9";
+    j.trial.front.springs.rate = {1.2 * j.fitted.front.springs.rate.value, 900, Source::Measured};
+    const auto asked = [] { return sure::steady(Ground::Dry); };
+    for (const sure::Change& same : sure::changes(j.vehicle, j.fitted, j.fitted, asked))
+        if (std::isfinite(same.by)) {
+            CHECK(same.by == 0);
+            CHECK(same.sigma == 0);
+        }
+    const auto found = sure::changes(j.vehicle, j.fitted, j.trial, asked);
+    REQUIRE(found.size() == sure::steady_answers);
+    // Both cars solved anew with each input a sigma up and down: at once where they share it, else one after the other.
+    const sure::Question question = asked();
+    const auto bears = [&](const std::string& path) { return question.bears(path); };
+    sure::Parameters before(j.vehicle, j.fitted, bears), after(j.vehicle, j.trial, bears);
+    REQUIRE(before.count() == after.count());
+    const auto difference = [&] {
+        const auto is = asked().ask({after.vehicle(), after.setup()}),
+                   was = asked().ask({before.vehicle(), before.setup()});
+        std::vector<double> out;
+        for (std::size_t a = 0; a < is.size(); ++a) out.push_back(is[a] - was[a]);
+        return out;
+    };
+    std::vector<double> squares(found.size(), 0);
+    const auto moved = [&](std::size_t i, bool first, bool second) {
+        std::vector<double> ends[2];
+        for (const int sign : {1, -1}) {
+            if (first) before.set(i, before.value(i) + sign * before.sigma(i));
+            if (second) after.set(i, after.value(i) + sign * after.sigma(i));
+            ends[sign < 0] = difference();
+            before.reset(i);
+            after.reset(i);
+        }
+        for (std::size_t a = 0; a < squares.size(); ++a) {
+            const double half = (ends[0][a] - ends[1][a]) / 2;
+            squares[a] += half * half;
+        }
+    };
+    for (std::size_t i = 0; i < before.count(); ++i) {
+        REQUIRE(before.path(i) == after.path(i));
+        bool fits = true;
+        for (const int sign : {1, -1})
+            fits = fits && before.accepts(i, before.value(i) + sign * before.sigma(i)) &&
+                   after.accepts(i, after.value(i) + sign * after.sigma(i));
+        if (!fits) continue;
+        if (before.value(i) == after.value(i)) {
+            moved(i, true, true);
+        } else {
+            moved(i, true, false);
+            moved(i, false, true);
+        }
+    }
+    for (std::size_t a = 0; a < found.size(); ++a)
+        if (std::isfinite(found[a].by) && found[a].sigma > 0) {
+            CAPTURE(a, found[a].by, found[a].sigma);
+            CHECK(std::sqrt(squares[a]) == Approx(found[a].sigma).epsilon(0.05));
+        }
+}
+
+TEST_CASE("what a cure costs is told with the band of the change, and as not to be said within it") {
+    const Job j = new_car({});
+    const Cures found = cures(j.vehicle, j.trial, Ground::Dry, Aim::Lean,
+                              0.9 * reading(Aim::Lean, to_model(j.vehicle, j.trial, Cars().with(j.vehicle, j.trial)))
+                                        .value());
+    const auto way = std::ranges::find_if(found.ways, [](const Cure& c) { return c.helps() && c.to; });
+    REQUIRE(way != found.ways.end());
+    const auto sure = sure::changes(j.vehicle, j.trial, *way->to, sure::costs);
+    REQUIRE(sure.size() == sure::cost_answers);
+    CHECK(sure[sure::CostLean].by == Approx(way->then.lean - found.costs.lean));
+    CHECK(sure[sure::CostDry].by == Approx(way->then.limit - found.costs.limit));
+    CHECK(sure[sure::CostRamps].by == Approx(way->then.articulation - found.costs.articulation));
+    const auto alone = say::cost_lines(found.costs, way->then, units::System::Metric),
+               banded = say::cost_lines(found.costs, way->then, units::System::Metric, sure);
+    REQUIRE(alone.size() == banded.size());
+    int bands = 0;
+    for (std::size_t i = 0; i < banded.size(); ++i) {
+        CHECK(alone[i].value == banded[i].value);
+        CHECK(alone[i].change.find("±") == std::string::npos);
+        bands += banded[i].change.find("±") != std::string::npos;
+        if (banded[i].change.find("cannot say") != std::string::npos) CHECK(banded[i].better == 0);
+    }
+    CHECK(bands > 3);
+    // A change that is all spread is nobody's to tell.
+    auto unsure = sure;
+    for (sure::Change& c : unsure) c.sigma = 10 * std::abs(c.by) + 1e-9;
+    for (const say::CostLine& line : say::cost_lines(found.costs, way->then, units::System::Metric, unsure))
+        CHECK((line.better == 0 || line.what == "a wheel lifts"));
 }
 
 } // namespace tests::of_difference

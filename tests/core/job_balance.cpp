@@ -166,6 +166,14 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
             if (c.lever == Cure::Lever::Clicks) {
                 CHECK(c.to->rear.stand.bump_click.value == Approx(8 + c.value));
                 CHECK(std::abs(c.value) <= 8);
+                CHECK(c.value == std::round(c.value)); // nobody sets half a one: no neighbour is nearer
+                for (const int by : {-1, 1}) {
+                    if (std::abs(c.value + by) > 8) continue;
+                    Setup beside = *c.to;
+                    for (AxleSetup& axle : beside.both())
+                        for (Measured* m : {&axle.stand.bump_click, &axle.stand.rebound_click}) m->value += by;
+                    CHECK(std::abs(*read(aim, beside) - wanted) >= std::abs(*then - wanted));
+                }
             }
             if (c.lever == Cure::Lever::Traded) { // what the bars lose the dampers gain
                 const auto rate = [&](const Setup& s) { return assess(j.vehicle, s).front->eye_rate; };
@@ -181,11 +189,11 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
         }
     }
     using L = Cure::Lever;
-    for (const L lever : {L::Bar, L::Springs, L::Dampers, L::Clicks, L::Traded, L::Height, L::Pressure, L::Camber}) {
+    for (const L lever : {L::Bar, L::Springs, L::Dampers, L::Traded, L::Height, L::Pressure, L::Camber}) {
         CAPTURE(int(lever));
         CHECK(whole.contains(lever));
     }
-    for (const L lever : {L::TyreSet, L::Load}) CHECK((whole.contains(lever) || part.contains(lever)));
+    for (const L lever : {L::TyreSet, L::Load, L::Clicks}) CHECK((whole.contains(lever) || part.contains(lever)));
 
     const double limit = *read(Aim::Limit, j.trial);
     for (const Cure& c : cures(j.vehicle, j.trial, ground, Aim::Limit, limit + 0.02,

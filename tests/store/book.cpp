@@ -37,7 +37,15 @@ TEST_CASE("a synthetic book of 20 years comes back as it was, and one of version
                       "2031-07-01",
                       {{"Oke", "roll", 3}},
                       {{"a.jpg", "the joint"}},
-                      {{"2031-06-02", "2031-05-31", "before", 5}}};
+                      {{"2031-06-02", "2031-05-31", "before", 5}},
+                      85,
+                      {"stands", "front/links off"}};
+    j.torques = {{"clamps", "book, page 7", 45, 0.4, 0.05, 0.1, "17 mm", 4}, {"nuts", "", 0, 0, 0, 0, "19 mm", 2}};
+    j.tests.change().at(0).asks = job::Asks::Unknown;
+    j.tests.change().at(0).unknown = "vehicle/front/roll_centre_height";
+    j.setup_tests.push_back({j.fitted.front.bar.id, j.fitted.front.links.id, {}});
+    j.setup_tests.back().checks.gap_lock = 0.012;
+    j.setup_tests.back().checks.gap_bump = 0.0;
     j.people = {{"Oke", 87, "load-1", "no lean"}};
     j.upkeep = {{"upkeep-2", "grease", "front/mounts", 5e6, 180, job::Wears::Water, "2031-01-01", 41e6}};
     j.part_records = {{"bar-1", job::Whereabouts::Scrapped, "red", "12 mm", {1, 2}}};

@@ -1,6 +1,6 @@
 #include "app/balance/balance_readings.h"
 #include "core/say/balance_words.h"
-#include "core/sure/compare.h"
+#include "core/say/difference_words.h"
 
 #include "app/paint/axes.h"
 #include "app/shell/theme.h"
@@ -43,6 +43,14 @@ void paint_balance_beam(QPainter& p, QPointF middle, double half, double off, do
     }
 }
 
+QString change_words(const sure::Change& change, double unit, int decimals) {
+    const double by = change.by / unit, half = band_90 * change.sigma / std::abs(unit);
+    // A change that is more than its band is told to where it shows.
+    while (decimals < 4 && std::max(std::abs(by), half) < 0.5 * std::pow(10, -decimals)) ++decimals;
+    return QString("%1%2 ± %3")
+        .arg(by < 0 ? "−" : "+", qs(units::fixed(std::abs(by), decimals)), qs(units::fixed(half, decimals)));
+}
+
 BalanceSums::BalanceSums(Document& document, QObject* parent)
     : QObject(parent), document_(document), both_([this] {
           ++edition_;
@@ -55,6 +63,8 @@ void BalanceSums::forget() {
     stale_ = true;
     both_.stop();
     bands_.reset();
+    limit_change_.clear();
+    steady_change_.clear();
     rocking_.reset();
     rocked_.reset();
     best_ = {};
@@ -80,8 +90,9 @@ void BalanceSums::ask() {
             if (fitted) out.fitted = figures(*fitted);
             return out;
         },
-        [this, now = document_.computed(), ground = ground_](const Both& both, const auto& cancelled,
-                                                             const auto& post) {
+        [this, now = document_.computed(),
+         fitted = trial ? std::optional(document_.computed(Look::Fitted)) : std::nullopt,
+         ground = ground_](const Both& both, const auto& cancelled, const auto& post) {
             const sure::Bands bands = sure::limit_bands(now.vehicle(), now.setup(), ground, cancelled);
             if (cancelled()) return;
             const study::Rocking rocking = study::rocking(both.now.model);
@@ -93,6 +104,17 @@ void BalanceSums::ask() {
                 rocked_ = rocked;
                 emit changed();
             });
+            const auto tell_change = [&](std::vector<sure::Change> BalanceSums::*where,
+                                         const std::function<sure::Question()>& question) {
+                if (!fitted || cancelled()) return;
+                const auto found = sure::changes(now.vehicle(), fitted->setup(), now.setup(), question, cancelled);
+                if (cancelled()) return;
+                post([this, where, found] {
+                    this->*where = found;
+                    emit changed();
+                });
+            };
+            tell_change(&BalanceSums::limit_change_, [&] { return sure::limit(ground, sure::Near::FirstOrder); });
             std::array<std::optional<sure::BestBarBand>, 2> best;
             for (const End end : both_ends)
                 if (now.setup()[end].fitted && now.setup()[end].connected && !cancelled())
@@ -102,6 +124,7 @@ void BalanceSums::ask() {
                 best_ = best;
                 emit changed();
             });
+            tell_change(&BalanceSums::steady_change_, [&] { return sure::steady(ground); });
         });
 }
 
@@ -164,6 +187,11 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
         balance::Limit fitted = sums_.fitted()->limit();
         if (fitted.turn == f.limit().turn) fitted.turn = balance::Turn::Left; // the turn is said above
         line(tr("Fitted: %1").arg(qs(say::sentence(fitted))), 13, t.soft);
+        if (const auto& change = sums_.limit_change(); !change.empty())
+            line(tr("Trial changes the limit by %1 g: %2.")
+                     .arg(change_words(change[sure::LimitLateral], per_g, 2),
+                          qs(say::sure_words(change[sure::LimitLateral].by, change[sure::LimitLateral].sigma))),
+                 13, t.soft);
     }
     if (y + 34 > room.bottom()) return; // a small window tells these under Schools
     line(phases_of(f), 13, t.soft);

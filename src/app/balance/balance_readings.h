@@ -3,7 +3,7 @@
 #include "app/late.h"
 #include "app/paint/axes.h"
 #include "core/study/balance.h"
-#include "core/sure/questions.h"
+#include "core/sure/compare.h"
 
 #include <QWidget>
 
@@ -28,6 +28,9 @@ public:
     const std::optional<study::Rocking>& rocking(bool fitted) const { return fitted ? rocked_ : rocking_; }
     /// The best of each bar that acts, with its band; it comes after them.
     const std::optional<sure::BestBarBand>& best(End end) const { return best_[index(end)]; }
+    /// What Trial changes against Fitted: of sure::LimitAnswer, with the bands; of sure::SteadyAnswer, the last.
+    const std::vector<sure::Change>& limit_change() const { return limit_change_; }
+    const std::vector<sure::Change>& steady_change() const { return steady_change_; }
     int edition() const { return edition_; } ///< goes up with each set of figures
     void finish();                           ///< waits for all of it: pictures and tests
 
@@ -45,10 +48,14 @@ private:
     bool stale_ = true;
     int edition_ = 0;
     std::optional<sure::Bands> bands_;
+    std::vector<sure::Change> limit_change_, steady_change_; ///< empty: none yet, or Fitted is looked at
     std::optional<study::Rocking> rocking_, rocked_;
     std::array<std::optional<sure::BestBarBand>, 2> best_;
     Late<Both> both_; ///< last: it ends before what it posts to
 };
+
+/// "+0.01 ± 0.02", in a unit of so many SI.
+QString change_words(const sure::Change& change, double unit, int decimals);
 
 /// A beam that tips to the end that gives up first, its sentence, and the handling curve with Fitted and the band.
 class CurveReading : public QWidget {

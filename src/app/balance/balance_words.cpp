@@ -9,6 +9,7 @@
 #include "core/edit/setups.h"
 #include "core/model/tyres.h"
 #include "core/say/complaints.h"
+#include "core/say/difference_words.h"
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/study/choices.h"
@@ -130,7 +131,14 @@ void BalanceStation::say_schools() {
         };
         QString value = told(f.model);
         if (before) value += tr(" (Fitted %1)").arg(told(before->model));
-        rows.push_back({tr(words.name), value, tr(words.reason), Mark::Plain});
+        QString reason = tr(words.reason);
+        if (const auto& change = sums_->steady_change(); !change.empty() && std::isfinite(change[rows.size()].by)) {
+            const units::Unit unit = units::shown(study::scale_of(school).quantity, document_.units());
+            reason = tr("Trial changes it by %1: %2; %3")
+                         .arg(change_words(change[rows.size()], unit.factor, unit.decimals),
+                              qs(say::sure_words(change[rows.size()].by, change[rows.size()].sigma)), reason);
+        }
+        rows.push_back({tr(words.name), value, reason, Mark::Plain});
         const SchoolScale& scale = school_scales[rows.size() - 1]; // a row each so far
         if (const auto now = study::reading(school, f.model))
             rows.back().scale = FigureRow::Scale{scale.low,

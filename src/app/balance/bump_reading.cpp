@@ -5,6 +5,7 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/words.h"
+#include "core/say/difference_words.h"
 
 #include <QPainter>
 
@@ -61,6 +62,10 @@ void BumpReading::paint_wheel(QPainter& p, const QRectF& room, End end, double m
     const QRectF title = paint::text(p, {room.left(), room.top() + 10}, Qt::AlignLeft, ends[index(end)], 14, hue, true);
     QString words = "× " + qs(units::fixed(now.harshness, 2));
     if (was && !narrow) words += tr(" (Fitted %1)").arg(qs(units::fixed(was->harshness, 2)));
+    if (const auto& change = sums_.steady_change(); was && !narrow && !change.empty()) {
+        const sure::Change& c = change[sure::SteadyFrontBump + index(end)];
+        words += tr(", %1: %2").arg(change_words(c, 1, 2), qs(say::sure_words(c.by, c.sigma)));
+    }
     paint::text_within(p, {title.right() + 10, room.top() + 10}, room.right() - title.right() - 10, words, 14,
                        now.harshness > 1.8 ? t.caution : t.ink, true);
     const double names = 88, figures = 84, per = (room.width() - names - figures) / most;

@@ -1,6 +1,6 @@
 #include "app/balance/conditions_page.h"
+#include "app/balance/balance_readings.h"
 #include "core/say/balance_words.h"
-#include "core/sure/questions.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -36,7 +36,7 @@ ConditionsPage::ConditionsPage(Document& document, QWidget* parent)
     line->setContentsMargins(20, 0, 0, 0);
     auto* legend =
         new QLabel(tr("edge: the end that gives up first, and what the other has left · triangle: another end "
-                      "than dry as now, or it tips · small: as fitted"));
+                      "than dry as now, or it tips · small: as fitted, with bands what Trial changes"));
     legend->setWordWrap(true);
     legend->setStyleSheet("font-size: 13px; color: " + theme().soft.name());
     line->addWidget(legend, 1);
@@ -67,14 +67,22 @@ void ConditionsPage::start() {
     bands_.clear();
     say();
     button_->setText(tr("0 %, stop"));
-    worker_.start([this, now = document_.computed()](const auto& cancelled, const auto& post) {
+    const bool trial = document_.look() == Look::Trial;
+    worker_.start([this, now = document_.computed(), fitted = document_.computed(Look::Fitted),
+                   trial](const auto& cancelled, const auto& post) {
         const job::Vehicle& vehicle = now.vehicle();
-        const job::Setup& setup = now.setup();
         for (std::size_t i = 0; i < grounds && !cancelled(); ++i) {
-            std::array<sure::Bands, 3> row;
-            for (std::size_t load = 0; load < 3 && !cancelled(); ++load)
-                row[load] =
-                    sure::limit_bands(vehicle, study::with_loads(vehicle, setup, load), all_grounds[i], cancelled);
+            std::array<Band, 3> row;
+            for (std::size_t load = 0; load < 3 && !cancelled(); ++load) {
+                const job::Setup setup = study::with_loads(vehicle, now.setup(), load),
+                                 before = study::with_loads(vehicle, fitted.setup(), load);
+                const sure::Bands bands = sure::limit_bands(vehicle, setup, all_grounds[i], cancelled);
+                row[load].limit = bands.sigma[sure::LimitLateral];
+                if (trial)
+                    row[load].change = sure::difference_sigma(
+                        before, sure::limit_bands(vehicle, before, all_grounds[i], cancelled).shares, setup,
+                        bands.shares, bands.sigma.size())[sure::LimitLateral];
+            }
             post([this, row, i] {
                 bands_.push_back(row);
                 button_->setText(tr("%1 %, stop").arg(100 * (i + 1) / grounds));
@@ -159,13 +167,16 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
     p.drawRoundedRect(box, 3, 3);
     p.setBrush(edge);
     p.drawRect(QRectF(box.left(), box.top(), 6, box.height()));
-    const bool narrow = box.width() < 190;
+    const bool trial = document_.look() == Look::Trial, banded = ground < bands_.size(),
+               narrow = box.width() < 190 || (banded && trial);
     const double y = box.center().y();
     const QRectF big =
         paint::text(p, {box.left() + (narrow ? 10 : 14), y}, Qt::AlignLeft, in_g(l.lateral), 15, t.ink, true);
-    QString rest = " g";
-    if (ground < bands_.size()) rest = " ± " + in_g(band_90 * bands_[ground][load].sigma[0]) + " g";
-    double at = paint::text(p, {big.right() + 1, y}, Qt::AlignLeft, rest, 13, t.soft).right() + (narrow ? 3 : 12);
+    const QString rest =
+        banded ? (narrow ? "±" : " ± ") + in_g(band_90 * bands_[ground][load].limit) + (narrow ? "" : " g")
+               : QString(" g");
+    double at =
+        paint::text(p, {big.right() + 1, y}, Qt::AlignLeft, rest, narrow ? 12 : 13, t.soft).right() + (narrow ? 3 : 12);
     const QString end = l.first == Gives::Front ? (narrow ? tr("F") : tr("front,")) : (narrow ? tr("R") : tr("rear,"));
     const QString who = l.first == Gives::Tips      ? (narrow ? tr("tips") : tr("tips over"))
                         : l.first == Gives::Nothing ? (narrow ? tr("holds") : tr("holds on"))
@@ -177,9 +188,13 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
         p.drawPolygon(QPolygonF{{at + 5, y - 5}, {at + 10, y + 4}, {at, y + 4}});
         at += 15;
     }
-    const bool room = !narrow || ground >= bands_.size();
-    const QString before = document_.look() == Look::Trial && room ? in_g(was.lateral) : QString();
-    const QRectF small = paint::text(p, {box.right() - (narrow ? 2 : 6), y}, Qt::AlignRight, before, 13, t.soft);
+    QString before = trial && (box.width() >= 190 || !banded) ? in_g(was.lateral) : QString();
+    if (!before.isEmpty() && banded) {
+        const double by = l.lateral - was.lateral;
+        before = (by < 0 ? "−" : "+") + in_g(std::abs(by)) + "±" + in_g(band_90 * bands_[ground][load].change);
+    }
+    const QRectF small =
+        paint::text(p, {box.right() - (narrow ? 2 : 6), y}, Qt::AlignRight, before, narrow ? 12 : 13, t.soft);
     paint::text_within(p, {at, y}, small.left() - at - 2, who, narrow ? 12 : 13, marked ? t.caution : t.soft);
 }
 

@@ -37,7 +37,10 @@ private:
     QWidget* picture_;
     QPushButton* button_;
     bool stale_ = true;
-    std::vector<std::array<sure::Bands, 3>> bands_; ///< as far as they are worked out
+    struct Band {
+        double limit = 0, change = 0; ///< σ of the limit, and of what Trial changes of it, m/s²
+    };
+    std::vector<std::array<Band, 3>> bands_; ///< as far as they are worked out
     struct Grids {
         study::Grid now, fitted;
         QString problem; ///< why there are none

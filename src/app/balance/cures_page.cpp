@@ -8,6 +8,7 @@
 #include "app/widgets/station_frame.h"
 #include "app/words.h"
 #include "core/model/tyres.h"
+#include "core/say/job_sheet.h"
 #include "core/study/difference.h"
 
 #include <QComboBox>
@@ -91,9 +92,11 @@ void CuresDrawing::paint_card(QPainter& p, std::size_t which) {
                 16, t.ink, true);
     paint::text(p, {left, box.top() + 38}, Qt::AlignLeft,
                 qs(say::answer_of(way, found_->of.setup(), document_.units())), 13, t.soft);
-    const auto lines = say::cost_lines(found_->cures.costs, way.then, document_.units());
+    if (const auto work = found_->work.find(found_->shown[which]); work != found_->work.end())
+        paint::text_within(p, {left, box.top() + 56}, box.width() - 28, work->second, 13, t.soft);
+    const auto lines = say::cost_lines(found_->cures.costs, way.then, document_.units(), found_->sure_of(which));
     const double step = 17, table = box.bottom() - 10 - step * static_cast<double>(lines.size());
-    if (const QRectF room(left, box.top() + 54, 0.42 * box.width(), table - box.top() - 66); room.height() > 56) {
+    if (const QRectF room(left, box.top() + 68, 0.42 * box.width(), table - box.top() - 78); room.height() > 56) {
         paint_lean(p, room, way.then);
         paint_balance_beam(p, {box.left() + 0.74 * box.width(), room.center().y()}, 0.15 * box.width(),
                            way.then.balance, 11);
@@ -101,13 +104,16 @@ void CuresDrawing::paint_card(QPainter& p, std::size_t which) {
     double y = table + step / 2;
     for (const say::CostLine& line : lines) {
         paint::text(p, {left, y}, Qt::AlignLeft, qs(line.what), 13, t.ink);
-        const double middle = box.left() + 0.66 * box.width();
+        const double middle = box.left() + 0.56 * box.width();
         const QColor colour = line.better < 0 ? t.caution : t.soft;
         if (box.width() < 340) { // no room for both
-            paint::text(p, {box.right() - 12, y}, Qt::AlignRight, qs(line.change), 13, colour);
+            const double from = left + 122;
+            // That nobody can say which way, its colour and its band tell.
+            paint::text_within(p, {from, y}, box.right() - 10 - from, qs(line.change).remove(tr("cannot say, ")), 13,
+                               colour);
         } else {
             paint::text(p, {middle, y}, Qt::AlignRight, qs(line.value), 13, t.ink, true);
-            paint::text(p, {middle + 8, y}, Qt::AlignLeft, qs(line.change), 13, colour);
+            paint::text_within(p, {middle + 8, y}, box.right() - middle - 18, qs(line.change), 13, colour);
         }
         y += step;
     }
@@ -320,6 +326,7 @@ void CuresPage::work_out() {
     if (const int rule = rule_->currentIndex(); rule > 0)
         rules = {{rule != 2, rule != 1}, false, false, false, false, false, false};
     note_->clear();
+    costs_.stop();
     found_.reset();
     working_.start([of = document_.computed(), sets = study::other_tyres(document_.job(), document_.computed().setup()),
                     ground = sums_.ground(), aim = aim(), wanted = wanted_->value(),
@@ -350,7 +357,36 @@ void CuresPage::forget() {
     tell();
 }
 
-void CuresPage::finish() { working_.finish(); }
+void CuresPage::finish() {
+    working_.finish();
+    costs_.finish();
+}
+
+/// How sure the costs of the two looked at are, and how much work they are.
+void CuresPage::ask_costs() {
+    if (!found_) return costs_.stop();
+    std::vector<std::pair<int, job::Setup>> wanted;
+    for (const std::size_t card : {0u, 1u}) {
+        const study::Cure* way = found_->way(card);
+        if (!way || !way->to) continue;
+        const int at = found_->shown[card];
+        if (!found_->work.contains(at))
+            found_->work[at] = qs(say::work_words(document_.job(), found_->of.setup(), *way->to));
+        if (!found_->sure.contains(at)) wanted.emplace_back(at, *way->to);
+    }
+    if (wanted.empty()) return;
+    costs_.start([this, of = found_->of, wanted](const auto& cancelled, const auto& post) {
+        for (const auto& [at, to] : wanted) {
+            const auto sure = sure::changes(of.vehicle(), of.setup(), to, sure::costs, cancelled);
+            if (cancelled()) return;
+            post([this, at = at, sure] {
+                if (!found_) return;
+                found_->sure[at] = sure;
+                drawing_->update();
+            });
+        }
+    });
+}
 
 void CuresPage::tell() {
     put_->setEnabled(found_ && found_->way(found_->chosen));
@@ -369,6 +405,7 @@ void CuresPage::tell() {
                               "whole setup, with "
                               "what it costs."));
     list_->show_ways(found_ ? &*found_ : nullptr);
+    ask_costs();
 }
 
 void CuresPage::put_on_trial() {

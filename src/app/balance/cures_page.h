@@ -1,11 +1,13 @@
 #pragma once
 #include "app/document.h"
 #include "app/late.h"
+#include "app/worker.h"
 #include "core/say/balance_words.h"
 #include "core/study/cures.h"
 
 #include <QWidget>
 #include <array>
+#include <map>
 
 class QComboBox;
 class QLabel;
@@ -23,8 +25,14 @@ struct CuresFound {
     study::Aim aim;
     std::vector<job::TyreData> sets;
     study::Cures cures;
-    std::array<int, 2> shown{-1, -1}; ///< of cures.ways; −1: none
-    std::size_t chosen = 0;           ///< of the two, what goes on Trial
+    std::array<int, 2> shown{-1, -1};                ///< of cures.ways; −1: none
+    std::size_t chosen = 0;                          ///< of the two, what goes on Trial
+    std::map<int, std::vector<sure::Change>> sure{}; ///< of sure::costs(), as far as worked out
+    std::map<int, QString> work{};                   ///< how much it is to do
+    std::vector<sure::Change> sure_of(std::size_t card) const {
+        const auto at = sure.find(shown[card]);
+        return at == sure.end() ? std::vector<sure::Change>() : at->second;
+    }
     const study::Cure* way(std::size_t card) const {
         return shown[card] < 0 ? nullptr : &cures.ways[static_cast<std::size_t>(shown[card])];
     }
@@ -107,6 +115,7 @@ private:
     void take_up();
     void put_on_trial();
     void tell();
+    void ask_costs();
     Document& document_;
     BalanceSums& sums_;
     CuresDrawing* drawing_;
@@ -117,7 +126,8 @@ private:
     QPushButton* put_;
     std::optional<CuresFound> found_;
     bool changed_since_ = false;
-    Late<CuresFound> working_{[this] { take_up(); }}; ///< last: it ends before what it posts to
+    Late<CuresFound> working_{[this] { take_up(); }}; ///< last: they end before what they post to
+    Worker costs_;
 };
 
 } // namespace dervish::app

@@ -5,6 +5,7 @@
 #include "app/words.h"
 #include "core/model/tyres.h"
 #include "core/num/band.h"
+#include "core/say/difference_words.h"
 #include "core/study/outside.h"
 
 #include <QComboBox>
@@ -21,6 +22,7 @@ namespace dervish::app {
 ManoeuvreReading::ManoeuvreReading(Document& document, BalanceSums& sums, QWidget* parent)
     : QWidget(parent), document_(document), sums_(sums), runs_([this] {
           bands_.reset();
+          change_.clear();
           update();
       }) {
     setObjectName("manoeuvre reading");
@@ -45,13 +47,26 @@ void ManoeuvreReading::work_out() {
             if (fitted) out.fitted = balance::drive(*fitted, drive);
             return out;
         },
-        [this, now = document_.computed(), ground = sums_.ground(), drive = drive_](const Runs&, const auto& cancelled,
-                                                                                    const auto& post) {
+        [this, now = document_.computed(), fitted = document_.computed(Look::Fitted), ground = sums_.ground(),
+         drive = drive_](const Runs& runs, const auto& cancelled, const auto& post) {
             const sure::Bands bands =
                 sure::propagate(now.vehicle(), now.setup(), sure::manoeuvre(drive, ground), cancelled);
             if (cancelled()) return;
             post([this, bands] {
                 bands_ = bands;
+                update();
+            });
+            if (!runs.fitted) return;
+            const sure::Bands before =
+                sure::propagate(fitted.vehicle(), fitted.setup(), sure::manoeuvre(drive, ground), cancelled);
+            if (cancelled()) return;
+            const auto was = sure::answers_of(*runs.fitted), is = sure::answers_of(runs.now);
+            const auto sigma =
+                sure::difference_sigma(fitted.setup(), before.shares, now.setup(), bands.shares, sure::run_answers);
+            std::vector<sure::Change> change;
+            for (std::size_t i = 0; i < sure::run_answers; ++i) change.push_back({is[i] - was[i], sigma[i]});
+            post([this, change] {
+                change_ = change;
                 update();
             });
         });
@@ -181,8 +196,13 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     if (!runs_.value()) return paint_waiting(p);
     const balance::Run& now = runs_.value()->now;
     const std::optional<balance::Run>& fitted = runs_.value()->fitted;
-    const double words = 290;
-    const bool one = width() < 700; // a picture alone where two would be too narrow
+    const auto figures = figures_of(drive_.manoeuvre, document_.units());
+    // What Trial changes stands under each figure where that has the height, beside it where it has the width.
+    const bool changes = !change_.empty(),
+               under = changes && height() >= 40 + 40.0 * static_cast<double>(figures.size()) + 40,
+               beside = changes && !under && width() >= 780;
+    const double words = beside ? 450 : 290;
+    const bool one = width() < 700 || beside; // a picture alone where two would be too narrow
     const double each = (width() - words - 30) / (one ? 1.0 : 2.0);
     const units::System system = document_.units();
     const units::Unit force = units::shown(units::Quantity::Force, system),
@@ -201,9 +221,10 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
                     [](const balance::Moment& m) { return *std::min_element(m.load.begin(), m.load.end()); });
     double y = 16;
     const double x = width() - words;
+    const double right = width() - (beside ? 180.0 : 16.0);
     const auto row = [&](const QString& what, const QString& value, const QString& before, bool bad = false) {
-        const QRectF b = paint::text(p, {width() - 16.0, y}, Qt::AlignRight, before, 13, t.soft);
-        const double edge = before.isEmpty() && !fitted ? width() - 16.0 : std::min(b.left() - 8, width() - 76.0);
+        const QRectF b = paint::text(p, {right, y}, Qt::AlignRight, before, 13, t.soft);
+        const double edge = before.isEmpty() && !fitted ? right : std::min(b.left() - 8, right - 60);
         const QRectF v = paint::text(p, {edge, y}, Qt::AlignRight, value, 13, bad ? t.caution : t.ink, true);
         paint::text_within(p, {x, y}, v.left() - x - 6, what, 13, t.soft);
         y += 20;
@@ -211,9 +232,18 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     const bool began = now.moments.size() > 1;
     if (!began && !now.holds) return row({}, tr("more than the tyres hold"), {}, true);
     row(QString(), tr("now"), fitted ? tr("Fitted") : QString());
-    for (const RunFigure& figure : figures_of(drive_.manoeuvre, system))
+    if (beside) paint::text(p, {width() - 16.0, y - 20}, Qt::AlignRight, tr("Trial changes"), 13, t.soft);
+    for (const RunFigure& figure : figures) {
         row(figure.what, figure.told(now, bands_ ? bands_->sigma[figure.answer] : 0),
             fitted ? figure.told(*fitted) : QString());
+        if (!(under || beside) || !std::isfinite(change_[figure.answer].by)) continue;
+        const sure::Change& c = change_[figure.answer];
+        const QString told = change_words(c, figure.unit, figure.decimals) + ", " + qs(say::sure_words(c.by, c.sigma));
+        if (under)
+            row({}, {}, told);
+        else
+            paint::text(p, {width() - 16.0, y - 20}, Qt::AlignRight, told, 13, t.soft);
+    }
     row(tr("which"), tr(car::wheel_names[static_cast<std::size_t>(now.lowest_wheel)]), {});
     if (!balance::disturbs(drive_.manoeuvre)) {
         const auto ratio = [](const study::BalanceFigures* f) {

@@ -48,6 +48,7 @@ private:
     double marked_ = -1;
     int driven_ = 0;                   ///< the sums' edition that the runs are of
     std::optional<sure::Bands> bands_; ///< of the run's answers; they follow
+    std::vector<sure::Change> change_; ///< Trial's against Fitted's; the last
     Late<Runs> runs_;                  ///< last: it ends before what it posts to
 };
 

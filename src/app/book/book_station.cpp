@@ -1,6 +1,7 @@
 #include "app/book/book_station.h"
 
 #include "app/book/entry_page.h"
+#include "app/book/paper_row.h"
 #include "app/book/people_page.h"
 #include "app/book/sheet_page.h"
 #include "app/book/shelf_page.h"
@@ -13,20 +14,8 @@
 #include "app/widgets/page_pieces.h"
 #include "app/widgets/station_frame.h"
 #include "core/say/book_words.h"
-#include "store/bar_drawing.h"
-#include "store/book_files.h"
 
-#include <QDateTime>
-#include <QDir>
-#include <QFileDialog>
-#include <QGuiApplication>
-#include <QMenu>
-#include <QPainter>
-#include <QPdfWriter>
 #include <QStackedWidget>
-#include <QStandardPaths>
-#include <QSvgRenderer>
-#include <QTextDocument>
 
 #include <algorithm>
 
@@ -52,11 +41,10 @@ BookStation::BookStation(Document& document, QWidget* parent)
       axis_(new QButtonGroup(this)), words_(named_line("book words", tr("Look for words"))),
       part_(named_combo("book part", tr("Only of this part"))),
       person_(named_combo("book person", tr("Only of this person"))), everything_(named_button(tr("All"), "book all")),
-      written_(named_words("book written")), entry_(new EntryPage(document, *story_)),
+      papers_(new PaperRow(document, *story_)), entry_(new EntryPage(document, *story_)),
       write_(new WritePage(document, *story_)), shelf_(new ShelfPage(document, *story_)),
       upkeep_(new UpkeepPage(document, *story_)), people_(new PeoplePage(document, *story_)),
       sheet_(new SheetView(document)), sheet_page_(new SheetPage(document, *sheet_)), left_(new QStackedWidget) {
-    written_->hide();
     auto* told = new QWidget;
     auto* story = new QVBoxLayout(told);
     story->setContentsMargins(0, 0, 0, 0);
@@ -79,38 +67,9 @@ BookStation::BookStation(Document& document, QWidget* parent)
     side->addLayout(chips);
     pages_ = {entry_, write_, shelf_, upkeep_, people_, sheet_page_};
     for (QWidget* page : pages_) side->addWidget(page);
-    auto* files = new QHBoxLayout;
-    auto* table = named_button(tr("Table …"), "book table");
-    table->setToolTip(tr("The whole book as a table (CSV)"));
-    auto* calendar = named_button(tr("Calendar …"), "book calendar");
-    calendar->setToolTip(tr("What is due, for a calendar (iCalendar)"));
-    auto* report = named_button(tr("Paper …"), "book report");
-    auto* papers = new QMenu(report);
-    int paper = 0;
-    for (const QString& word :
-         {tr("of the job"), tr("of the chosen test"), tr("of the bars"), tr("of what differs from the standard")})
-        connect(papers->addAction(word), &QAction::triggered, this, [this, of = paper++] { write_report(of); });
-    papers->addSeparator();
-    for (const End end : {End::Front, End::Rear})
-        connect(papers->addAction(end == End::Front ? tr("to make the front bar by") : tr("to make the rear bar by")),
-                &QAction::triggered, this, [this, end] { write_build(end); });
-    report->setMenu(papers);
-    for (QPushButton* b : {report, table, calendar}) b->setStyleSheet("padding-left: 6px; padding-right: 6px;");
-    files->addWidget(report);
-    files->addWidget(table);
-    files->addWidget(calendar);
     side->addSpacing(10);
-    side->addLayout(files);
-    side->addWidget(written_);
+    side->addWidget(papers_);
     side->addStretch();
-    connect(table, &QPushButton::clicked, this, [this] {
-        write_out(tr("The book as a table"), tr("book.csv"), store::book_csv(*document_.job_as_it_is()));
-    });
-    connect(calendar, &QPushButton::clicked, this, [this] {
-        const std::string stamp = QDateTime::currentDateTimeUtc().toString("yyyyMMdd'T'HHmmss'Z'").toStdString();
-        write_out(tr("What is due, for a calendar"), tr("due.ics"),
-                  store::calendar(*document_.job_as_it_is(), story_->now(), stamp));
-    });
     connect(parts_, &QButtonGroup::idClicked, this, &BookStation::show_part);
     connect(story_, &StoryView::changed, this, [this] {
         if (isVisible()) refresh();
@@ -253,94 +212,6 @@ void BookStation::tell_rows() {
                                 Mark::Caution});
     rows_->show_rows(std::move(rows), width() < 1100 ? 2 : 3,
                      tr("What stood, what is due and what is to be asked again will stand here."), 0.55);
-}
-
-void BookStation::write_out(const QString& title, const QString& name, const std::string& bytes) {
-    const QString path = QFileDialog::getSaveFileName(this, title, QDir::homePath() + "/" + name);
-    if (path.isEmpty()) return;
-    try {
-        store::write_file(path.toStdString(), bytes);
-        written_->setText(tr("Written: %1").arg(path));
-    } catch (const BadInput& e) {
-        written_->setText(qs(e.problem() + "; " + e.accepted()));
-    }
-    written_->show();
-}
-
-void BookStation::report_to(const QString& path, say::ReportOf of) {
-    const job::Job& job = *document_.job_as_it_is();
-    const int test = story_->chosen() ? story_->moments()[*story_->chosen()].test : -1;
-    std::string page = say::usual_template();
-    // A shop's own page, with its name and mark.
-    const std::filesystem::path own =
-        (QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/report.html").toStdString();
-    if (std::filesystem::exists(own)) page = store::read_file(own, 1u << 20);
-    const std::string html = say::report(job, of, test, story_->today().toStdString(), document_.units(), page);
-    if (!path.endsWith(".pdf", Qt::CaseInsensitive)) return store::write_file(path.toStdString(), html);
-    QPdfWriter pdf(path);
-    pdf.setPageSize(QPageSize(QPageSize::A4));
-    QTextDocument paper;
-    paper.setDefaultFont(QFont(face(13).family(), 11)); // headings grow with points, not with pixels
-    paper.setHtml(qs(html));
-    paper.print(&pdf);
-    if (!QFileInfo(path).size())
-        throw BadInput(path.toStdString(), "cannot be written there", "a folder that may be written to");
-}
-
-void BookStation::write_report(int of) {
-    const QString path =
-        QFileDialog::getSaveFileName(this, tr("Report, as PDF or HTML by its name"), QDir::homePath() + "/report.pdf");
-    if (path.isEmpty()) return;
-    QGuiApplication::setOverrideCursor(Qt::WaitCursor); // its bands take a second
-    try {
-        report_to(path, static_cast<say::ReportOf>(of));
-        written_->setText(tr("Written: %1").arg(path));
-    } catch (const BadInput& e) {
-        written_->setText(qs(e.where() == "test" ? tr("Choose the test on the line first.").toStdString()
-                                                 : e.problem() + "; " + e.accepted()));
-    }
-    QGuiApplication::restoreOverrideCursor();
-    written_->show();
-}
-
-void BookStation::build_to(const QString& path, End end) {
-    const job::AxleSetup& a = document_.looked_setup()[end];
-    if (!a.fitted)
-        throw BadInput(document_.look_path().toStdString() + "/" + name_of(end), "no bar is fitted there",
-                       "an axle with a bar");
-    const QString kind = QFileInfo(path).suffix().toLower();
-    if (kind == "dxf") return store::write_file(path.toStdString(), store::bar_dxf(a));
-    if (kind == "csv") return store::write_file(path.toStdString(), store::bend_csv(a));
-    const std::string svg = store::bar_svg(a, document_.units());
-    if (kind != "pdf") return store::write_file(path.toStdString(), svg);
-    QSvgRenderer drawing(QByteArray::fromStdString(svg));
-    QPdfWriter pdf(path);
-    // In its own size, so that the scale holds on paper: on A4 where it goes in.
-    const double dots = pdf.resolution() / 25.4;
-    QSizeF size = drawing.viewBoxF().size() * dots;
-    for (const auto sheet : {QPageSize::A4, QPageSize::A3}) {
-        pdf.setPageLayout(
-            QPageLayout(QPageSize(sheet), QPageLayout::Landscape, QMarginsF(6, 6, 6, 6), QPageLayout::Millimeter));
-        if (size.width() <= pdf.width() && size.height() <= pdf.height()) break;
-    }
-    QPainter p(&pdf);
-    if (!p.isActive()) throw BadInput(path.toStdString(), "cannot be written there", "a folder that may be written to");
-    const QSizeF room(pdf.width(), pdf.height());
-    if (size.width() > room.width() || size.height() > room.height()) size.scale(room, Qt::KeepAspectRatio);
-    drawing.render(&p, QRectF({0, 0}, size));
-}
-
-void BookStation::write_build(End end) {
-    const QString path = QFileDialog::getSaveFileName(this, tr("The bar, as PDF, SVG, DXF or CSV by its name"),
-                                                      QDir::homePath() + "/bar.pdf");
-    if (path.isEmpty()) return;
-    try {
-        build_to(path, end);
-        written_->setText(tr("Written: %1").arg(path));
-    } catch (const BadInput& e) {
-        written_->setText(qs(e.problem() + "; " + e.accepted()));
-    }
-    written_->show();
 }
 
 void BookStation::pose(int shot) {

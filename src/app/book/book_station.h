@@ -1,7 +1,6 @@
 #pragma once
 #include "app/book/story_view.h"
 #include "app/shell/station.h"
-#include "core/say/report.h"
 
 class QComboBox;
 class QLineEdit;
@@ -18,6 +17,7 @@ class ShelfPage;
 class StoryDrawing;
 class UpkeepPage;
 class WritePage;
+class PaperRow;
 
 /// The car's story: one line by date or distance, what is chosen on it, the shelf, upkeep, people.
 class BookStation : public Station {
@@ -31,11 +31,7 @@ public:
     void step(int by) override { story_->step(by); }
     QButtonGroup* parts() const override { return parts_; }
 
-    /// A report into a file, PDF or HTML by its name. Throws BadInput.
-    void report_to(const QString& path, say::ReportOf of);
-    /// The sheet by which the looked-at bar of an end is made: PDF, SVG, DXF or CSV by the file's name. Throws
-    /// BadInput.
-    void build_to(const QString& path, End end);
+    PaperRow* papers() const { return papers_; }
 
 signals:
     void prove_wanted(int test);
@@ -50,9 +46,6 @@ private:
     void refresh();
     void tell_rows();
     void look_for();
-    void write_out(const QString& title, const QString& name, const std::string& bytes);
-    void write_report(int of);
-    void write_build(End end);
 
     Document& document_;
     StoryView* story_;
@@ -62,7 +55,7 @@ private:
     QLineEdit* words_;
     QComboBox *part_, *person_;
     QPushButton* everything_;
-    class QLabel* written_; ///< where a file went, or why not
+    PaperRow* papers_;
     EntryPage* entry_;
     WritePage* write_;
     ShelfPage* shelf_;

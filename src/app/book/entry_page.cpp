@@ -99,6 +99,12 @@ void EntryPage::build_correction(QVBoxLayout* column) {
     inner->addLayout(out);
     column->addWidget(correction_);
     connect(correct_, &QPushButton::clicked, this, &EntryPage::correct);
+    for (const auto& [line, key] : {std::pair{date_, "date"}, {distance_, "distance"}})
+        connect(line, &QLineEdit::textEdited, this,
+                [this, field = std::string(key)](const QString& text) { keep(field, text); });
+    connect(reason_, &QPlainTextEdit::textChanged, this, [this] {
+        if (of_ >= 0 && of_ == story_.entry_index()) keep("reason", reason_->toPlainText());
+    });
     connect(strike_, &QPushButton::clicked, this, &EntryPage::strike);
     connect(attach_, &QPushButton::clicked, this, &EntryPage::attach_file);
     connect(again_, &QLineEdit::editingFinished, this, [this] {
@@ -169,6 +175,25 @@ void EntryPage::edit(const QString& what, const std::function<void(job::Job&, in
     }
 }
 
+std::string EntryPage::said(const std::string& field) const {
+    const job::Entry& e = *story_.entry();
+    if (field == "date") return e.date;
+    if (field == "reason") return e.reason;
+    return e.odometer > 0 ? job::show(e.odometer, edit::clock_spec(), document_.units()) : std::string();
+}
+
+/// Half a correction waits with the job, so that another entry can be looked at in between.
+void EntryPage::keep(const std::string& field, const QString& text) {
+    const int at = story_.entry_index();
+    if (at < 0) return;
+    std::string typed = text.toStdString();
+    if (typed == said(field)) typed.clear();
+    if (typed == edit::kept_for_entry(document_.job(), field, at)) return;
+    document_.edit(tr("words for a correction"), QString("correct %1 %2").arg(at).arg(qs(field)), [&](job::Job& job) {
+        edit::keep_for_entry(job, field, {typed, document_.units()}, at);
+    });
+}
+
 void EntryPage::look_back() {
     if (document_.looking_back())
         document_.come_back();
@@ -177,17 +202,17 @@ void EntryPage::look_back() {
 }
 
 void EntryPage::correct() {
-    const std::string typed = distance_->text().trimmed().toStdString();
     edit(tr("correction of the book"), [&](job::Job& job, int at) {
-        // What is shown is rounded: left as it is, it is what was said.
-        const double said = job.book.read()[static_cast<std::size_t>(at)].odometer;
-        const bool as_shown =
-            typed == (said > 0 ? job::show(said, edit::clock_spec(), document_.units()) : std::string());
-        const double odometer = as_shown        ? said
-                                : typed.empty() ? 0
-                                                : job::parse(typed, edit::clock_spec(), document_.units(), "odometer");
+        const job::Entry was = job.book.read()[static_cast<std::size_t>(at)];
+        // What is not typed over is what was said, not the rounded figure that is shown of it.
+        const job::Draft* distance = edit::draft_for_entry(job, "distance", at);
+        const double odometer =
+            !distance_->text().trimmed().isEmpty()
+                ? distance ? job::parse(distance->text, edit::clock_spec(), distance->units, "odometer") : was.odometer
+                : 0;
         edit::correct_entry(job, at, date_->text().trimmed().toStdString(), odometer,
                             reason_->toPlainText().trimmed().toStdString(), story_.today().toStdString());
+        edit::forget_kept(job, at);
     });
 }
 
@@ -319,12 +344,19 @@ void EntryPage::refresh() {
     files_->addItem(tr("Files with it: %1").arg(e->more.files.size()));
     for (const job::AttachedFile& f : e->more.files) files_->addItem(qs(f.words.empty() ? f.file : f.words));
     show_kept(again_, e->more.look_again, another);
-    show_kept(date_, e->date, another);
-    show_kept(distance_,
-              e->odometer > 0 ? job::show(e->odometer, edit::clock_spec(), document_.units()) : std::string(), another);
-    if (another || !reason_->hasFocus()) {
-        if (reason_->toPlainText() != qs(e->reason)) reason_->setPlainText(qs(e->reason));
-    }
+    const auto shown = [&](const char* field) {
+        const std::string kept = edit::kept_for_entry(document_.job(), field, index);
+        return kept.empty() ? said(field) : kept;
+    };
+    show_kept(date_, shown("date"), another);
+    show_kept(distance_, shown("distance"), another);
+    if (another || !reason_->hasFocus())
+        if (const QString words = qs(shown("reason")); reason_->toPlainText() != words) reason_->setPlainText(words);
+    correct_->setText(edit::draft_for_entry(document_.job(), "date", index) ||
+                              edit::draft_for_entry(document_.job(), "distance", index) ||
+                              edit::draft_for_entry(document_.job(), "reason", index)
+                          ? tr("Correct it (half typed)")
+                          : tr("Correct it"));
     strike_->setText(e->more.struck.empty() ? tr("Strike out") : tr("Counts again"));
     show_marks();
 }

@@ -30,6 +30,8 @@ private:
     void build_correction(QVBoxLayout* column);
     void build_marks(QVBoxLayout* column);
     void correct();
+    std::string said(const std::string& field) const; ///< of the chosen entry, as it is shown
+    void keep(const std::string& field, const QString& text);
     void strike();
     void attach_file();
     void open_file(int which);

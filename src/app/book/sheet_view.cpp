@@ -15,7 +15,7 @@ namespace dervish::app {
 SheetView::SheetView(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), column_(new QVBoxLayout(this)) {
     setObjectName("job sheet");
-    setAccessibleName(tr("Job sheet from Fitted to Trial"));
+    setAccessibleName(tr("Job sheet"));
     column_->setContentsMargins(20, 16, 20, 16);
     column_->setSpacing(6);
     refresh();
@@ -27,10 +27,17 @@ std::size_t SheetView::done() const {
         sheet_.steps, [&](const say::SheetStep& s) { return std::ranges::find(ticked, s.key) != ticked.end(); }));
 }
 
+void SheetView::set_setups(std::optional<job::Setup> from, std::optional<job::Setup> to) {
+    from_ = std::move(from);
+    to_ = std::move(to);
+    refresh();
+}
+
 void SheetView::refresh() {
     const job::Job& job = document_.job();
-    sheet_ = say::job_sheet(job, job.fitted, job.trial, document_.units());
-    const QString words = qs(say::job_sheet_html(job, sheet_, document_.units())); // a tick does not make it another
+    sheet_ = say::job_sheet(job, from_.value_or(job.fitted), to_.value_or(job.trial), document_.units());
+    QString words = qs(say::job_sheet_html(job, sheet_, document_.units())); // a tick does not make it another
+    if (!is_to_do()) words += "-";
     if (words != built_) {
         built_ = words;
         build();
@@ -59,13 +66,16 @@ void SheetView::build() {
           18, theme().ink);
     if (sheet_.steps.empty()) {
         words(column,
-              tr("Nothing differs between Fitted and Trial. Change Trial, take a kept setup, or go back to an older "
+              tr("Nothing differs between the two. Change Trial, take a kept setup, or go back to an older "
                  "one: the sheet then says what is done, in which order."),
               14, theme().soft);
         column->addStretch();
         body_->show();
         return;
     }
+    QStringList needs;
+    for (const std::string& need : sheet_.needs) needs << qs(need).toHtmlEscaped();
+    if (!needs.isEmpty()) words(column, tr("<b>Needed</b><br>%1").arg(needs.join("<br>")), 14, theme().ink);
     int number = 0;
     for (const say::SheetStep& step : sheet_.steps) {
         auto* row = new QHBoxLayout;
@@ -75,14 +85,17 @@ void SheetView::build() {
         box->setAccessibleName(qs(step.title));
         box->setMinimumSize(44, 44);
         box->setStyleSheet("QCheckBox::indicator { width: 32px; height: 32px; }");
+        box->setEnabled(is_to_do());
         row->addWidget(box, 0, Qt::AlignTop);
         auto* text = new QVBoxLayout;
         text->setSpacing(2);
         words(text, QString("<b>%1. %2</b>").arg(++number).arg(qs(step.title).toHtmlEscaped()), 16, theme().ink);
         for (const std::string& line : step.lines) words(text, qs(line), 14, theme().ink);
         for (const say::SheetReading& r : step.readings) {
+            if (!is_to_do()) continue;
             auto* reading =
-                new EntryRow(document_, tr(r.spec.label), QString("sheet %1 %2").arg(name_of(r.end), r.spec.key),
+                new EntryRow(document_, tr("%1, %2").arg(tr(r.spec.label), tr(name_of(r.end))),
+                             QString("sheet %1 %2").arg(name_of(r.end), r.spec.key),
                              {r.spec, edit::check_key(true, r.end, r.spec.key),
                               [this, end = r.end, value = r.value, spec = r.spec](const job::Job& job) {
                                   const auto& read = job::checks_of(job, job.trial[end]).*value;

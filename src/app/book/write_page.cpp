@@ -21,6 +21,10 @@ constexpr job::EntryKind offered[] = {job::EntryKind::Noted,  job::EntryKind::Fa
                                       job::EntryKind::Removed};
 } // namespace
 
+namespace {
+constexpr double far_ahead = 400; ///< days beyond the last of the book and of the clock: more likely a slip
+}
+
 WritePage::WritePage(Document& document, StoryView& story, QWidget* parent)
     : QWidget(parent), document_(document), story_(story), kind_(named_combo("new kind", tr("What it is"))),
       wears_(named_combo("new wears", tr("What kind of day"))), part_(named_combo("new part", tr("Part"))),
@@ -86,9 +90,9 @@ void WritePage::keep(const std::string& field, const QString& text) {
 
 double WritePage::distance(const std::string& field) const {
     const job::Job& job = document_.job();
-    const auto kept = job.drafts.find("book/new/" + field);
-    if (kept == job.drafts.end() || qs(kept->second.text).trimmed().isEmpty()) return 0;
-    return job::parse(kept->second.text, edit::clock_spec(), kept->second.units, field);
+    const job::Draft* kept = edit::draft_for_entry(job, field);
+    if (!kept || qs(kept->text).trimmed().isEmpty()) return 0;
+    return job::parse(kept->text, edit::clock_spec(), kept->units, field);
 }
 
 void WritePage::write() {
@@ -100,6 +104,12 @@ void WritePage::write() {
         job::Entry entry;
         entry.kind = kind();
         entry.date = said("date").empty() ? story_.today().toStdString() : said("date");
+        if (const auto day = job::day_of(entry.date);
+            day && *day > story_.now().day + far_ahead && entry.date != asked_date_) {
+            asked_date_ = entry.date;
+            throw BadInput("date", entry.date + " is long after the book's last day, " + story_.today().toStdString(),
+                           "another date; or write it once more if it is so");
+        }
         entry.reason = said("reason");
         entry.odometer = distance("distance");
         entry.more.person = said("person");

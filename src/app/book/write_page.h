@@ -28,6 +28,7 @@ private:
         QString label;
         QLineEdit* edit;
     };
+    std::string asked_date_; ///< far ahead, and asked about once
     void keep(const std::string& field, const QString& text);
     job::EntryKind kind() const;
     double distance(const std::string& field) const; ///< throws BadInput

@@ -1,11 +1,11 @@
 #include "app/prove/ask_page.h"
 
-#include "app/widgets/entry_row.h"
-#include "app/widgets/page_pieces.h"
 #include "app/prove/run_chart.h"
 #include "app/prove/test_sheet.h"
 #include "app/shell/theme.h"
+#include "app/widgets/entry_row.h"
 #include "app/widgets/number_edit.h"
+#include "app/widgets/page_pieces.h"
 #include "app/words.h"
 #include "core/edit/tests.h"
 
@@ -26,8 +26,10 @@ AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
     : QWidget(parent), document_(document), sums_(sums), name_(named_line("test name", tr("Name of the test"))),
       question_(named_line("test question", tr("The question in your words"))),
       asks_(named_combo("test asks", tr("Kind of question"))),
-      protocol_(named_combo("test protocol", tr("Kind of test"))), add_(named_combo("state offered", tr("Setup to add"))),
-      states_(named_words("test states")), order_(named_words("test order")), how_(named_words("test how")),
+      unknown_(named_combo("test unknown", tr("What is not known"))),
+      protocol_(named_combo("test protocol", tr("Kind of test"))),
+      add_(named_combo("state offered", tr("Setup to add"))), states_(named_words("test states")),
+      order_(named_words("test order")), how_(named_words("test how")),
       add_state_(named_button(tr("Add"), "add state")),
       remove_state_(named_button(tr("Take the last off"), "remove state")),
       more_(named_button(tr("More runs"), "more runs")), fewer_(named_button(tr("Fewer"), "fewer runs")),
@@ -76,8 +78,8 @@ void AskPage::build_question(QVBoxLayout* column) {
         protocol_->addItem(tr(p.name), QString(p.key));
         protocol_->setItemData(protocol_->count() - 1, tr(p.tells), Qt::ToolTipRole);
     }
-    for (QWidget* w : {static_cast<QWidget*>(name_), static_cast<QWidget*>(asks_), static_cast<QWidget*>(question_),
-                       static_cast<QWidget*>(protocol_)})
+    for (QWidget* w : {static_cast<QWidget*>(name_), static_cast<QWidget*>(asks_), static_cast<QWidget*>(unknown_),
+                       static_cast<QWidget*>(question_), static_cast<QWidget*>(protocol_)})
         column->addWidget(w);
     connect(name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         edit(tr("name of the test"), "test name",
@@ -90,6 +92,11 @@ void AskPage::build_question(QVBoxLayout* column) {
     };
     connect(question_, &QLineEdit::textEdited, this, ask);
     connect(asks_, &QComboBox::activated, this, ask);
+    connect(unknown_, &QComboBox::activated, this, [this](int i) {
+        edit(tr("what is not known"), {}, [&](job::Job& job, int at) {
+            edit::set_unknown(job, at, unknown_->itemData(i).toString().toStdString());
+        });
+    });
     connect(protocol_, &QComboBox::activated, this, [this](int i) {
         edit(tr("kind of test"), {}, [&](job::Job& job, int at) {
             edit::set_protocol(job, at, protocol_->itemData(i).toString().toStdString());
@@ -249,6 +256,14 @@ void AskPage::refresh() {
     show_kept(name_, t->name, another);
     show_kept(question_, t->question, another);
     asks_->setCurrentIndex(static_cast<int>(t->asks));
+    unknown_->setVisible(t->asks == job::Asks::Unknown);
+    if (t->asks == job::Asks::Unknown) {
+        unknown_->clear();
+        unknown_->addItem(tr("choose what is not known"), QString());
+        for (const proof::Unknown& u : proof::unknowns(t->states[0].car.vehicle, t->states[0].car.setup))
+            unknown_->addItem(qs(u.label), qs(u.path));
+        unknown_->setCurrentIndex(std::max(0, unknown_->findData(qs(t->unknown))));
+    }
     protocol_->setCurrentIndex(protocol_->findData(qs(t->protocol)));
     protocol_->setEnabled(open);
     QStringList states;
@@ -294,11 +309,9 @@ void AskPage::refresh() {
         row->refresh();
         row->line()->setEnabled(open || row->line()->objectName() == "read to");
     }
-    const auto& others = sums_.others();
-    const auto own = others.empty() ? std::nullopt : proof::power(*t, 0, 0, 1);
-    const bool better = !others.empty() && others.front().chance > (own ? own->chance : 0);
-    better_->setVisible(better);
-    if (better) better_->setText(tr("Plan it as: %1").arg(tr(others.front().protocol->name)));
+    const TestSums::Other* better = sums_.better();
+    better_->setVisible(better != nullptr);
+    if (better) better_->setText(tr("Tells more: %1").arg(tr(better->protocol->name)));
     QString how = tr("<b>Needed</b>: ");
     for (const char* need : sums_.protocol()->needs) how += tr(need) + "; ";
     how += "<ol style='margin-left: 0'>";
@@ -307,9 +320,13 @@ void AskPage::refresh() {
 }
 
 void AskPage::plan_better() {
-    if (!sums_.test() || sums_.others().empty()) return;
-    const proof::Protocol& best = *sums_.others().front().protocol;
+    if (!sums_.test() || !sums_.better()) return;
+    const proof::Protocol& best = *sums_.better()->protocol;
     const job::PlannedTest of = *sums_.test();
+    if (!of.predicted() && of.runs.empty() && of.guesses.empty()) { // nothing of it is lost
+        edit(tr("kind of test"), {}, [&](job::Job& job, int at) { edit::set_protocol(job, at, best.key); });
+        return;
+    }
     edit::TestPlan plan{tr("%1, %2").arg(qs(of.name), tr(best.name).toLower()).toStdString(),
                         QDate::currentDate().toString(Qt::ISODate).toStdString(),
                         of.question,
@@ -322,7 +339,9 @@ void AskPage::plan_better() {
     }
     document_.edit(tr("test planned"), {}, [&](job::Job& job) {
         edit::plan_test(job, plan);
-        edit::set_order(job, static_cast<int>(job.tests.size()) - 1, of.order, of.shuffled);
+        const int at = static_cast<int>(job.tests.size()) - 1;
+        edit::set_order(job, at, of.order, of.shuffled);
+        edit::set_unknown(job, at, of.unknown);
     });
     emit test_planned();
 }

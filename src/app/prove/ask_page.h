@@ -39,7 +39,7 @@ private:
     Document& document_;
     TestSums& sums_;
     QLineEdit *name_, *question_;
-    QComboBox *asks_, *protocol_, *add_;
+    QComboBox *asks_, *unknown_, *protocol_, *add_;
     QLabel *states_, *order_, *how_;
     QPushButton *add_state_, *remove_state_, *more_, *fewer_, *lot_, *better_;
     QCheckBox* blind_;

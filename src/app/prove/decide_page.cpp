@@ -1,7 +1,7 @@
 #include "app/prove/decide_page.h"
 
-#include "app/widgets/page_pieces.h"
 #include "app/shell/theme.h"
+#include "app/widgets/page_pieces.h"
 #include "core/edit/tests.h"
 
 #include <QDate>

@@ -1,9 +1,9 @@
 #include "app/prove/guess_page.h"
 
-#include "app/widgets/page_pieces.h"
 #include "app/prove/run_chart.h"
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"
+#include "app/widgets/page_pieces.h"
 #include "core/edit/tests.h"
 
 #include <QFormLayout>
@@ -11,9 +11,13 @@
 #include <algorithm>
 
 namespace dervish::app {
+namespace {
+constexpr int order_of_all = 4; ///< among the kinds of guess: after those of job::Guess
+}
 
 GuessPage::GuessPage(Document& document, TestSums& sums, QWidget* parent)
     : QWidget(parent), document_(document), sums_(sums), person_(named_line("guess person", tr("Whose guess"))),
+      order_(named_line("guess order", tr("Order of all setups, the most first"))),
       value_(new NumberEdit(document, {"guess", "Guess", units::Quantity::Length, job::Tool::Test, -1e9, 1e9})),
       span_(new NumberEdit(document, {"span", "Span", units::Quantity::Length, job::Tool::Test, 0, 1e9})),
       state_(named_combo("guess state", tr("Of which setup"))), kind_(named_combo("guess kind", tr("Kind of guess"))),
@@ -32,7 +36,8 @@ GuessPage::GuessPage(Document& document, TestSums& sums, QWidget* parent)
     value_->setAccessibleName(tr("Guess"));
     span_->setObjectName("guess span");
     span_->setAccessibleName(tr("Half width you would bet nine in ten on"));
-    for (const QString& word : {tr("a number"), tr("less than"), tr("the same as"), tr("more than")})
+    for (const QString& word :
+         {tr("a number"), tr("less than"), tr("the same as"), tr("more than"), tr("an order of all")})
         kind_->addItem(word);
     auto* form = new QFormLayout;
     form->setVerticalSpacing(5);
@@ -40,6 +45,7 @@ GuessPage::GuessPage(Document& document, TestSums& sums, QWidget* parent)
     form->addRow(tr("Setup"), state_);
     form->addRow(tr("Guess"), kind_);
     form->addRow(tr("Setup"), than_);
+    form->addRow(tr("From the most"), order_);
     form->addRow(value_label_, value_);
     form->addRow(tr("give or take"), span_);
     column->addLayout(form);
@@ -50,11 +56,13 @@ GuessPage::GuessPage(Document& document, TestSums& sums, QWidget* parent)
     column->addWidget(predict_);
     column->addWidget(of_);
     person_->setPlaceholderText(tr("Whose guess"));
+    order_->setPlaceholderText(tr("like B, A = C"));
     error_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
     error_->hide();
     connect(kind_, &QComboBox::activated, this, &GuessPage::refresh);
     connect(note_, &QPushButton::clicked, this, &GuessPage::note);
     connect(value_, &QLineEdit::returnPressed, this, &GuessPage::note);
+    connect(order_, &QLineEdit::returnPressed, this, &GuessPage::note);
     connect(take_back_, &QPushButton::clicked, this, [this] {
         if (const auto* t = sums_.test())
             document_.edit(tr("guess taken back"), {}, [&](job::Job& job) {
@@ -63,7 +71,10 @@ GuessPage::GuessPage(Document& document, TestSums& sums, QWidget* parent)
     });
     connect(predict_, &QPushButton::clicked, this, [this] {
         // A guess that is typed and not noted yet counts too.
-        if (kind_->currentIndex() != 0 || value_->text().trimmed().isEmpty() || note()) sums_.predict();
+        const QLineEdit* typed = kind_->currentIndex() == 0              ? static_cast<QLineEdit*>(value_)
+                                 : kind_->currentIndex() == order_of_all ? order_
+                                                                         : nullptr;
+        if (!typed || typed->text().trimmed().isEmpty() || note()) sums_.predict();
     });
     refresh();
 }
@@ -79,6 +90,12 @@ bool GuessPage::note() {
     guess.than = than_->currentIndex();
     error_->hide();
     try {
+        if (kind_->currentIndex() == order_of_all) {
+            const auto order = edit::ranking(order_->text().toStdString(), guess.person, t->states.size());
+            order_->clear();
+            document_.edit(tr("guess"), {}, [&](job::Job& job) { edit::put_ranking(job, sums_.index(), order); });
+            return true;
+        }
         if (guess.kind == job::Guess::Kind::Number) {
             guess.value = job::parse(value_->text().toStdString(), value_->spec(), document_.units(), "guess");
             if (!span_->text().trimmed().isEmpty())
@@ -109,14 +126,17 @@ void GuessPage::refresh() {
             box->addItem(letter_of(static_cast<int>(s)) + "  " + qs(t->states[s].name));
         box->setCurrentIndex(std::clamp(was, 0, static_cast<int>(t->states.size()) - 1));
     }
-    const bool number = kind_->currentIndex() == 0;
+    const bool number = kind_->currentIndex() == 0, ranked = kind_->currentIndex() == order_of_all;
     auto* form = static_cast<QFormLayout*>(layout()->itemAt(1)->layout());
-    for (QWidget* w : {static_cast<QWidget*>(value_), static_cast<QWidget*>(span_)}) {
-        w->setVisible(number);
-        form->labelForField(w)->setVisible(number);
-    }
-    than_->setVisible(!number);
-    form->labelForField(than_)->setVisible(!number);
+    const auto show = [&](QWidget* w, bool shown) {
+        w->setVisible(shown);
+        form->labelForField(w)->setVisible(shown);
+    };
+    show(than_, !number && !ranked);
+    show(state_, !ranked);
+    show(order_, ranked);
+    show(value_, number);
+    show(span_, number);
     if (read) {
         job::FieldSpec spec = p->channels[0].spec, span = spec;
         span.lowest = 0;
@@ -128,7 +148,7 @@ void GuessPage::refresh() {
     }
     for (QWidget* w : {static_cast<QWidget*>(person_), static_cast<QWidget*>(state_), static_cast<QWidget*>(kind_),
                        static_cast<QWidget*>(than_), static_cast<QWidget*>(value_), static_cast<QWidget*>(span_),
-                       static_cast<QWidget*>(note_)})
+                       static_cast<QWidget*>(order_), static_cast<QWidget*>(note_)})
         w->setEnabled(open && read);
     take_back_->setEnabled(open && !t->guesses.empty());
     QStringList list;

@@ -24,7 +24,7 @@ private:
     bool note(); ///< false: it cannot be used, and is told
     Document& document_;
     TestSums& sums_;
-    QLineEdit* person_;
+    QLineEdit *person_, *order_;
     NumberEdit *value_, *span_;
     QComboBox *state_, *kind_, *than_;
     QLabel *list_, *error_, *value_label_, *of_;

@@ -98,6 +98,33 @@ void PlanDrawing::paint_power(QPainter& p, double y) const {
                   t.soft);
         return;
     }
+    const auto heading = [&] {
+        if (!sums_.others().empty() && !test.guess_open() && y + 16 < height() - 14)
+            paint::text(p, {20, height() - 14.0}, Qt::AlignLeft,
+                        test.asks == job::Asks::Which ? tr("What other tests would tell of the two, in as many runs")
+                                                      : tr("What other tests would tell of it, in as many runs"),
+                        14, t.ink, true);
+    };
+    if (const auto told = test.guess_open() ? std::nullopt : say::worth_told(test, document_.units())) {
+        const double score = proof::worth(test)->score();
+        p.fillRect(QRectF(20, y - 6, std::min(420.0, width() - 40.0), 16), t.rule);
+        p.fillRect(QRectF(20, y - 6, std::min(420.0, width() - 40.0) * score, 16), score < 0.4 ? t.caution : t.ink);
+        y = paragraph(p, {20, y + 32}, width() - 40, qs(told->headline), 18, score < 0.4 ? t.caution : t.ink, true, 2);
+        y = paragraph(p, {20, y + 4}, width() - 40, qs(told->detail), 13, t.ink);
+        if (const auto power = test.states.size() > 1 ? proof::power(test, 0, 0, 1) : std::nullopt)
+            paragraph(p, {20, y + 4}, width() - 40, qs(say::told(*power, test, 0, 0, 1, document_.units()).headline),
+                      13, t.ink);
+        return heading();
+    }
+    if (test.asks == job::Asks::Unknown) {
+        paragraph(p, {20, y}, width() - 40,
+                  test.unknown.empty() ? tr("Choose at the right what is not known.")
+                  : test.guess_open()  ? tr("How much of it these runs would tell, the prediction will say: until then "
+                                             "it would spoil the guess.")
+                                       : tr("This kind of test has no figure for this car."),
+                  13, t.ink);
+        return heading();
+    }
     const proof::Channel& c = protocol.channels[0];
     if (test.states.size() < 2) {
         const double mean = proof::read_to(test, c, test.predicted() ? test.states[0].prediction.value[0] : 0) /
@@ -146,9 +173,7 @@ void PlanDrawing::paint_power(QPainter& p, double y) const {
                                   "tests below."),
                       13, t.caution);
     }
-    if (!sums_.others().empty() && y + 16 < height() - 14)
-        paint::text(p, {20, height() - 14.0}, Qt::AlignLeft,
-                    tr("What other tests would tell of the two, in as many runs"), 14, t.ink, true);
+    heading();
 }
 
 void PlanDrawing::paintEvent(QPaintEvent*) {

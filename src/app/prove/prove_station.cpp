@@ -205,6 +205,10 @@ void ProveStation::tell_runs() {
             for (const proof::Unlike what : proof::unlike(t, 0, s))
                 rows.push_back({qs(say::words_of(what)), {}, {}, Mark::Caution});
         }
+    if (const auto told = say::unknown_told(t, u)) {
+        rows.push_back({tr("What was not known"), {}, {}, Mark::Heading});
+        rows.push_back({qs(told->headline), {}, qs(told->detail)});
+    }
     if (const int wrong = sums_->asked().state; wrong >= 0) {
         rows.push_back({tr("What would explain %1").arg(qs(t.states[static_cast<std::size_t>(wrong)].name)),
                         {},
@@ -232,18 +236,28 @@ void ProveStation::tell_runs() {
 void ProveStation::tell_plan() {
     const job::PlannedTest& t = *sums_->test();
     std::vector<FigureRow> rows;
-    for (const TestSums::Other& o : sums_->others()) {
-        FigureRow row{tr(o.protocol->name), tr("%1 in 100").arg(std::lround(100 * o.chance)), {}};
-        row.scale = FigureRow::Scale{0, 1, o.chance, {}, tr("never"), tr("always")};
-        rows.push_back(row);
-    }
+    if (!t.guess_open())
+        for (const TestSums::Other& o : sums_->others()) {
+            FigureRow row{tr(o.protocol->name), qs(say::words_of(o.worth)), {}};
+            const bool chance = t.asks == job::Asks::Which;
+            row.scale = FigureRow::Scale{0,
+                                         1,
+                                         o.worth.score(),
+                                         {},
+                                         chance ? tr("never") : tr("nothing"),
+                                         chance ? tr("always") : tr("all of it")};
+            rows.push_back(row);
+        }
     rows_->show_rows(std::move(rows), 3,
-                     t.states.size() < 2
-                         ? tr("With a second setup to run, every kind of test is asked here how well it "
-                              "would tell the two apart.")
-                     : t.predicted() ? tr("Other tests are being asked how well they would tell the two apart.")
-                                     : tr("Once it is predicted, every kind of test is asked here how well it would "
-                                          "tell the two setups apart."),
+                     t.asks == job::Asks::Which && t.states.size() < 2
+                         ? tr("With a second setup to run, every kind of test is asked how well it would tell the two "
+                              "apart.")
+                     : t.asks == job::Asks::Unknown && t.unknown.empty()
+                         ? tr("Choose at the right what is not known: every kind of test is asked how much it would "
+                              "tell of it.")
+                     : t.guess_open()
+                         ? tr("Every kind of test is being asked; one that tells more is offered at the right.")
+                         : tr("Other tests are being asked how much they would tell."),
                      0.6);
 }
 

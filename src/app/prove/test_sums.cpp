@@ -115,49 +115,68 @@ void TestSums::ask() {
 }
 
 void TestSums::ask_for_others() {
-    if (!test() || !protocol() || hidden() || !test()->predicted() || test()->states.size() < 2) {
+    const bool asked = test() && protocol() && !hidden() &&
+                       (test()->asks == job::Asks::Which     ? test()->states.size() > 1
+                        : test()->asks == job::Asks::Unknown ? !test()->unknown.empty()
+                                                             : true);
+    if (!asked) {
         rounds_.reset();
         others_worker_.stop();
         return;
     }
+    job::PlannedTest now = *test();
+    if (!now.predicted())
+        for (job::TestState& state : now.states) state.car = edit::as_now(document_.job(), state.car);
     const auto same = [&](const OthersOf& o) {
-        return o.of.protocol == test()->protocol && o.of.states == test()->states && o.of.order == test()->order;
+        return o.of.protocol == now.protocol && o.of.states == now.states && o.of.order == now.order &&
+               o.of.asks == now.asks && o.of.unknown == now.unknown;
     };
     if (others_worker_.started() && same(others_.front())) return;
     others_worker_.stop();
     if (const auto known = std::ranges::find_if(others_, same); known != others_.end()) {
         std::rotate(others_.begin(), known, known + 1);
     } else {
-        others_.push_front({*test(), {}, {}});
+        others_.push_front({now, {}, {}, 0});
         if (others_.size() > others_kept) others_.pop_back();
     }
-    rounds_ = protocol()->channels.empty() ? std::nullopt : proof::rounds_needed(*test(), 0, 0, 1);
+    rounds_ = !now.predicted() || now.asks != job::Asks::Which || protocol()->channels.empty()
+                  ? std::nullopt
+                  : proof::rounds_needed(now, 0, 0, 1);
     std::vector<const proof::Protocol*> left;
     for (const proof::Protocol& p : proof::protocols())
-        if (p.key != test()->protocol && !p.channels.empty() && !others_.front().tried.contains(p.key))
-            left.push_back(&p);
-    // Those that are quick to work out first.
-    std::ranges::stable_sort(left, {}, [](const proof::Protocol* p) { return p->part < 1; });
-    others_worker_.start([this, of = *test(), left](const auto& cancelled, const auto& post) {
+        if (!p.channels.empty() && !others_.front().tried.contains(p.key)) left.push_back(&p);
+    // Its own kind, then those that are quick to work out.
+    std::ranges::stable_sort(left, {},
+                             [&](const proof::Protocol* p) { return p->key == now.protocol ? -1 : p->part < 1; });
+    others_worker_.start([this, now, left](const auto& cancelled, const auto& post) {
         for (const proof::Protocol* p : left) {
             if (cancelled()) return;
-            job::PlannedTest other;
-            other.protocol = p->key;
-            other.states = {of.states[0], of.states[1]};
-            other.order = of.order;
-            std::optional<proof::Power> power;
+            const bool own = p->key == now.protocol;
+            job::PlannedTest other = now;
+            if (!own) {
+                other.protocol = p->key;
+                other.settings.clear();
+                other.read_to.clear();
+            }
+            other.runs.clear();
+            std::optional<proof::Worth> worth;
             try {
-                const auto found = proof::predict(other, cancelled);
-                if (cancelled()) return;
-                for (std::size_t s = 0; s < 2; ++s) other.states[s].prediction = found[s];
-                power = proof::power(other, 0, 0, 1);
+                if (!own || !now.predicted()) {
+                    const auto found = proof::predict(other, cancelled);
+                    if (cancelled()) return;
+                    for (std::size_t s = 0; s < found.size(); ++s) other.states[s].prediction = found[s];
+                }
+                worth = proof::worth(other);
             } catch (const BadInput&) { // not of this car
             }
-            post([this, p, power] {
+            post([this, p, own, worth] {
                 others_.front().tried.insert(p->key);
-                if (!power || power->none()) return; // there is nothing to be shown
-                others_.front().found.push_back({p, power->chance});
-                std::ranges::stable_sort(others_.front().found, std::greater{}, &Other::chance);
+                if (own)
+                    others_.front().own = worth ? worth->score() : 0;
+                else if (worth && worth->score() > 0)
+                    others_.front().found.push_back({p, *worth});
+                std::ranges::stable_sort(others_.front().found, std::greater{},
+                                         [](const Other& o) { return o.worth.score(); });
                 emit changed();
             });
         }
@@ -167,6 +186,11 @@ void TestSums::ask_for_others() {
 const std::vector<TestSums::Other>& TestSums::others() const {
     static const std::vector<Other> none;
     return others_worker_.started() ? others_.front().found : none;
+}
+
+const TestSums::Other* TestSums::better() const {
+    if (others().empty() || !test() || !others_.front().tried.contains(test()->protocol)) return nullptr;
+    return others().front().worth.score() > others_.front().own ? &others().front() : nullptr;
 }
 
 void TestSums::finish() {

@@ -39,12 +39,14 @@ public:
     };
     const Asked& asked() const { return asked_; }
     void ask(); ///< has them brought up to date
-    /// Another kind of test, and how likely it would tell the first two states apart.
+    /// A kind of test, and how much it would tell of the question in the runs planned.
     struct Other {
         const proof::Protocol* protocol;
-        double chance;
+        proof::Worth worth;
     };
-    const std::vector<Other>& others() const; ///< as far as worked out, the best first
+    /// All other kinds as far as worked out, the best first. Before the prediction only which is better may be shown.
+    const std::vector<Other>& others() const;
+    const Other* better() const; ///< the best of them, where it tells more than this kind; null until that is known
     void ask_for_others();
     std::optional<int> rounds_needed() const { return rounds_; } ///< to tell the first two states apart
     void finish();                                               ///< waits for all but the others: pictures and tests
@@ -63,9 +65,10 @@ private:
     Asked asked_;
     std::optional<job::PlannedTest> asked_of_;
     struct OthersOf {
-        job::PlannedTest of;
+        job::PlannedTest of; ///< its cars as they would be predicted now
         std::set<std::string> tried;
-        std::vector<Other> found;
+        std::vector<Other> found; ///< the test's own kind apart
+        double own = 0;           ///< score of that
     };
     static constexpr std::size_t others_kept = 8; ///< a minute's work each
     std::deque<OthersOf> others_;                 ///< the one that is worked on or was last first

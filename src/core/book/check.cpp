@@ -11,7 +11,7 @@ using namespace job;
 void check(const Job& job) {
     const auto place = [](const char* list, std::size_t i) { return std::string(list) + "/" + std::to_string(i); };
     for (std::size_t i = 0; i < job.torques.size(); ++i)
-        told_within(place("torques", i), [&] { return wrench_setting(job.torques[i]); });
+        told_within(place("torques", i), [&] { return check_fastener(job.torques[i]); });
     for (std::size_t i = 0; i < job.upkeep.size(); ++i)
         if (job.upkeep[i].every < 0 || job.upkeep[i].days < 0)
             throw BadInput(place("upkeep", i), "an interval below 0", "0 where it is not by that");

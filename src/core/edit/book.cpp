@@ -14,7 +14,8 @@
 namespace dervish::edit {
 namespace {
 constexpr double furthest = 1e9; ///< m: a million kilometres
-constexpr const char* next_entry = "book/new/";
+/// Where the words typed for an entry wait: a correction's by its number, below 0 the next one's.
+std::string words_of_entry(int entry) { return "book/" + (entry < 0 ? "new" : std::to_string(entry)) + "/"; }
 
 job::Entry* entry_at(Job& job, int entry) {
     return entry >= 0 && entry < static_cast<int>(job.book.size()) ? &job.book[static_cast<std::size_t>(entry)]
@@ -49,20 +50,25 @@ const FieldSpec& clock_spec() {
     return spec;
 }
 
-void keep_for_entry(Job& job, const std::string& field, const Entry& typed) {
+void keep_for_entry(Job& job, const std::string& field, const Entry& typed, int entry) {
     if (typed.text.empty())
-        job.drafts.erase(next_entry + field);
+        job.drafts.erase(words_of_entry(entry) + field);
     else
-        job.drafts[next_entry + field] = {typed.text, typed.system};
+        job.drafts[words_of_entry(entry) + field] = {typed.text, typed.system};
 }
 
-std::string kept_for_entry(const Job& job, const std::string& field) {
-    const auto at = job.drafts.find(next_entry + field);
-    return at == job.drafts.end() ? std::string() : at->second.text;
+const Draft* draft_for_entry(const Job& job, const std::string& field, int entry) {
+    const auto at = job.drafts.find(words_of_entry(entry) + field);
+    return at == job.drafts.end() ? nullptr : &at->second;
 }
 
-void forget_kept(Job& job) {
-    std::erase_if(job.drafts, [](const auto& kept) { return kept.first.starts_with(next_entry); });
+std::string kept_for_entry(const Job& job, const std::string& field, int entry) {
+    const Draft* kept = draft_for_entry(job, field, entry);
+    return kept ? kept->text : std::string();
+}
+
+void forget_kept(Job& job, int entry) {
+    std::erase_if(job.drafts, [of = words_of_entry(entry)](const auto& kept) { return kept.first.starts_with(of); });
 }
 
 void write_entry(Job& job, job::Entry entry, const std::string& today) {
@@ -189,10 +195,7 @@ void upkeep_done(Job& job, const std::string& id, const Done& done, const std::s
 }
 
 void put_torque(Job& job, const Torque& torque) {
-    if (nothing_in(torque.of)) throw BadInput("of", "nothing is named", "what is tightened");
-    if (nothing_in(torque.source))
-        throw BadInput("source", "not said where it stands", "the maker's book and page, or the part's sheet");
-    (void)wrench_setting(torque);
+    check_fastener(torque);
     const auto same = std::ranges::find(job.torques, torque.of, &Torque::of);
     if (same == job.torques.end())
         job.torques.push_back(torque);

@@ -9,11 +9,13 @@ using namespace job;
 /// The distance on the car's clock, as a number that is typed.
 const FieldSpec& clock_spec();
 
-/// What is typed for the next entry and not written yet: kept with the job by the name of its field, until it is.
-void keep_for_entry(Job& job, const std::string& field, const Entry& typed);
-std::string kept_for_entry(const Job& job, const std::string& field);
+/// What is typed for the next entry, or to correct the one given, and not written yet: kept with the job by the name of
+/// its field, until it is.
+void keep_for_entry(Job& job, const std::string& field, const Entry& typed, int entry = -1);
+std::string kept_for_entry(const Job& job, const std::string& field, int entry = -1);
+const Draft* draft_for_entry(const Job& job, const std::string& field, int entry = -1); ///< with its units; null: none
 
-void forget_kept(Job& job); ///< once it is written
+void forget_kept(Job& job, int entry = -1); ///< once it is written
 
 /// An entry more. `today`: noted as the day of writing where the entry's
 /// date is another. Of one that is fitted, found or removed without a car, Fitted as it is now. Throws BadInput at
@@ -54,8 +56,8 @@ struct Done {
 };
 void upkeep_done(Job& job, const std::string& id, const Done& done, const std::string& today);
 
-/// A torque in place of that of the same fasteners, or one more. Throws BadInput at "of", "source", "moment", "wrench",
-/// "adapter" or "angle": without its source none is kept.
+/// Fasteners in place of those of the same name, or more of them. Throws BadInput at "of", "source", "moment", "count",
+/// "wrench", "adapter" or "angle": without its source no torque is kept.
 void put_torque(Job& job, const Torque& torque);
 void remove_torque(Job& job, const std::string& of);
 /// What a sheet's ticks are of: Fitted and Trial as they are now. Another once anything of either is changed.

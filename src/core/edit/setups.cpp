@@ -56,14 +56,17 @@ void change_fitted(Job& job, const FittedLine& line, bool found) {
     fit_trial(job, line.date, found);
     if (line.measured) call_measured(job, before);
     std::string reason = line.reason;
-    if (const auto steps = steps_done(before).size(); !found && steps > 0) {
-        reason += " (job sheet: " + std::to_string(steps) + (steps == 1 ? " step done" : " steps done");
+    EntryMore more;
+    if (const auto steps = steps_done(before); !found && !steps.empty()) {
+        reason += " (job sheet: " + std::to_string(steps.size()) + (steps.size() == 1 ? " step done" : " steps done");
         if (job.sheet.minutes > 0) reason += ", " + units::trimmed(job.sheet.minutes, 0) + " minutes";
         reason += ")";
+        more.steps = steps;
+        more.minutes = job.sheet.minutes;
         job.sheet = {};
     }
     job.book.push_back({line.date, found ? EntryKind::Found : EntryKind::Fitted, reason, line.odometer,
-                        parts_changed(was, job.fitted), Snapshot{job.vehicle, job.fitted}});
+                        parts_changed(was, job.fitted), Snapshot{job.vehicle, job.fitted}, more});
 }
 
 void put_on_shelf(Job& job, bool trial, End end) { job.shelf.push_back((trial ? job.trial : job.fitted)[end]); }

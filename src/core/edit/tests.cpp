@@ -106,6 +106,10 @@ void set_question(Job& job, int test, Asks asks, const std::string& words) {
     }
 }
 
+void set_unknown(Job& job, int test, const std::string& path) {
+    if (PlannedTest* t = at(job, test)) t->unknown = path;
+}
+
 void set_protocol(Job& job, int test, const std::string& protocol) {
     PlannedTest* t = at(job, test);
     if (!t || !open(*t) || t->protocol == protocol) return;
@@ -190,6 +194,48 @@ void remove_guess(Job& job, int test, int guess) {
     PlannedTest* t = at(job, test);
     if (t && !t->predicted() && guess >= 0 && guess < static_cast<int>(t->guesses.size()))
         t->guesses.erase(t->guesses.begin() + guess);
+}
+
+std::vector<Guess> ranking(const std::string& typed, const std::string& person, std::size_t states) {
+    const std::string accepted = "give all letters from the most to the least, like B, A = C";
+    std::vector<Guess> out;
+    std::vector<int> named;
+    bool same = false;
+    for (const char c : typed) {
+        if (c == '=' && !named.empty()) {
+            same = true;
+        } else if (std::isalpha(static_cast<unsigned char>(c))) {
+            const int state = std::toupper(static_cast<unsigned char>(c)) - 'A';
+            if (state >= static_cast<int>(states))
+                throw BadInput("order", std::string(1, c) + " is none of the setups", accepted);
+            if (std::ranges::find(named, state) != named.end())
+                throw BadInput("order", std::string(1, c) + " comes twice", accepted);
+            if (!named.empty()) {
+                Guess guess;
+                guess.person = person;
+                guess.state = state;
+                guess.than = named.back();
+                guess.kind = same ? Guess::Kind::Same : Guess::Kind::Less;
+                out.push_back(guess);
+            }
+            named.push_back(state);
+            same = false;
+        } else if (c != ' ' && c != ',' && c != ';' && c != '>') {
+            throw BadInput("order", std::string("\"") + c + "\" in an order", accepted);
+        }
+    }
+    for (std::size_t s = 0; s < states; ++s)
+        if (std::ranges::find(named, static_cast<int>(s)) == named.end())
+            throw BadInput("order", std::string(1, static_cast<char>('A' + s)) + " is missing", accepted);
+    return out;
+}
+
+void put_ranking(Job& job, int test, const std::vector<Guess>& order) {
+    PlannedTest* t = at(job, test);
+    if (!t || t->predicted() || order.empty()) return;
+    std::erase_if(t->guesses,
+                  [&](const Guess& g) { return g.person == order[0].person && g.kind != Guess::Kind::Number; });
+    for (const Guess& guess : order) put_guess(job, test, guess);
 }
 
 void freeze(Job& job, int test, const PlannedTest& frozen) {

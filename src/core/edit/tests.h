@@ -27,6 +27,7 @@ void remove_test(Job& job, int test);
 
 void name_test(Job& job, int test, const std::string& name);
 void set_question(Job& job, int test, Asks asks, const std::string& words);
+void set_unknown(Job& job, int test, const std::string& path); ///< the input that Asks::Unknown is about
 /// Before the prediction only.
 void set_protocol(Job& job, int test, const std::string& protocol);
 void add_state(Job& job, int test, const Setup& setup);
@@ -43,6 +44,11 @@ void type_read_to(Job& job, int test, const FieldSpec& channel, const Entry& ent
 /// A guess of a person about a state; another of the same person about the same state takes its place.
 void put_guess(Job& job, int test, const Guess& guess);
 void remove_guess(Job& job, int test, int guess);
+/// An order of all states from the most to the least, as typed by their letters: "B, A = C". Throws BadInput at "order"
+/// where a letter is none of theirs, comes twice or is missing.
+std::vector<Guess> ranking(const std::string& typed, const std::string& person, std::size_t states);
+/// In place of what the person said before of one state beside another.
+void put_ranking(Job& job, int test, const std::vector<Guess>& order);
 
 /// The predictions of all states, made of the cars in `frozen` (the test as it was when they were made).
 void freeze(Job& job, int test, const PlannedTest& frozen);

@@ -52,6 +52,8 @@ struct EntryMore {
     std::vector<Impression> marks; ///< as in a test's runs
     std::vector<AttachedFile> files;
     std::vector<Corrected> corrected; ///< the oldest first
+    double minutes = 0;               ///< that a job took by its sheet; 0: not said
+    std::vector<std::string> steps{}; ///< of the sheet that were ticked, by their keys
     bool operator==(const EntryMore&) const = default;
 };
 
@@ -76,13 +78,16 @@ struct Upkeep {
     bool operator==(const Upkeep&) const = default;
 };
 
-/// A torque as the maker gives it, typed with where it stands; and what is put between wrench and fastener.
+/// A fastener: its spanner and number, its torque as the maker gives it, typed with where it stands, and what is put
+/// between wrench and fastener.
 struct Torque {
     std::string of, source; ///< "front clamps"; "workshop book, page 7"
-    double moment = 0;      ///< N·m
+    double moment = 0;      ///< N·m; 0: not known here
     double wrench = 0;      ///< length of the wrench from its head to the middle of its grip, m; 0: no adapter
     double adapter = 0;     ///< from the wrench's head to the fastener, m
     double angle = 0;       ///< between the two, 0 in line, rad
+    std::string size{};     ///< of the spanner: "17 mm"; empty: not said
+    int count = 0;          ///< how many there are of it; 0: not said
     bool operator==(const Torque&) const = default;
 };
 

@@ -89,6 +89,7 @@ template <class V, Is<PlannedTest> T> void describe(V& v, T& t) {
     v.text("date", "Date", t.date);
     v.text("question", "Question", t.question);
     v.choice("asks", "Asks", t.asks, {"sum or car", "which setup", "changed", "unknown"});
+    since(v, 16, [&] { v.text("unknown", "Unknown", t.unknown); });
     v.text("protocol", "Protocol", t.protocol);
     v.list("settings", "Settings", t.settings);
     v.list("read_to", "Read to", t.read_to);
@@ -137,6 +138,10 @@ template <class V, Is<EntryMore> T> void describe(V& v, T& e) {
     v.list("marks", "Marks", e.marks);
     v.list("files", "Files", e.files);
     v.list("corrected", "Corrected", e.corrected);
+    since(v, 16, [&] {
+        v.number("minutes", e.minutes);
+        v.texts("steps", "Steps done", e.steps);
+    });
 }
 
 template <class V, Is<Entry> T> void describe(V& v, T& e) {
@@ -183,6 +188,10 @@ template <class V, Is<Torque> T> void describe(V& v, T& t) {
     v.length("wrench", t.wrench);
     v.length("adapter", t.adapter);
     v.number("angle_rad", t.angle);
+    since(v, 16, [&] {
+        v.text("size", "Spanner", t.size);
+        v.index("count", "How many", t.count);
+    });
 }
 
 template <class V, Is<SheetDone> T> void describe(V& v, T& s) {

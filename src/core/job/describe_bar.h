@@ -206,6 +206,11 @@ template <class V, Is<SetupChecks> T> void describe(V& v, T& c) {
     v.length("lift_tolerance", c.lift_tolerance);
     v.list("rounds", "Rounds", c.rounds);
     v.optional_angle("hang_bend", c.hang_bend);
+    since(v, 16, [&] {
+        v.optional_length("gap_lock", c.gap_lock);
+        v.optional_length("gap_droop", c.gap_droop);
+        v.optional_length("gap_bump", c.gap_bump);
+    });
 }
 
 template <class V, Is<PlanData> T> void describe(V& v, T& p) {

@@ -320,6 +320,8 @@ struct SetupChecks {
     double lift_tolerance = 2e-3;                   ///< that two readings may differ by, m
     std::vector<LiftRound> rounds;
     std::optional<double> hang_bend; ///< between link and arm at full droop on stands, rad
+    /// The least gap found anywhere about the bar and its links, wheels on, m; 0: it touches.
+    std::optional<double> gap_lock, gap_droop, gap_bump;
     bool operator==(const SetupChecks&) const = default;
 };
 
@@ -387,6 +389,7 @@ struct TestState {
 struct PlannedTest {
     std::string name, date, question;
     Asks asks = Asks::SumOrCar;
+    std::string unknown;              ///< of Asks::Unknown: the input's path, as of Trial
     std::string protocol;             ///< its key
     std::vector<Amount> settings;     ///< of the protocol; unsaid: its usual one
     std::vector<Amount> read_to;      ///< standard uncertainty of one reading, by channel; unsaid: the tool's

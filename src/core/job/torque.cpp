@@ -18,4 +18,18 @@ double wrench_setting(const Torque& t) {
     return t.moment * t.wrench / arm;
 }
 
+void check_fastener(const Torque& t) {
+    const auto nothing_in = [](const std::string& words) { return words.find_first_not_of(" \t\n") == words.npos; };
+    if (nothing_in(t.of)) throw BadInput("of", "nothing is named", "what is tightened");
+    if (t.count < 0 || t.count > 200) throw BadInput("count", "no number of them", "0 (not said) to 200");
+    if (t.moment == 0) {
+        if (nothing_in(t.size))
+            throw BadInput("moment", "neither a torque nor a spanner's size", "one of them, or both");
+        return;
+    }
+    if (nothing_in(t.source))
+        throw BadInput("source", "not said where it stands", "the maker's book and page, or the part's sheet");
+    (void)wrench_setting(t);
+}
+
 } // namespace dervish::job

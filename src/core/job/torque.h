@@ -8,4 +8,8 @@ namespace dervish::job {
 /// "wrench", "adapter" or "angle" for lengths below 0, an adapter without a wrench, or one that folds back on it.
 double wrench_setting(const Torque& torque);
 
+/// Throws BadInput at "of", "source", "moment", "count" or as wrench_setting() for fasteners that say nothing: a torque
+/// has its source, and without a torque there is a spanner's size.
+void check_fastener(const Torque& torque);
+
 } // namespace dervish::job

@@ -206,7 +206,8 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
         out = plain(c.value) + ", bump and rebound, all round";
         break;
     case L::Clicks:
-        out = units::fixed(std::abs(c.value), 1) + " clicks, bump and rebound, all round";
+        out = units::fixed(std::abs(c.value), 0) + (std::abs(c.value) == 1 ? " click" : " clicks") +
+              ", bump and rebound, all round";
         break;
     case L::Traded: {
         for (const End end : both_ends)
@@ -247,35 +248,43 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
     return out;
 }
 
-std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::System system) {
+std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::System system,
+                                 const std::vector<sure::Change>& sure) {
     using units::Quantity;
     std::vector<CostLine> out;
     // `good`: 1 where more is better.
-    const auto line = [&](const char* what, double was, double is, int good, const char* more, const char* less,
-                          auto&& text) {
-        const std::string value = text(is), size = text(std::abs(is - was)), by = size.substr(0, size.find(' '));
-        const bool same = size == text(0.0);
+    const auto line = [&](const char* what, sure::CostAnswer of, double was, double is, int good, const char* more,
+                          const char* less, auto&& text) {
+        const auto size_of = [&](double v) {
+            const std::string size = text(std::abs(v));
+            return size.substr(0, size.find(' '));
+        };
         const double change = is - was;
-        const std::string way = change > 0 ? std::string(more) + ", +" : std::string(less) + ", −";
-        out.push_back({what, value, same ? "as now" : way + by, same ? 0 : (change > 0) == (good > 0) ? 1 : -1});
+        const bool same = size_of(change) == size_of(0.0), known = !sure.empty() && std::isfinite(sure[of].by),
+                   unsure = known && sure::how_sure(sure[of].by, sure[of].sigma) == sure::Sure::CannotSay;
+        std::string words = same ? "as now" : std::string(change > 0 ? more : less);
+        if (unsure && !same) words = "cannot say";
+        if (!same) words += (change > 0 ? ", +" : ", −") + size_of(change);
+        if (known && !same) words += " ± " + size_of(band_90 * sure[of].sigma);
+        out.push_back({what, text(is), words, same || unsure ? 0 : (change > 0) == (good > 0) ? 1 : -1});
     };
     const auto in = [&](Quantity q, int decimals) {
         return [=](double v) { return units::text(v, q, system, decimals); };
     };
     const auto g = [](double v) { return units::fixed(v / units::g, 3) + " g"; };
     const int fine = system == units::System::Metric ? 0 : 2;
-    line("lean at 0.5 g", now.lean, then.lean, -1, "more", "less",
+    line("lean at 0.5 g", sure::CostLean, now.lean, then.lean, -1, "more", "less",
          [](double v) { return units::fixed(v / units::deg, 1) + "°"; });
-    line("holds, dry", now.limit, then.limit, 1, "more", "less", g);
-    line("holds, wet", now.wet, then.wet, 1, "more", "less", g);
+    line("holds, dry", sure::CostDry, now.limit, then.limit, 1, "more", "less", g);
+    line("holds, wet", sure::CostWet, now.wet, then.wet, 1, "more", "less", g);
     const std::size_t end =
         std::abs(then.one_wheel[1] - now.one_wheel[1]) > std::abs(then.one_wheel[0] - now.one_wheel[0]);
-    line(end == 0 ? "one wheel, front" : "one wheel, rear", now.one_wheel[end], then.one_wheel[end], -1, "rougher",
-         "smoother", in(Quantity::Rate, 1));
-    line("heads tossed", now.head, then.head, -1, "more", "less",
+    line(end == 0 ? "one wheel, front" : "one wheel, rear", end == 0 ? sure::CostFrontWheel : sure::CostRearWheel,
+         now.one_wheel[end], then.one_wheel[end], -1, "rougher", "smoother", in(Quantity::Rate, 1));
+    line("heads tossed", sure::CostHeads, now.head, then.head, -1, "more", "less",
          [](double v) { return units::fixed(v, 2) + " m/s²"; });
     if (now.first_lift && then.first_lift)
-        line("a wheel lifts at", *now.first_lift, *then.first_lift, 1, "later", "sooner",
+        line("a wheel lifts at", sure::CostFirstLift, *now.first_lift, *then.first_lift, 1, "later", "sooner",
              [](double v) { return units::fixed(v / units::g, 2) + " g"; });
     else
         out.push_back({"a wheel lifts", then.first_lift ? units::fixed(*then.first_lift / units::g, 2) + " g" : "never",
@@ -285,10 +294,11 @@ std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::Sys
                        !now.first_lift == !then.first_lift ? 0
                        : then.first_lift                   ? -1
                                                            : 1});
-    line("ramps", now.articulation, then.articulation, 1, "later", "sooner", in(Quantity::Length, fine));
-    line("largest link force", now.link, then.link, -1, "more", "less", in(Quantity::Force, 0));
+    line("ramps", sure::CostRamps, now.articulation, then.articulation, 1, "later", "sooner",
+         in(Quantity::Length, fine));
+    line("largest link force", sure::CostLink, now.link, then.link, -1, "more", "less", in(Quantity::Force, 0));
     if (now.damping && then.damping)
-        line("roll damping", *now.damping, *then.damping, 1, "more", "less",
+        line("roll damping", sure::CostDamping, *now.damping, *then.damping, 1, "more", "less",
              [](double v) { return units::fixed(v, 2); });
     return out;
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/study/balance.h"
 #include "core/study/cures.h"
+#include "core/sure/compare.h"
 
 namespace dervish::say {
 using namespace study;
@@ -32,11 +33,13 @@ std::string words_of(const Cure& cure, const Vehicle& vehicle, const std::vector
 std::string answer_of(const Cure& cure, const Setup& before, units::System system);
 
 /// A figure of a car with a cure beside what it is now: "lean at 0.5 g", 4.6, "more, +0.5"; whether that is better (1),
-/// worse (−1) or neither.
+/// worse (−1) or neither, or nobody can say.
 struct CostLine {
     std::string what, value, change;
     int better;
 };
-std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::System system);
+/// `sure`: of sure::costs(), what the cure changes with its spread; empty: not known.
+std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::System system,
+                                 const std::vector<sure::Change>& sure = {});
 
 } // namespace dervish::say

@@ -1,5 +1,6 @@
 #include "core/say/difference_words.h"
 #include "core/job/fields.h"
+#include "core/sure/compare.h"
 
 #include <algorithm>
 #include <map>
@@ -10,11 +11,17 @@ using study::Difference, study::Lot;
 
 namespace {
 std::string lot_name(const Difference& d) {
-    static const std::map<Lot, std::string> names{{Lot::Bar, "bar and links"},
+    static const std::map<Lot, std::string> names{{Lot::Bar, "bar"},
+                                                  {Lot::Links, "links"},
+                                                  {Lot::Eyes, "eyes in use"},
                                                   {Lot::Springs, "springs"},
                                                   {Lot::Dampers, "dampers"},
                                                   {Lot::Tyres, "tyres"},
-                                                  {Lot::Stand, "pressures and alignment"},
+                                                  {Lot::Height, "ride height"},
+                                                  {Lot::Pressures, "pressures"},
+                                                  {Lot::Alignment, "camber and toe"},
+                                                  {Lot::Clicks, "clicks"},
+                                                  {Lot::Differential, "differential"},
                                                   {Lot::Brace, "Brace"},
                                                   {Lot::BiasRatio, "Ratio of the limited differential"},
                                                   {Lot::Aboard, "Loads aboard"},
@@ -26,6 +33,7 @@ std::string name_of_part(const Setup& s, const Difference& d) {
     if (!d.end) return {};
     const AxleSetup& a = s[*d.end];
     return d.lot == Lot::Bar       ? (a.fitted ? a.bar.name : std::string("no bar"))
+           : d.lot == Lot::Links   ? a.links.name
            : d.lot == Lot::Springs ? a.springs.name
            : d.lot == Lot::Dampers ? a.dampers.name
            : d.lot == Lot::Tyres   ? a.tyres.name
@@ -46,8 +54,8 @@ DifferenceWords words_of(const Difference& d, const Vehicle& vehicle, const Setu
     } else {
         const std::string was = name_of_part(before, d), is = name_of_part(after, d);
         if (was != is) told.push_back(from_to(was.empty() ? "no name" : was, is.empty() ? "no name" : is));
-        if (d.lot == Lot::Bar) {
-            const AxleSetup &a = before[*d.end], &b = after[*d.end];
+        if (d.lot == Lot::Bar || d.lot == Lot::Links || d.lot == Lot::Eyes) {
+            const AxleSetup &a = before[*d.end], b = study::with(before, after, d)[*d.end];
             const auto eyes = [](const AxleSetup& of) {
                 return std::to_string(of.left_eye + 1) +
                        (of.right_eye != of.left_eye ? " and " + std::to_string(of.right_eye + 1) : "");
@@ -83,6 +91,18 @@ DifferenceWords words_of(const Difference& d, const Vehicle& vehicle, const Setu
     if (told.size() > most) detail += "; and " + std::to_string(told.size() - most) + " more";
     if (detail.empty()) detail = "where it is from, or notes";
     return {lot_name(d), detail};
+}
+
+std::string sure_words(double difference, double sigma) {
+    switch (sure::how_sure(difference, sigma)) {
+    case sure::Sure::Surely:
+        return "surely";
+    case sure::Sure::Probably:
+        return "probably";
+    case sure::Sure::CannotSay:
+        break;
+    }
+    return "cannot say";
 }
 
 } // namespace dervish::say

@@ -9,6 +9,9 @@ namespace dervish::say {
 struct DifferenceWords {
     std::string name, detail;
 };
+/// How sure the sign of a difference is: "surely", "probably", "cannot say".
+std::string sure_words(double difference, double sigma);
+
 DifferenceWords words_of(const study::Difference& difference, const job::Vehicle& vehicle, const job::Setup& before,
                          const job::Setup& after, units::System system);
 } // namespace dervish::say

@@ -1,5 +1,6 @@
 #include "core/say/job_sheet.h"
 
+#include "core/book/minutes.h"
 #include "core/job/fields.h"
 #include "core/job/torque.h"
 #include "core/say/difference_words.h"
@@ -8,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace dervish::say {
 namespace {
@@ -44,6 +46,106 @@ std::string link_words(const char* side, const book::LinkChange& c, units::Syste
         out += std::string(" of the joint, off its stud, ") + (c.turns > 0 ? "anticlockwise" : "clockwise") +
                " seen from its eye (right-hand thread; a left-hand one the other way)";
     if (!c.reaches) out += ". ITS THREAD DOES NOT REACH: 1.5 diameters must stay in. Another link";
+    return out;
+}
+
+bool of_the_bar(Lot lot) { return lot == Lot::Bar || lot == Lot::Links || lot == Lot::Eyes; }
+/// Done with the wheels on the ground.
+bool stands_on_wheels(Lot lot) {
+    return lot == Lot::Pressures || lot == Lot::Alignment || lot == Lot::Clicks || lot == Lot::Differential;
+}
+
+/// In what order things go on at an eye, by what the link's joints are.
+std::string eye_stack(JointKind joints) {
+    constexpr const char* as_drawn = " As it came off, or as the link's maker draws it.";
+    switch (joints) {
+    case JointKind::Ball:
+        return std::string(
+                   "In order at each eye: ball joint's collar, its stud through the arm's eye, washer, nut; the "
+                   "stud held by its flats.") +
+               as_drawn;
+    case JointKind::RodEnd:
+        return std::string("In order at each eye: bolt's head, washer, spacer, rod end, spacer, the arm's eye, washer, "
+                           "nut; the spacers' narrow ends to the ball.") +
+               as_drawn;
+    case JointKind::Rubber:
+    case JointKind::Urethane:
+        return std::string("In order at each eye: cupped washer, bush, the arm's eye, bush, cupped washer, nut; cups "
+                           "hollow to the bush, ") +
+               (joints == JointKind::Rubber ? "rubber dry." : "a thin film of the maker's grease in the bore.") +
+               as_drawn;
+    case JointKind::Unsaid:
+        break;
+    }
+    return std::string("In order at each eye: washer, bush or joint, washer, nut.") + as_drawn +
+           " What the joints are is not said of this link.";
+}
+
+/// "about 165 minutes by 1 sheet like it" in this book; empty where it has none.
+std::string minutes_words(const Job& job, const JobSheet& sheet) {
+    std::vector<std::string> keys;
+    for (const SheetStep& s : sheet.steps) keys.push_back(s.key);
+    const auto took = book::minutes_of(job, keys);
+    if (!took) return {};
+    const std::string least = units::fixed(took->least, 0), most = units::fixed(took->most, 0);
+    return "about " + (least == most ? least : least + " to " + most) + " minutes by " + std::to_string(took->sheets) +
+           (took->sheets == 1 ? " sheet like it" : " sheets like it");
+}
+
+/// What is needed: counted from what the setups hold, and the fasteners as typed.
+std::vector<std::string> needs_of(const Job& job, const Setup& from, const Setup& to,
+                                  const std::vector<study::Difference>& differences, const JobSheet& sheet) {
+    std::vector<std::string> out;
+    PerAxle<bool> up{false, false};
+    std::vector<std::string> counted;
+    for (const study::Difference& d : differences) {
+        if (!d.end || stands_on_wheels(d.lot)) continue;
+        const End end = *d.end;
+        if (up[end] && of_the_bar(d.lot)) continue; // counted with the first of them
+        up[end] = true;
+        const AxleSetup &was = from[end], &is = to[end];
+        const auto linked = [](const AxleSetup& a) { return a.fitted && a.connected && a.held == Held::Links; };
+        const std::string at = name_of(end);
+        if (!of_the_bar(d.lot)) continue;
+        if (linked(was) || linked(is)) counted.push_back("4 " + at + " link ends");
+        if (const Adjust how = linked(is) ? is.links.adjust : Adjust::No; how != Adjust::No)
+            counted.push_back(std::string(how == Adjust::Opposite ? "4 " : "2 ") + at + " lock nuts");
+        if ((was.fitted || is.fitted) && (was.fitted != is.fitted || was.bar.id != is.bar.id ||
+                                          was.mounts.id != is.mounts.id || was.held != is.held))
+            counted.push_back("2 " + at + " clamps");
+    }
+    const int axles = up[End::Front] + up[End::Rear];
+    if (axles > 0)
+        out.push_back(axles == 2 ? "4 stands: both axles hang"
+                                 : std::string("2 stands: both wheels of the ") +
+                                       name_of(up[End::Front] ? End::Front : End::Rear) + " axle hang");
+    if (!counted.empty()) {
+        std::string words;
+        for (const std::string& c : counted) words += (words.empty() ? "" : ", ") + c;
+        out.push_back("to undo and do up: " + words);
+    }
+    std::vector<std::string> spanners;
+    std::string fasteners;
+    bool wrench = false, adapter = false;
+    for (const Torque& t : job.torques) {
+        // Those of an end that nothing is done at are left out; what names no end counts for both.
+        const bool front = t.of.find("front") != std::string::npos, rear = t.of.find("rear") != std::string::npos;
+        if ((front && !rear && !up[End::Front]) || (rear && !front && !up[End::Rear])) continue;
+        wrench = wrench || t.moment > 0;
+        adapter = adapter || t.adapter > 0;
+        if (t.size.empty()) continue;
+        fasteners += (fasteners.empty() ? "" : ", ") + (t.count > 0 ? std::to_string(t.count) + " × " : std::string()) +
+                     t.size + " (" + t.of + ")";
+        if (std::ranges::find(spanners, t.size) == spanners.end()) spanners.push_back(t.size);
+    }
+    if (axles > 0) {
+        std::string words;
+        for (const std::string& s : spanners) words += (words.empty() ? "" : ", ") + s;
+        out.push_back(words.empty() ? "spanners: no size was typed for these fasteners"
+                                    : "spanners " + words + ", two of a size where a bolt has a nut; for " + fasteners);
+        if (wrench) out.push_back(adapter ? "torque wrench with its adapter" : "torque wrench");
+    }
+    if (const std::string minutes = minutes_words(job, sheet); !minutes.empty()) out.push_back(minutes);
     return out;
 }
 
@@ -109,8 +211,7 @@ void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& 
                              (alike ? hole(is.left_eye) + ", both sides"
                                     : "left " + hole(is.left_eye) + ", right " + hole(is.right_eye)),
                          {"Both sides by hand, then look that neither arm stands higher at ride height.",
-                          "In order at each eye: washer, bush or joint, washer, nut, as it came off or as the link's "
-                          "maker draws it."},
+                          eye_stack(is.links.joints)},
                          "",
                          {}});
     } else if (bar_is && is.held == Held::Links) {
@@ -135,14 +236,12 @@ std::string turns_words(double turns) {
 }
 
 JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system) {
-    JobSheet out{from.name, to.name, {}, {}};
+    JobSheet out{from.name, to.name, {}, {}, {}};
     const auto differences = study::differences(from, to);
     if (differences.empty()) return out;
-    const auto has = [&](Lot lot) {
-        return std::ranges::any_of(differences, [&](const auto& d) { return d.lot == lot; });
-    };
     const auto told = [&](const study::Difference& d) { return words_of(d, job.vehicle, from, to, system); };
-    const bool wheels_off = has(Lot::Bar) || has(Lot::Springs) || has(Lot::Dampers) || has(Lot::Tyres);
+    const bool wheels_off =
+        std::ranges::any_of(differences, [](const auto& d) { return d.end && !stands_on_wheels(d.lot); });
     if (wheels_off)
         out.steps.push_back({"stands",
                              "On level ground, wheels chocked, then on stands",
@@ -150,14 +249,28 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
                               "Both wheels of an axle up or both down: a bar between unlike wheels is twisted."},
                              "Never under a car on a jack alone.",
                              {}});
-    for (const End end : {End::Front, End::Rear})
+    std::vector<SheetStep> on_wheels; // done last, when it stands
+    for (const End end : {End::Front, End::Rear}) {
+        bool bar_told = false;
         for (const auto& d : differences) {
             if (d.end != end) continue;
             const std::string key = std::string(name_of(end)) + "/", at = name_of(end);
             const DifferenceWords words = told(d);
             switch (d.lot) {
             case Lot::Bar:
-                bar_steps(out.steps, from, to, end, system);
+            case Lot::Links:
+            case Lot::Eyes:
+                if (!std::exchange(bar_told, true)) bar_steps(out.steps, from, to, end, system);
+                break;
+            case Lot::Height:
+                out.steps.push_back({key + "height",
+                                     upper(at) + " ride height: " + words.detail,
+                                     {"Both sides alike, measured from hub to body on level ground, rolled a metre and "
+                                      "back first."},
+                                     to[end].stand.lift_by == LiftBy::Springs
+                                         ? "A coil under load kills: a compressor in good order, by who has learnt it."
+                                         : "",
+                                     {}});
                 break;
             case Lot::Springs:
                 out.steps.push_back({key + "springs",
@@ -180,18 +293,32 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
                                      "",
                                      {}});
                 break;
-            case Lot::Stand:
-                out.steps.push_back({key + "stand",
-                                     upper(at) + " as it stands: " + words.detail,
-                                     {"Clicks counted from fully open, both sides; pressures cold; camber and toe "
-                                      "last, at ride height."},
+            case Lot::Clicks:
+                on_wheels.push_back({key + "clicks",
+                                     upper(at) + " dampers' clicks: " + words.detail,
+                                     {"Counted from fully open, both sides."},
                                      "",
                                      {}});
+                break;
+            case Lot::Pressures:
+                on_wheels.push_back(
+                    {key + "pressures", upper(at) + " pressures: " + words.detail, {"Cold, by one gauge."}, "", {}});
+                break;
+            case Lot::Alignment:
+                on_wheels.push_back({key + "alignment",
+                                     upper(at) + " camber and toe: " + words.detail,
+                                     {"Last of all, at ride height, loaded as it is driven."},
+                                     "",
+                                     {}});
+                break;
+            case Lot::Differential:
+                on_wheels.push_back({key + "differential", upper(at) + " differential: " + words.detail, {}, "", {}});
                 break;
             default:
                 break;
             }
         }
+    }
     for (const auto& d : differences) {
         if (d.end) continue;
         const DifferenceWords words = told(d);
@@ -216,17 +343,23 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
             "hang", "Each wheel put on while it hangs: turn it through full lock, look at every gap", {}, "", {}};
         hang.lines = {"At full droop and full bump too: hoses, wires, links, arms, the bar's ends.",
                       "What touches once will wear through."};
+        for (const End end : both_ends)
+            if (to[end].fitted && to[end].held == Held::Links &&
+                std::ranges::any_of(differences, [&](const auto& d) { return d.end == end && of_the_bar(d.lot); }))
+                for (const auto value : {&SetupChecks::gap_lock, &SetupChecks::gap_droop, &SetupChecks::gap_bump})
+                    hang.readings.push_back({end, value, spec_of(value), {}});
         out.steps.push_back(std::move(hang));
         SheetStep tight{"tight", "On its wheels: roll it a metre and back, then final-tighten", {}, "", {}};
         tight.lines.push_back("What twists as the wheel moves (rubber bushes, links on rubber) is tightened at ride "
                               "height, or it is preloaded.");
         for (const Torque& t : job.torques) {
+            if (t.moment == 0) continue;
             const double set = wrench_setting(t);
             tight.lines.push_back(
                 t.of + ": " + units::trimmed(t.moment, 1) + " N·m (" + t.source + ")" +
                 (set == t.moment ? "" : "; the wrench with its adapter to " + units::trimmed(set, 1) + " N·m"));
         }
-        tight.lines.push_back(job.torques.empty()
+        tight.lines.push_back(std::ranges::none_of(job.torques, [](const Torque& t) { return t.moment > 0; })
                                   ? "Torques: as the maker gives them; none was typed here with its source."
                                   : "Every other torque as the maker gives it.");
         tight.lines.push_back(
@@ -234,6 +367,7 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
         out.steps.push_back(std::move(tight));
         out.steps.push_back({"wheels", "Wheel nuts to the maker's torque, crosswise, on the ground", {}, "", {}});
     }
+    for (SheetStep& step : on_wheels) out.steps.push_back(std::move(step));
     out.steps.push_back(
         {"drive",
          "A short drive, slowly, then look again",
@@ -246,12 +380,20 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
                              {},
                              "",
                              {}});
+    out.needs = needs_of(job, from, to, differences, out);
     // The way back is the same sheet, turned round.
     for (const study::Difference& d : study::differences(to, from)) {
         const DifferenceWords words = words_of(d, job.vehicle, to, from, system);
         out.back.push_back(words.name + ": " + words.detail);
     }
     return out;
+}
+
+std::string work_words(const Job& job, const Setup& from, const Setup& to) {
+    const JobSheet sheet = job_sheet(job, from, to, units::System::Metric);
+    const std::string minutes = minutes_words(job, sheet);
+    return std::to_string(sheet.steps.size()) + (sheet.steps.size() == 1 ? " step" : " steps") +
+           (minutes.empty() ? "" : ", " + minutes);
 }
 
 std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system,
@@ -262,6 +404,11 @@ std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System 
                       "</b></p>";
     out += "<p>Date ____________ On the clock ____________ By ____________ Begun ______ Done ______</p>";
     if (sheet.steps.empty()) return out + "<p>Nothing differs: there is nothing to do.</p></body></html>";
+    if (!sheet.needs.empty()) {
+        out += "<p><b>Needed</b>:";
+        for (const std::string& need : sheet.needs) out += "<br>" + in_html(need);
+        out += "</p>";
+    }
     out += "<table cellspacing='0' cellpadding='6' width='100%'>";
     for (std::size_t i = 0; i < sheet.steps.size(); ++i) {
         const SheetStep& s = sheet.steps[i];
@@ -270,7 +417,8 @@ std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System 
                std::to_string(i + 1) + ". " + in_html(s.title) + "</b>";
         for (const std::string& line : s.lines) out += "<br>" + in_html(line);
         for (const SheetReading& r : s.readings)
-            out += "<br>" + in_html(r.spec.label) + ": ____________ (" + length_words(r.wanted, system) + ")";
+            out += "<br>" + in_html(r.spec.label) + ", " + name_of(r.end) + ": ____________" +
+                   (r.wanted ? " (" + length_words(*r.wanted, system) + ")" : std::string());
         if (!s.caution.empty()) out += "<br><b>Caution:</b> " + in_html(s.caution);
         out += "</td></tr>";
     }

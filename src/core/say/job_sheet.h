@@ -12,7 +12,7 @@ struct SheetReading {
     End end;
     std::optional<double> SetupChecks::*value;
     FieldSpec spec;
-    double wanted; ///< SI
+    std::optional<double> wanted; ///< SI; nothing: what is found
 };
 
 struct SheetStep {
@@ -25,6 +25,7 @@ struct SheetStep {
 
 struct JobSheet {
     std::string from, to;
+    std::vector<std::string> needs; ///< stands, fasteners counted, spanners, the time it took before
     std::vector<SheetStep> steps;
     std::vector<std::string> back; ///< how the car goes back to what it was
 };
@@ -36,6 +37,10 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
 /// The same on paper: HTML with a box before each step, ticked where it is done, torques, cautions, and the way back.
 std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system,
                            const std::vector<std::string>& steps_done = {});
+
+/// How much work it is: "11 steps, about 165 minutes by 1 sheet like it"; "2 steps" where this book has no time of such
+/// a job.
+std::string work_words(const Job& job, const Setup& from, const Setup& to);
 
 /// "2 1/2 turns": to a quarter, since nobody turns a link finer by hand.
 std::string turns_words(double turns);

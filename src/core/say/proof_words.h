@@ -3,6 +3,7 @@
 #include "core/proof/eye.h"
 #include "core/proof/rig_check.h"
 #include "core/proof/sum_and_driver.h"
+#include "core/proof/worth.h"
 
 namespace dervish::say {
 using job::PlannedTest;
@@ -31,6 +32,13 @@ Told told(const proof::BackToBack& found, const PlannedTest& test, std::size_t c
 /// "These runs show 9 mm nine times in ten; the sum expects +21 ± 8: 94 in 100 that they tell the two apart".
 Told told(const proof::Power& power, const PlannedTest& test, std::size_t channel, int first, int second,
           units::System system);
+
+/// "88 in 100", "from 12 % on", "± 4 mm of ± 11 mm stay".
+std::string words_of(const proof::Worth& worth);
+/// What the runs planned would tell of a question that is not Which; nothing where they tell nothing.
+std::optional<Told> worth_told(const PlannedTest& test, units::System system);
+/// "Anti-roll bar, front, diameter: 25.8 mm ± 0.1 by these readings; 26.0 ± 0.3 before"; nothing while it was not read.
+std::optional<Told> unknown_told(const PlannedTest& test, units::System system);
 
 std::string words_of(const proof::Culprit& culprit);
 /// What is wrong, and the quick check that tells.

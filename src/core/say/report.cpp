@@ -53,18 +53,6 @@ std::string with_band(double value, double sigma, Quantity quantity, units::Syst
            units::fixed(band_90 * sigma / unit.factor, unit.decimals) + " " + std::string(unit.symbol);
 }
 
-std::string sure_words(double change, double sigma) {
-    switch (sure::how_sure(change, sigma)) {
-    case sure::Sure::Surely:
-        return "surely";
-    case sure::Sure::Probably:
-        return "probably";
-    case sure::Sure::CannotSay:
-        return "nobody can say";
-    }
-    return {};
-}
-
 std::string figures(const Job& job, units::System system) {
     const sure::Figures before = sure::figures_of(job.vehicle, job.fitted);
     Table table;
@@ -100,16 +88,56 @@ std::string provenance(Job job) {
                      std::to_string(count[1]) + " quoted from papers, " + std::to_string(count[2]) + " assumed.");
 }
 
+/// A picture that stands in the page by its name (store::with_pictures).
+std::string picture(const std::string& kind, const std::string& name, const std::string& what) {
+    return "<p><img src='" + kind + ":" + in_html(name) + "' width='620' alt='" + in_html(what) + "'></p>";
+}
+bool is_photograph(const std::string& file) {
+    std::string end = file.substr(file.find_last_of('.') == file.npos ? file.size() : file.find_last_of('.'));
+    for (char& c : end) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return end == ".png" || end == ".jpg" || end == ".jpeg";
+}
+bool has_readings(const PlannedTest& t) {
+    const proof::Protocol* p = proof::protocol_of(t);
+    if (!p || p->channels.empty()) return false;
+    return std::ranges::any_of(t.runs, [&](const Run& run) {
+        return std::ranges::find(run.readings, p->channels[0].spec.key, &Reading::channel) != run.readings.end();
+    });
+}
+std::string test_picture(const Job& job, int test) {
+    const PlannedTest& t = job.tests[static_cast<std::size_t>(test)];
+    return has_readings(t) && !t.guess_open()
+               ? picture("drawing", "test " + std::to_string(test + 1), t.name + ": what was read, run by run")
+               : std::string();
+}
+
+/// What goes with the book's lines: photographs as pictures, other files by their names.
+std::string attached(const Job& job) {
+    std::string out;
+    for (const Entry& e : job.book.read()) {
+        if (e.more.files.empty() || !e.more.struck.empty()) continue;
+        out += paragraph(e.date + ": " + e.reason);
+        for (const AttachedFile& f : e.more.files) {
+            const std::string what = f.words.empty() ? f.file : f.words;
+            out += is_photograph(f.file) ? picture("attached", f.file, what) : paragraph("goes with it: " + f.file);
+            if (is_photograph(f.file)) out += paragraph(what);
+        }
+    }
+    return out.empty() ? out : heading("Photographs and files") + out;
+}
+
 std::string tests(const Job& job, units::System system) {
     std::string out;
+    int place = -1;
     for (const PlannedTest& t : job.tests.read()) {
+        ++place;
         const proof::Protocol* p = proof::protocol_of(t);
         out += "<p><b>" + in_html(t.date + ", " + t.name) + "</b>" + (p ? ": " + in_html(p->name) : "") + "<br>";
         if (p && !p->channels.empty() && t.predicted()) {
             const Told words = told(t, system);
             out += in_html(words.headline + (words.detail.empty() ? "" : ". " + words.detail));
         }
-        out += "</p>";
+        out += "</p>" + test_picture(job, place);
     }
     return out.empty() ? out : heading("Tests") + out;
 }
@@ -234,7 +262,8 @@ std::string of_bars(Job job, units::System system) {
             out += paragraph("None is fitted.");
             continue;
         }
-        out += paragraph(a.bar.name + (a.bar.origin.empty() ? "" : ", from " + a.bar.origin));
+        out += paragraph(a.bar.name + (a.bar.origin.empty() ? "" : ", from " + a.bar.origin)) +
+               picture("drawing", std::string(name_of(end)) + " bar", "The bar from above and from behind, to scale");
         const auto rate = study::at(study::FrontRate, end), wheel = study::at(study::FrontWheelRate, end);
         Table table;
         table.row({"rate at the eye", with_band(found.outcomes[rate], bands.sigma[rate], Quantity::Rate, system)});
@@ -300,7 +329,7 @@ std::string report(const Job& job, ReportOf of, int test, const std::string& tod
         body += paragraph(car + ", as fitted: " + job.fitted.name +
                           (nothing_tried(job) ? "" : "; on trial: " + job.trial.name)) +
                 provenance(job);
-        body += figures(job, system) + story(job, now, system) + tests(job, system) + decisions(job) +
+        body += figures(job, system) + story(job, now, system) + attached(job) + tests(job, system) + decisions(job) +
                 keep_in_mind(job, now, system);
         break;
     }
@@ -309,7 +338,7 @@ std::string report(const Job& job, ReportOf of, int test, const std::string& tod
             throw BadInput("test", "there is no such test", "one of the job's tests");
         const PlannedTest& t = job.tests[static_cast<std::size_t>(test)];
         title = car + ": " + t.name;
-        body = of_test(t, system);
+        body = of_test(t, system) + test_picture(job, test);
         break;
     }
     case ReportOf::Bar:

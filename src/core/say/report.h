@@ -17,7 +17,8 @@ enum class ReportOf {
 /// What a shop may change: HTML with the places {{title}}, {{date}} and {{body}}, each at least once.
 std::string usual_template();
 
-/// The report as HTML, in the template. `test`: which one, of ReportOf::Test. `today`: on which it is written. Throws
+/// The report as HTML, in the template; its pictures by their names, "drawing:front bar" and "attached:photo.jpg", for
+/// who writes it to put there. `test`: which one, of ReportOf::Test. `today`: on which it is written. Throws
 /// BadInput at "template" for one without its places, at "test" for one that is not there, and as assess().
 std::string report(const Job& job, ReportOf of, int test, const std::string& today, units::System system,
                    const std::string& in_template);

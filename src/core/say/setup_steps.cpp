@@ -36,7 +36,12 @@ constexpr StepReading of_left_right[] = {
      &SetupChecks::lift_zero}};
 constexpr StepReading of_hang[] = {
     {{"hang_bend", "Bend left between link and arm", Quantity::Angle, Tool::AngleGauge, 0, 90 * deg},
-     &SetupChecks::hang_bend}};
+     &SetupChecks::hang_bend},
+    {{"gap_lock", "Least gap at full lock", Quantity::Length, Tool::Tape, 0, 0.5}, &SetupChecks::gap_lock},
+    {{"gap_droop", "Least gap at full droop", Quantity::Length, Tool::Tape, 0, 0.5}, &SetupChecks::gap_droop},
+    {{"gap_bump", "Least gap at full bump", Quantity::Length, Tool::Tape, 0, 0.5}, &SetupChecks::gap_bump}};
+/// Bushes and joints give some of this under load, so that less may come to touch; our own guess, m.
+constexpr double near_gap = 0.010;
 
 struct StepTeller {
     units::System system;
@@ -176,8 +181,26 @@ void hang(StepFound& out, const AxleSetup& a, const AxleData& axle, const SetupC
     out.title = "Hang check";
     out.how =
         "Car on stands on firm ground, axle lowered slowly to full droop, hands clear: the bend that is left between "
-        "link and arm (0: in line, about to go over centre). Look at hoses and joints there too.";
-    if (!c.hang_bend) return;
+        "link and arm (0: in line, about to go over centre). With the wheels on, at full lock, droop and bump: the "
+        "least gap to hose, wheel, arm and body.";
+    std::string gaps;
+    double least_gap = 1;
+    for (const StepReading& r : std::span(of_hang).subspan(1))
+        if (const auto& gap = c.*r.value) {
+            gaps += (gaps.empty() ? "" : ", ") + std::string(r.spec.label + 10) + " " + t.length(*gap);
+            least_gap = std::min(least_gap, *gap);
+        }
+    const auto tell_gaps = [&] { // after what the bend says
+        if (gaps.empty()) return;
+        out.found += (out.found.empty() ? "gap " : "; gap ") + gaps;
+        if (least_gap > near_gap) return;
+        out.state = State::Attend;
+        out.next += std::string(out.next.empty() ? "" : " ") +
+                    (least_gap <= 0 ? "It touches: move it, or keep the wheel from there, before it is driven."
+                                    : "Close: bushes and joints give more under load. Look for marks after the first "
+                                      "drive.");
+    };
+    if (!c.hang_bend) return tell_gaps();
     const double read = *c.hang_bend, droop = stop_gaps(a, axle).droop;
     const auto at = linkage::at(sides[0].end, sides[0].branch, {-droop, -droop});
     const double expected = at ? units::pi / 2 - at->off_square : 0, least = units::pi / 2 - linkage::stop_off_square;
@@ -191,6 +214,7 @@ void hang(StepFound& out, const AxleSetup& a, const AxleData& axle, const SetupC
     } else {
         out.state = State::Good;
     }
+    tell_gaps();
 }
 
 void ticked(StepFound& out, bool done) { out.state = done ? State::Good : State::Todo; }

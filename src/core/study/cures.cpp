@@ -254,6 +254,8 @@ double link_force(const car::Car& car, const car::State& bend) {
     return out;
 }
 
+} // namespace
+
 Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
     const balance::Model m = to_model(v, setup, car);
     const car::Loaded l = car::loaded(m.car);
@@ -275,8 +277,6 @@ Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
     out.damping = balance::roll_damping(m);
     return out;
 }
-} // namespace
-
 Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, double wanted, const Rules& rules,
             const std::vector<TyreData>& sets, const std::function<bool()>& cancelled) {
     Cars cars;
@@ -332,6 +332,11 @@ Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, 
                 best = x;
                 best_off = at;
             }
+        }
+        if (lever.lever == L::Clicks) { // nobody sets half a one
+            best = std::clamp(std::round(best), std::ceil(lever.low), std::floor(lever.high));
+            best_off = off(best);
+            if (!std::isfinite(best_off)) continue;
         }
         found.share = (best_off + way) / way;
         if (found.share < 0.02) continue;

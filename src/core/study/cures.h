@@ -39,6 +39,9 @@ struct Costs {
     std::optional<double> damping = 0; ///< of the body's roll
 };
 
+/// Of the car of a setup, resolved.
+Costs costs_of(const Vehicle& vehicle, const Setup& setup, const car::Car& car);
+
 /// A change that would bring what is wanted, or part of it.
 struct Cure {
     /// NewBar: where none acts, so that a factor of it would be nothing. Clicks: of the dampers on the car, all round.
@@ -65,9 +68,9 @@ struct Cure {
     Answer answer;
     std::optional<End> end; ///< nothing: of the whole car
     std::size_t item = 0;   ///< of the vehicle's loads, or of the tyre sets given
-    /// A bar's, springs' or dampers' factor (Traded: the dampers'), clicks firmer, a new bar's roll stiffness on the
-    /// car (N·m/rad), the pressure or camber itself, how much higher the body (m), torsion added (N·m/rad), how much
-    /// further back a load (m), a load aboard or not; and what it is now.
+    /// A bar's, springs' or dampers' factor (Traded: the dampers'), whole clicks firmer, a new bar's roll stiffness on
+    /// the car (N·m/rad), the pressure or camber itself, how much higher the body (m), torsion added (N·m/rad), how
+    /// much further back a load (m), a load aboard or not; and what it is now.
     double value = 0, from = 0;
     double low = 0, high = 0;  ///< between what it was looked for
     double share = 0;          ///< of the change wanted

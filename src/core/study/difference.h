@@ -9,11 +9,17 @@ namespace dervish::study {
 using namespace job;
 
 enum class Lot {
-    Bar, ///< with its mounts, links and eyes: a bar and links that do not belong together are no car
+    Bar,   ///< with its mounts and the eyes in use; with its links too where one has none, or holds it another way
+    Links, ///< and whether they are on
+    Eyes,  ///< of the same bar
     Springs,
     Dampers,
     Tyres,
-    Stand, ///< pressures, camber, toe, height, differential
+    Height,
+    Pressures, ///< and what the left tyre has over the right one
+    Alignment, ///< camber and toe
+    Clicks,
+    Differential,
     Brace,
     BiasRatio,
     Aboard,
@@ -28,7 +34,7 @@ struct Difference {
 /// In the order of Lot, front first; the names of the setups are none.
 std::vector<Difference> differences(const Setup& one, const Setup& other);
 
-/// `base` with that lot of `other`. Example: with(fitted, trial, differences(fitted, trial)[0]).
+/// `base` with that lot of `other`; alone it may be no car (a bar whose links do not reach). Example: with(fitted, trial, differences(fitted, trial)[0]).
 Setup with(Setup base, const Setup& other, const Difference& difference);
 
 } // namespace dervish::study

@@ -5,7 +5,6 @@
 #include <cmath>
 #include <limits>
 #include <map>
-#include <set>
 
 namespace dervish::sure {
 Bands together(const Bands& tally, const Bands& limit, const Bands& heads) {
@@ -46,22 +45,27 @@ Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::functi
     return out;
 }
 
-std::vector<double> difference_sigma(const Setup& before, const std::vector<Share>& of_before, const Setup& after,
-                                     const std::vector<Share>& of_after, std::size_t count) {
+std::set<std::string> alike(const Setup& before, const Setup& after) {
     Job a, b;
     a.trial = before;
     b.trial = after;
     std::map<std::string, Measured> was;
     for (const job::FieldRef& f : job::fields(a, "trial")) was.emplace(f.path, *f.value);
-    std::set<std::string> alike;
+    std::set<std::string> out;
     for (const job::FieldRef& f : job::fields(b, "trial"))
-        if (const auto same = was.find(f.path); same != was.end() && same->second == *f.value) alike.insert(f.path);
+        if (const auto same = was.find(f.path); same != was.end() && same->second == *f.value) out.insert(f.path);
+    return out;
+}
+
+std::vector<double> difference_sigma(const Setup& before, const std::vector<Share>& of_before, const Setup& after,
+                                     const std::vector<Share>& of_after, std::size_t count) {
+    const std::set<std::string> same = alike(before, after);
     std::map<std::string, const Share*> first;
     for (const Share& share : of_before) first[share.path] = &share;
     std::vector<double> out(count, 0);
     for (const Share& share : of_after) {
         const auto found = first.find(share.path);
-        const bool shared = found != first.end() && (!share.path.starts_with("trial/") || alike.contains(share.path));
+        const bool shared = found != first.end() && (!share.path.starts_with("trial/") || same.contains(share.path));
         for (std::size_t i = 0; i < count; ++i) {
             const double change = share.change[i] - (shared ? found->second->change[i] : 0);
             out[i] += change * change;
@@ -79,6 +83,17 @@ std::array<double, compared_count> difference_sigma(const Setup& before, const B
     const auto sigma = difference_sigma(before, of_before.shares, after, of_after.shares, compared_count);
     std::array<double, compared_count> out;
     std::copy(sigma.begin(), sigma.end(), out.begin());
+    return out;
+}
+
+std::vector<Change> changes(const Vehicle& vehicle, const Setup& before, const Setup& after,
+                            const std::function<Question()>& question, const std::function<bool()>& cancelled) {
+    const auto was = question().ask({vehicle, before}), is = question().ask({vehicle, after});
+    const Bands of_before = propagate(vehicle, before, question(), cancelled),
+                of_after = propagate(vehicle, after, question(), cancelled);
+    const auto sigma = difference_sigma(before, of_before.shares, after, of_after.shares, was.size());
+    std::vector<Change> out;
+    for (std::size_t i = 0; i < was.size(); ++i) out.push_back({is[i] - was[i], sigma[i]});
     return out;
 }
 

@@ -1,6 +1,9 @@
 #pragma once
 #include "core/sure/questions.h"
 
+#include <set>
+#include <string>
+
 /// Two setups of one car against each other: what they share is off in both alike.
 namespace dervish::sure {
 
@@ -15,6 +18,9 @@ Bands together(const Bands& tally, const Bands& limit, const Bands& heads);
 /// Throws BadInput as assess() for a setup that cannot be.
 Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled = {});
 
+/// Paths of a setup's numbers, as of Trial, that are the same in both.
+std::set<std::string> alike(const Setup& before, const Setup& after);
+
 /// σ of `after` less `before`. An input that is the same in both, as everything of the car, a tyre or a spring that
 /// stays, counts by how differently it acts; what is of one setup alone counts whole. GUM 5.2.
 std::array<double, compared_count> difference_sigma(const Setup& before, const Bands& of_before, const Setup& after,
@@ -22,6 +28,15 @@ std::array<double, compared_count> difference_sigma(const Setup& before, const B
 /// The same of any `count` figures, by their shares.
 std::vector<double> difference_sigma(const Setup& before, const std::vector<Share>& of_before, const Setup& after,
                                      const std::vector<Share>& of_after, std::size_t count);
+
+/// What another setup changes of an answer, SI, and σ of that.
+struct Change {
+    double by, sigma;
+};
+/// Of each answer to a question, which begins anew for each of the two setups. NaN where either has none.
+/// Example: changes(job.vehicle, job.fitted, job.trial, [] { return limit(Ground::Wet, Near::FirstOrder); }).
+std::vector<Change> changes(const Vehicle& vehicle, const Setup& before, const Setup& after,
+                            const std::function<Question()>& question, const std::function<bool()>& cancelled = {});
 
 /// How sure the sign of a difference is, of two in ten or one in twenty that it is the other.
 enum class Sure { CannotSay, Probably, Surely };

@@ -22,6 +22,7 @@ public:
     double sigma(std::size_t i) const { return field(i).value->sigma; }
     Source source(std::size_t i) const { return field(i).value->source; }
     const std::string& path(std::size_t i) const { return field(i).path; }
+    const FieldSpec& spec(std::size_t i) const { return field(i).spec; }
     std::string label(std::size_t i) const; ///< "Front axle, track"
     bool accepts(std::size_t i, double to) const;
     void set(std::size_t i, double to);

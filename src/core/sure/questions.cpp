@@ -128,6 +128,59 @@ Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, con
     return propagate(vehicle, setup, limit(ground, Near::FirstOrder), cancelled);
 }
 
+Question steady(Ground ground) {
+    Question out;
+    for (const study::Aim school : study::all_schools)
+        out.names.push_back({"a school's reading", study::scale_of(school).quantity});
+    for (const char* end : {"front", "rear"}) out.names.push_back({end, units::Quantity::Number});
+    out.ask = [cars = Cars(), ground](const Asked& asked) mutable -> std::vector<double> {
+        const balance::Model model =
+            to_model(asked.vehicle, asked.setup, cars.with(asked.vehicle, asked.setup, asked.bar_scale), ground);
+        std::vector<double> answers;
+        for (const study::Aim school : study::all_schools)
+            answers.push_back(study::reading(school, model).value_or(std::numeric_limits<double>::quiet_NaN()));
+        const car::Loaded l = car::loaded(model.car);
+        for (const End end : both_ends)
+            answers.push_back(
+                balance::bump(end == End::Front ? model.car.front : model.car.rear, l.share[index(end)]).harshness);
+        return answers;
+    };
+    out.bears = [limit = bears_on_limit(ground), ride = heads().bears](const std::string& path) {
+        return limit(path) || ride(path);
+    };
+    return out;
+}
+
+Question costs() {
+    using units::Quantity;
+    Question out;
+    out.names = {{"lean at half a g", Quantity::Angle},   {"holds, dry", Quantity::Number},
+                 {"holds, wet", Quantity::Number},        {"one wheel, front", Quantity::Rate},
+                 {"one wheel, rear", Quantity::Rate},     {"heads tossed", Quantity::Number},
+                 {"a wheel lifts at", Quantity::Number},  {"ramps", Quantity::Length},
+                 {"largest link force", Quantity::Force}, {"roll damping", Quantity::Number}};
+    out.ask = [cars = Cars()](const Asked& asked) mutable -> std::vector<double> {
+        const study::Costs c =
+            study::costs_of(asked.vehicle, asked.setup, cars.with(asked.vehicle, asked.setup, asked.bar_scale));
+        const double none = std::numeric_limits<double>::quiet_NaN();
+        return {c.lean,
+                c.limit,
+                c.wet,
+                c.one_wheel[0],
+                c.one_wheel[1],
+                c.head,
+                c.first_lift.value_or(none),
+                c.articulation,
+                c.link,
+                c.damping.value_or(none)};
+    };
+    out.bears = [dry = bears_on_limit(Ground::Dry), wet = bears_on_limit(Ground::Wet),
+                 patched = bears_on_limit(Ground::DryPatched), ride = heads().bears](const std::string& path) {
+        return dry(path) || wet(path) || patched(path) || ride(path);
+    };
+    return out;
+}
+
 Question heads() {
     // Of the whole spread: a part of one would be lost in the sums over frequency, good to a part in a thousand.
     return {{{"heads tossed", units::Quantity::Number}},

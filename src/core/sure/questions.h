@@ -1,4 +1,5 @@
 #pragma once
+#include "core/study/cures.h"
 #include "core/study/flex.h"
 #include "core/study/use.h"
 #include "core/sure/bands.h"
@@ -21,6 +22,27 @@ enum LimitAnswer { LimitLateral, LimitBalance };
 Question limit(Ground ground, Near near = Near::Settled);
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground,
                   const std::function<bool()>& cancelled = {});
+
+/// What the schools read of balance, in the order of study::all_schools, SI, NaN where one has no reading here; then
+/// what one wheel over a bump feels at each end, times what both together feel (balance::Bump::harshness).
+enum SteadyAnswer { SteadySchools, SteadyFrontBump = std::size(study::all_schools), SteadyRearBump, steady_answers };
+Question steady(Ground ground);
+
+/// What a change may cost, of study::Costs; NaN where the car has none.
+enum CostAnswer {
+    CostLean,
+    CostDry,
+    CostWet,
+    CostFrontWheel,
+    CostRearWheel,
+    CostHeads,
+    CostFirstLift,
+    CostRamps,
+    CostLink,
+    CostDamping,
+    cost_answers
+};
+Question costs();
 
 /// Ride::head on the ground of the car's use, m/s², as that ground is given: what is not sure of the road is not the
 /// car's.
