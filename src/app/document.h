@@ -1,5 +1,6 @@
 #pragma once
 #include "app/worker.h"
+#include "core/book/minutes.h"
 #include "core/job/fields.h"
 #include "core/say/doubts.h"
 #include "core/study/assess.h"
@@ -139,6 +140,9 @@ public:
     /// Takes a file's bytes along with the job, under its name or one beside it, which is returned. Throws BadInput for
     /// one that is too large or cannot be read. Not a step of the history: what an entry no longer names stays.
     std::string attach(const std::filesystem::path& file);
+    /// What other jobs took that were saved here; the window's files keep it.
+    const std::vector<book::Took>& shop() const { return shop_; }
+    void set_shop(std::vector<book::Took> shop) { shop_ = std::move(shop); }
     const std::filesystem::path& path() const { return path_; }
     bool unsaved() const { return !undo_.isClean() || recovered_; }
 
@@ -164,6 +168,7 @@ private:
     int back_at_ = -1;
     Look look_before_ = Look::Trial;
     std::shared_ptr<const store::Members> attachments_;
+    std::vector<book::Took> shop_;
     std::filesystem::path path_;
     store::Stamp stamp_;
     bool recovered_ = false, measuring_ = false;

@@ -35,7 +35,8 @@ int main(int argc, char** argv) {
     QApplication::setOrganizationName("dervish");
     bool pictures = false;
     for (int i = 1; i < argc; ++i)
-        pictures = pictures || QByteArray(argv[i]) == "--shots" || QByteArray(argv[i]) == "--report";
+        for (const char* alone : {"--shots", "--report", "--help", "-h"})
+            pictures = pictures || QByteArray(argv[i]) == alone;
     if (pictures)
         qputenv("QT_QPA_PLATFORM", "offscreen"); // they need no display
     else

@@ -437,3 +437,35 @@ TEST_CASE("reports are written as PDF and HTML, of the job, a test, the bars and
     CHECK_THROWS_AS(station->papers()->report_to("/nowhere/at/all.html", say::ReportOf::Bar), BadInput);
     CHECK_THROWS_AS(station->papers()->report_to("/nowhere/at/all.pdf", say::ReportOf::Bar), BadInput);
 }
+
+TEST_CASE("what a job took is told for the next job in another file, once it was saved") {
+    Bench first;
+    first.window.remember();
+    first.document().save(first.folder.filePath("first.dervish").toStdString());
+    for (const char* step : {"stands", "front/links off", "front/bar out", "front/bar in", "front/links",
+                             "front/links on", "hang", "tight", "wheels", "drive", "again"})
+        first.document().edit("tick", {}, [&](job::Job& j) { edit::tick_step(j, step, true); });
+    first.document().edit("minutes", {}, [](job::Job& j) { edit::set_minutes(j, 70); });
+    first.document().edit("fit", {}, [](job::Job& j) {
+        j.book.clear(); // of what the demo's own book says
+        edit::change_fitted(j, {"2032-10-01", "to lean less", 53900e3, false}, false);
+    });
+    QTest::keyClick(&first.window, Qt::Key_S, Qt::ControlModifier);
+    REQUIRE_FALSE(first.document().unsaved());
+
+    Bench second(false);
+    job::Job other = store::load(demo_path().toStdString()).job;
+    other.book.clear();
+    const QString file = second.folder.filePath("second.dervish");
+    store::save({other, {}}, file.toStdString());
+    second.window.remember();
+    REQUIRE(second.window.open(file));
+    REQUIRE(second.document().shop().size() == 1);
+    story_of(second);
+    second.click("reading Sheet");
+    auto* view = second.find<QWidget>("job sheet");
+    REQUIRE(view);
+    CHECK(std::ranges::any_of(view->findChildren<QLabel*>(), [](const QLabel* l) {
+        return l->text().contains("about 70 minutes by 1 sheet like it");
+    }));
+}

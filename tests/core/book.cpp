@@ -399,7 +399,7 @@ TEST_CASE("a link made by its sheet has the sheet's lengths, for every kind of t
 TEST_CASE("minutes are told by sheets like this one, and by no other") {
     Job j = blank();
     const std::vector<std::string> steps{"stands", "front/links off", "front/bar out", "front/bar in"};
-    CHECK_FALSE(book::minutes_of(j, steps));
+    CHECK_FALSE(book::minutes_of(book::took(j), steps));
     const auto sheet = [&](const std::vector<std::string>& done, double minutes, const char* struck = "") {
         job::Entry e;
         e.kind = EntryKind::Fitted;
@@ -411,10 +411,10 @@ TEST_CASE("minutes are told by sheets like this one, and by no other") {
     sheet({"brace", "drive"}, 500);       // another job
     sheet(steps, 0);                      // nobody said
     sheet(steps, 900, "the clock stood"); // struck out
-    CHECK_FALSE(book::minutes_of(j, steps));
+    CHECK_FALSE(book::minutes_of(book::took(j), steps));
     sheet({"stands", "front/links off", "front/bar out"}, 60); // three of four: 80 for four
     sheet(steps, 100);
-    const auto found = book::minutes_of(j, steps);
+    const auto found = book::minutes_of(book::took(j), steps);
     REQUIRE(found);
     CHECK(found->sheets == 2);
     CHECK(found->least == Approx(80));

@@ -2,6 +2,7 @@
 #include "store/book_files.h"
 #include "store/job_file.h"
 #include "store/json_job.h"
+#include "store/shop_record.h"
 
 #include "core/job/dates.h"
 
@@ -106,6 +107,41 @@ TEST_CASE("the book as a table and as a calendar: quoted, escaped, folded, each 
     }
     CHECK(events > 3);
     CHECK(ids.size() == events);
+}
+
+TEST_CASE("the shop's record holds what each saved job took, once, and what was put right since") {
+    const fs::path record = fs::temp_directory_path() / "dervish-shop" / "shop-minutes.json";
+    fs::remove_all(record.parent_path());
+    CHECK(store::shop_record(record, {}).empty());
+    job::Job j = store::load(demo_job).job;
+    const auto own = book::took(j);
+    REQUIRE(own.size() == 1);
+    store::keep_in_shop_record(record, "/a.dervish", j);
+    store::keep_in_shop_record(record, "/copy.dervish", j); // says the same
+    CHECK(store::shop_record(record, "/other.dervish") == own);
+    CHECK(store::shop_record(record, "/a.dervish") == own);
+    fs::remove_all(record.parent_path());
+    store::keep_in_shop_record(record, "/a.dervish", j);
+    CHECK(store::shop_record(record, "/a.dervish").empty()); // its own book says it
+    // Another minute in the book takes the place of the first; struck out it goes.
+    for (job::Entry& e : j.book.change())
+        if (e.more.minutes > 0) e.more.minutes = 90;
+    store::keep_in_shop_record(record, "/a.dervish", j);
+    REQUIRE(store::shop_record(record, {}).size() == 1);
+    CHECK(store::shop_record(record, {})[0].minutes == 90);
+    for (job::Entry& e : j.book.change())
+        if (e.more.minutes > 0) e.more.struck = "a slip";
+    store::keep_in_shop_record(record, "/a.dervish", j);
+    CHECK(store::shop_record(record, {}).empty());
+    // What is not ours is no record, and is in nobody's way.
+    for (const char* odd :
+         {"", "[]", "{\"/a\": 3}", "{\"/a\": [{\"minutes\": \"long\", \"steps\": []}]}",
+          "{\"/a\": [{\"minutes\": 5, \"steps\": [1]}]}", "{\"/a\": [{\"minutes\": -5, \"steps\": []}]}"}) {
+        store::write_file(record, odd);
+        CAPTURE(odd);
+        CHECK(store::shop_record(record, {}).empty());
+    }
+    fs::remove_all(record.parent_path());
 }
 
 } // namespace tests::of_book_files

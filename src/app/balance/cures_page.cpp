@@ -371,7 +371,7 @@ void CuresPage::ask_costs() {
         if (!way || !way->to) continue;
         const int at = found_->shown[card];
         if (!found_->work.contains(at))
-            found_->work[at] = qs(say::work_words(document_.job(), found_->of.setup(), *way->to));
+            found_->work[at] = qs(say::work_words(document_.job(), found_->of.setup(), *way->to, document_.shop()));
         if (!found_->sure.contains(at)) wanted.emplace_back(at, *way->to);
     }
     if (wanted.empty()) return;

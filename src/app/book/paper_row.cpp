@@ -112,11 +112,14 @@ void PaperRow::link_to(const QString& path, End end, double head) {
 
 void PaperRow::write_link(End end) {
     const QString unit = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
+    bool go_on = false;
     const QString typed = QInputDialog::getText(
         this, tr("What is cut"),
-        tr("From a joint's centre to the shoulder with which it meets the body, %1,\nas its maker "
-           "gives it. Empty: not known; the sheet then says what is to be taken off.")
-            .arg(unit));
+        tr("From a joint's centre to the shoulder with which it meets the body, %1,\nas its maker gives it. Empty: not "
+           "known; the sheet then says what is to be taken off.")
+            .arg(unit),
+        QLineEdit::Normal, {}, &go_on);
+    if (!go_on) return;
     write(tr("The links, as PDF, SVG or DXF by its name"), "links.pdf", [&](const QString& path) {
         const std::string head = typed.trimmed().toStdString();
         link_to(path, end, head.empty() ? 0 : job::parse(head, head_spec, document_.units(), "head"));

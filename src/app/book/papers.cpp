@@ -24,7 +24,7 @@
 
 namespace dervish::app {
 namespace {
-constexpr int drawn = QTextFormat::UserObject + 1, drawing_bytes = QTextFormat::UserProperty + 1;
+constexpr int svg_object = QTextFormat::UserObject + 1, svg_bytes = QTextFormat::UserProperty + 1;
 
 /// Draws one of our drawings, its letters as letters: the renderer would make outlines of them, which nobody can search
 /// or copy.
@@ -84,13 +84,13 @@ class Drawn : public QObject, public QTextObjectInterface {
 public:
     using QObject::QObject;
     QSizeF intrinsicSize(QTextDocument* paper, int, const QTextFormat& format) override {
-        const QSizeF size = QSvgRenderer(format.property(drawing_bytes).toByteArray()).viewBoxF().size();
+        const QSizeF size = QSvgRenderer(format.property(svg_bytes).toByteArray()).viewBoxF().size();
         const QTextFrameFormat page = paper->rootFrame()->frameFormat(); // in the paper's own dots
         const double room = paper->pageSize().width() - page.leftMargin() - page.rightMargin();
         return size.isEmpty() || !(room > 0) ? QSizeF(1, 1) : size * 0.9 * room / size.width();
     }
     void drawObject(QPainter* p, const QRectF& room, QTextDocument*, int, const QTextFormat& format) override {
-        draw_svg(*p, format.property(drawing_bytes).toByteArray(), room);
+        draw_svg(*p, format.property(svg_bytes).toByteArray(), room);
     }
 };
 
@@ -118,8 +118,8 @@ void put_pictures(QTextDocument& paper, const job::Job& job, const store::Member
                 continue;
             }
             QTextCharFormat format;
-            format.setObjectType(drawn);
-            format.setProperty(drawing_bytes, QByteArray::fromStdString(svg));
+            format.setObjectType(svg_object);
+            format.setProperty(svg_bytes, QByteArray::fromStdString(svg));
             cursor.insertText(QString(QChar::ObjectReplacementCharacter), format);
         } else if (const auto file = attached.find(name); file != attached.end()) {
             QByteArray bytes = QByteArray::fromStdString(file->second.bytes);
@@ -176,7 +176,7 @@ void write_report(const QString& path, const job::Job& job, const store::Members
     QPdfWriter pdf(path);
     pdf.setPageSize(QPageSize(QPageSize::A4));
     QTextDocument paper;
-    paper.documentLayout()->registerHandler(drawn, new Drawn(&paper));
+    paper.documentLayout()->registerHandler(svg_object, new Drawn(&paper));
     paint::set_paper_font(paper);
     paper.setHtml(qs(html));
     put_pictures(paper, job, attached, system);

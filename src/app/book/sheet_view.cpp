@@ -35,7 +35,7 @@ void SheetView::set_setups(std::optional<job::Setup> from, std::optional<job::Se
 
 void SheetView::refresh() {
     const job::Job& job = document_.job();
-    sheet_ = say::job_sheet(job, from_.value_or(job.fitted), to_.value_or(job.trial), document_.units());
+    sheet_ = say::job_sheet(job, from_.value_or(job.fitted), to_.value_or(job.trial), document_.units(), document_.shop());
     QString words = qs(say::job_sheet_html(job, sheet_, document_.units())); // a tick does not make it another
     if (!is_to_do()) words += "-";
     if (words != built_) {

@@ -258,10 +258,10 @@ void AskPage::refresh() {
     asks_->setCurrentIndex(static_cast<int>(t->asks));
     unknown_->setVisible(t->asks == job::Asks::Unknown);
     if (t->asks == job::Asks::Unknown) {
-        unknown_->clear();
-        unknown_->addItem(tr("choose what is not known"), QString());
+        std::vector<std::pair<QString, QVariant>> all{{tr("choose what is not known"), QString()}};
         for (const proof::Unknown& u : proof::unknowns(t->states[0].car.vehicle, t->states[0].car.setup))
-            unknown_->addItem(qs(u.label), qs(u.path));
+            all.emplace_back(qs(u.label), qs(u.path));
+        refill(unknown_, all);
         unknown_->setCurrentIndex(std::max(0, unknown_->findData(qs(t->unknown))));
     }
     protocol_->setCurrentIndex(protocol_->findData(qs(t->protocol)));
@@ -287,8 +287,9 @@ void AskPage::refresh() {
     };
     if (chosen < 0 || chosen >= static_cast<int>(all.size()) || runs(all[static_cast<std::size_t>(chosen)]))
         chosen = static_cast<int>(std::ranges::find_if_not(all, runs) - all.begin());
-    add_->clear();
-    for (const job::Setup& s : all) add_->addItem(qs(s.name));
+    std::vector<std::pair<QString, QVariant>> setups;
+    for (const job::Setup& s : all) setups.emplace_back(qs(s.name), QVariant());
+    refill(add_, setups);
     add_->setCurrentIndex(std::min(chosen, static_cast<int>(all.size()) - 1));
     for (QWidget* w : {static_cast<QWidget*>(add_), static_cast<QWidget*>(add_state_)})
         w->setEnabled(open && t->states.size() < 8);

@@ -121,9 +121,10 @@ void GuessPage::refresh() {
     const bool open = !t->predicted(), read = !p->channels.empty();
     for (QComboBox* box : {state_, than_}) {
         const int was = box->currentIndex();
-        box->clear();
+        std::vector<std::pair<QString, QVariant>> setups;
         for (std::size_t s = 0; s < t->states.size(); ++s)
-            box->addItem(letter_of(static_cast<int>(s)) + "  " + qs(t->states[s].name));
+            setups.emplace_back(letter_of(static_cast<int>(s)) + "  " + qs(t->states[s].name), QVariant());
+        refill(box, setups);
         box->setCurrentIndex(std::clamp(was, 0, static_cast<int>(t->states.size()) - 1));
     }
     const bool number = kind_->currentIndex() == 0, ranked = kind_->currentIndex() == order_of_all;

@@ -11,6 +11,7 @@
 #include "app/widgets/chip.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/figure_rows.h"
+#include "app/widgets/page_pieces.h"
 #include "app/widgets/station_frame.h"
 #include "app/words.h"
 #include "core/edit/tests.h"
@@ -137,8 +138,9 @@ QString ProveStation::caution_words() const { return sums_->protocol() ? tr(sums
 
 void ProveStation::refresh() {
     const auto& tests = document_.job().tests;
-    tests_->clear();
-    for (const job::PlannedTest& t : tests) tests_->addItem(qs(t.name));
+    std::vector<std::pair<QString, QVariant>> names;
+    for (const job::PlannedTest& t : tests) names.emplace_back(qs(t.name), QVariant());
+    refill(tests_, names);
     tests_->setCurrentIndex(sums_->index());
     tests_->setVisible(!tests.empty());
     body_->setVisible(sums_->protocol() != nullptr);

@@ -1,5 +1,6 @@
 #include "app/shell/main_window.h"
 #include "app/words.h"
+#include "store/shop_record.h"
 
 #include <QCryptographicHash>
 #include <QDialog>
@@ -25,11 +26,16 @@ namespace dervish::app {
 
 QString data_folder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation); }
 
+namespace {
+std::filesystem::path shop_record_path() { return (data_folder() + "/shop-minutes.json").toStdString(); }
+} // namespace
+
 bool MainWindow::open(const QString& path) {
     const std::filesystem::path file = std::filesystem::absolute(path.toStdString());
     const auto before = open_here_;
     if (remembers_ && !mark_open(file)) return false;
     try {
+        document_.set_shop(store::shop_record(shop_record_path(), file));
         document_.open(file);
         remember_file();
         if (recovery_->started()) recovery_->forget();
@@ -140,11 +146,23 @@ bool MainWindow::save_as() {
     return true;
 }
 
+/// What jobs took, over all that are saved here. That it cannot be written is no reason to worry anybody.
+void MainWindow::keep_shop_record() {
+    try {
+        if (remembers_ && !document_.path().empty())
+            store::keep_in_shop_record(shop_record_path(), document_.path(), *document_.job_as_it_is());
+    } catch (const BadInput&) {
+    } catch (const std::filesystem::filesystem_error&) {
+    }
+    document_.set_shop(store::shop_record(shop_record_path(), document_.path()));
+}
+
 bool MainWindow::save_to(const std::filesystem::path& path) {
     try {
         document_.save(path);
         recovery_->forget();
         remember_file();
+        keep_shop_record();
         return true;
     } catch (const BadInput& e) {
         tell(tr("Not saved"), e);

@@ -5,6 +5,9 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QVariant>
+#include <utility>
+#include <vector>
 
 /// What pages of words and numbers beside a drawing are laid out of.
 namespace dervish::app {
@@ -17,6 +20,17 @@ inline QComboBox* named_combo(const QString& name, const QString& told) {
     out->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     out->setMinimumWidth(120);
     return out;
+}
+/// What there is to choose, each with its data; one that is there already stays, so that a list that is open does.
+inline void refill(QComboBox* box, const std::vector<std::pair<QString, QVariant>>& entries) {
+    bool same = box->count() == static_cast<int>(entries.size());
+    for (int i = 0; same && i < box->count(); ++i) {
+        const auto& [words, data] = entries[static_cast<std::size_t>(i)];
+        same = box->itemText(i) == words && box->itemData(i) == data;
+    }
+    if (same) return;
+    box->clear();
+    for (const auto& [words, data] : entries) box->addItem(words, data);
 }
 inline QLabel* named_words(const QString& name) {
     auto* out = new QLabel;

@@ -4,20 +4,26 @@
 
 namespace dervish::book {
 
-std::optional<Minutes> minutes_of(const Job& job, const std::vector<std::string>& steps) {
+std::vector<Took> took(const Job& job) {
+    std::vector<Took> out;
+    for (const Entry& e : job.book.read())
+        if (e.more.minutes > 0 && !e.more.steps.empty() && e.more.struck.empty())
+            out.push_back({e.date, e.more.minutes, e.more.steps});
+    return out;
+}
+
+std::optional<Minutes> minutes_of(const std::vector<Took>& before, const std::vector<std::string>& steps) {
     std::optional<Minutes> out;
-    if (steps.empty()) return out;
-    for (const Entry& e : job.book.read()) {
-        if (e.more.minutes <= 0 || e.more.steps.empty() || !e.more.struck.empty()) continue;
+    for (const Took& sheet : before) {
         const auto shared = std::ranges::count_if(
-            steps, [&](const std::string& s) { return std::ranges::find(e.more.steps, s) != e.more.steps.end(); });
-        const auto all = static_cast<std::ptrdiff_t>(steps.size() + e.more.steps.size()) - shared;
-        if (2 * shared < all) continue;
-        const double took =
-            e.more.minutes * static_cast<double>(steps.size()) / static_cast<double>(e.more.steps.size());
-        if (!out) out = Minutes{took, took, 0};
-        out->least = std::min(out->least, took);
-        out->most = std::max(out->most, took);
+            steps, [&](const std::string& s) { return std::ranges::find(sheet.steps, s) != sheet.steps.end(); });
+        const auto all = static_cast<std::ptrdiff_t>(steps.size() + sheet.steps.size()) - shared;
+        if (shared == 0 || 2 * shared < all) continue;
+        const double minutes =
+            sheet.minutes * static_cast<double>(steps.size()) / static_cast<double>(sheet.steps.size());
+        if (!out) out = Minutes{minutes, minutes, 0};
+        out->least = std::min(out->least, minutes);
+        out->most = std::max(out->most, minutes);
         ++out->sheets;
     }
     return out;

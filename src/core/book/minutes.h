@@ -5,14 +5,23 @@
 namespace dervish::book {
 using namespace job;
 
-/// From the sheets that were ticked before and whose minutes were said.
+/// A sheet that was ticked, and the minutes it took.
+struct Took {
+    std::string date;
+    double minutes;
+    std::vector<std::string> steps;
+    bool operator==(const Took&) const = default;
+};
+/// Those that a job's book has, without what was struck out.
+std::vector<Took> took(const Job& job);
+
 struct Minutes {
     double least, most;
     int sheets;
 };
 /// Of a sheet with these steps: of each earlier sheet that shares at least half of all steps of the two, its minutes
-/// times how many more steps this one has. Nothing where the book has none.
-/// Example: minutes_of(job, {"stands", "front/links off", "front/links on"}).
-std::optional<Minutes> minutes_of(const Job& job, const std::vector<std::string>& steps);
+/// times how many more steps this one has. Nothing where there is none. Example:
+/// minutes_of(took(job), {"stands", "front/links off", "front/links on"}).
+std::optional<Minutes> minutes_of(const std::vector<Took>& before, const std::vector<std::string>& steps);
 
 } // namespace dervish::book

@@ -43,7 +43,7 @@ std::vector<Row> rows_of(const PlannedTest& test, bool as_read) {
 /// Of each input that is the same thing in several states one column, the first state's car's first.
 class Columns {
 public:
-    explicit Columns(const PlannedTest& test) : test_(test) {
+    explicit Columns(const PlannedTest& test) {
         for (std::size_t s = 0; s < test.states.size(); ++s)
             for (std::size_t before = 0; before < s; ++before)
                 alike_.emplace(std::pair{before, s},
@@ -58,7 +58,6 @@ public:
     std::size_t count() const { return places_.size(); }
 
 private:
-    const PlannedTest& test_;
     std::map<std::pair<std::size_t, std::size_t>, std::set<std::string>> alike_;
     std::map<std::pair<std::size_t, std::string>, std::size_t> places_;
 };

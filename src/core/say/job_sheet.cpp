@@ -1,6 +1,5 @@
 #include "core/say/job_sheet.h"
 
-#include "core/book/minutes.h"
 #include "core/job/fields.h"
 #include "core/job/torque.h"
 #include "core/say/difference_words.h"
@@ -81,11 +80,14 @@ std::string eye_stack(JointKind joints) {
            " What the joints are is not said of this link.";
 }
 
-/// "about 165 minutes by 1 sheet like it" in this book; empty where it has none.
-std::string minutes_words(const Job& job, const JobSheet& sheet) {
+/// "about 165 minutes by 1 sheet like it"; empty where there is none.
+std::string minutes_words(const Job& job, const JobSheet& sheet, const std::vector<book::Took>& shop) {
     std::vector<std::string> keys;
     for (const SheetStep& s : sheet.steps) keys.push_back(s.key);
-    const auto took = book::minutes_of(job, keys);
+    std::vector<book::Took> before = book::took(job);
+    for (const book::Took& t : shop)
+        if (std::ranges::find(before, t) == before.end()) before.push_back(t);
+    const auto took = book::minutes_of(before, keys);
     if (!took) return {};
     const std::string least = units::fixed(took->least, 0), most = units::fixed(took->most, 0);
     return "about " + (least == most ? least : least + " to " + most) + " minutes by " + std::to_string(took->sheets) +
@@ -94,7 +96,8 @@ std::string minutes_words(const Job& job, const JobSheet& sheet) {
 
 /// What is needed: counted from what the setups hold, and the fasteners as typed.
 std::vector<std::string> needs_of(const Job& job, const Setup& from, const Setup& to,
-                                  const std::vector<study::Difference>& differences, const JobSheet& sheet) {
+                                  const std::vector<study::Difference>& differences, const JobSheet& sheet,
+                                  const std::vector<book::Took>& shop) {
     std::vector<std::string> out;
     PerAxle<bool> up{false, false};
     std::vector<std::string> counted;
@@ -145,7 +148,7 @@ std::vector<std::string> needs_of(const Job& job, const Setup& from, const Setup
                                     : "spanners " + words + ", two of a size where a bolt has a nut; for " + fasteners);
         if (wrench) out.push_back(adapter ? "torque wrench with its adapter" : "torque wrench");
     }
-    if (const std::string minutes = minutes_words(job, sheet); !minutes.empty()) out.push_back(minutes);
+    if (const std::string minutes = minutes_words(job, sheet, shop); !minutes.empty()) out.push_back(minutes);
     return out;
 }
 
@@ -235,7 +238,8 @@ std::string turns_words(double turns) {
     return out + (quarters <= 4 ? " turn" : " turns");
 }
 
-JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system) {
+JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system,
+                   const std::vector<book::Took>& shop) {
     JobSheet out{from.name, to.name, {}, {}, {}};
     const auto differences = study::differences(from, to);
     if (differences.empty()) return out;
@@ -380,7 +384,7 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
                              {},
                              "",
                              {}});
-    out.needs = needs_of(job, from, to, differences, out);
+    out.needs = needs_of(job, from, to, differences, out, shop);
     // The way back is the same sheet, turned round.
     for (const study::Difference& d : study::differences(to, from)) {
         const DifferenceWords words = words_of(d, job.vehicle, to, from, system);
@@ -389,9 +393,9 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
     return out;
 }
 
-std::string work_words(const Job& job, const Setup& from, const Setup& to) {
-    const JobSheet sheet = job_sheet(job, from, to, units::System::Metric);
-    const std::string minutes = minutes_words(job, sheet);
+std::string work_words(const Job& job, const Setup& from, const Setup& to, const std::vector<book::Took>& shop) {
+    const JobSheet sheet = job_sheet(job, from, to, units::System::Metric, shop);
+    const std::string minutes = minutes_words(job, sheet, shop);
     return std::to_string(sheet.steps.size()) + (sheet.steps.size() == 1 ? " step" : " steps") +
            (minutes.empty() ? "" : ", " + minutes);
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/book/link_change.h"
+#include "core/book/minutes.h"
 #include "core/study/difference.h"
 #include "core/units/units.h"
 
@@ -32,15 +33,17 @@ struct JobSheet {
 
 /// Empty where nothing differs. Only what was typed with its source is told of torques; lifting points, permissions and
 /// what the maker wants are not Dervish's to say, and the sheet says so where they are needed.
-JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system);
+/// `shop`: what other jobs took (store::shop_record), beside this job's book.
+JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system,
+                   const std::vector<book::Took>& shop = {});
 
 /// The same on paper: HTML with a box before each step, ticked where it is done, torques, cautions, and the way back.
 std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system,
                            const std::vector<std::string>& steps_done = {});
 
-/// How much work it is: "11 steps, about 165 minutes by 1 sheet like it"; "2 steps" where this book has no time of such
-/// a job.
-std::string work_words(const Job& job, const Setup& from, const Setup& to);
+/// How much work it is: "11 steps, about 165 minutes by 1 sheet like it"; "2 steps" where no time of such a job is
+/// known.
+std::string work_words(const Job& job, const Setup& from, const Setup& to, const std::vector<book::Took>& shop = {});
 
 /// "2 1/2 turns": to a quarter, since nobody turns a link finer by hand.
 std::string turns_words(double turns);
