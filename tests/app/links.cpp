@@ -2,6 +2,7 @@
 #include "core/model/room.h"
 #include "core/say/working.h"
 #include "core/study/assess.h"
+#include <algorithm>
 #include <catch2/catch.hpp>
 
 #include "app/links/link_pages.h"
@@ -160,6 +161,12 @@ TEST_CASE("a lift is planned: the length told, taken by a click, and the droop m
     CHECK(level.section(' ', 0, 0).toDouble() > 225);
     CHECK(rows.rows()[0].what.contains("50 mm higher"));
     CHECK(rows.rows()[1].note.contains("down")); // the arm, with the old link
+    // On a line that holds both: where it should be, and the link as it is.
+    const auto drawn = std::ranges::find(rows.rows(), QString("levels the bar"), &FigureRow::what);
+    REQUIRE(drawn->scale);
+    CHECK(drawn->scale->value == Approx(level.section(' ', 0, 0).toDouble() * mm).margin(0.06 * mm));
+    CHECK(drawn->scale->was == Approx(200 * mm));
+    CHECK((drawn->scale->low <= 200 * mm && drawn->scale->high >= drawn->scale->value));
     bench.click("take level length");
     CHECK(link(bench).length.value == Approx(level.section(' ', 0, 0).toDouble() * mm).margin(0.06 * mm));
     QTest::qWait(80);
@@ -180,6 +187,8 @@ TEST_CASE("limits name what is near, rest tells the preload, each with a mark wh
     for (const FigureRow& r : limits.rows())
         marked = marked || (r.what.contains("winter wheel") && r.mark == FigureRow::Mark::Bad);
     CHECK(marked); // the winter wheel at full lock
+    for (const FigureRow& r : limits.rows())
+        if (r.scale && r.mark == FigureRow::Mark::Bad) CHECK(r.scale->value < 0.3 * r.scale->high);
     const FigureRows& rest = page(bench, "At rest", "links at rest");
     const QString load = rest.value("left link carries");
     bench.type("trial/front/links/right_longer", "6");

@@ -14,11 +14,21 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 namespace dervish::app {
 namespace {
 using Mark = FigureRow::Mark;
+
+/// Up to where a margin is drawn: beyond it there is no more to see.
+constexpr double free_angle = 60 * units::deg, clear_of = 0.1;
+
+FigureRow with_scale(FigureRow row, double low, double high, double value, const QString& low_word,
+                     const QString& high_word, std::optional<double> was = {}) {
+    row.scale = FigureRow::Scale{low, high, std::clamp(value, low, high), was, low_word, high_word};
+    return row;
+}
 } // namespace
 
 LinkPage::LinkPage(Document& document, const QString& name, int columns, QWidget* parent)
@@ -131,6 +141,20 @@ void PlanPage::say() {
                : l.off_square > linkage::caution_off_square ? Mark::Caution
                                                             : Mark::Plain;
     };
+    // On a line as long as the thread reaches, or a usual change of it; the dashed stroke is the link as it is.
+    double low = link - 0.03, high = link + 0.03;
+    if (p.thread) {
+        low = std::min(p.thread->shortest, link);
+        high = std::max(p.thread->longest(), link);
+    }
+    for (const auto* l : {&p.level, &p.kept})
+        if (*l) {
+            low = std::min(low, (*l)->length);
+            high = std::max(high, (*l)->length);
+        }
+    const auto drawn = [&](FigureRow row, double at) {
+        return with_scale(std::move(row), low, high, at, length(low, 0), length(high, 0), link);
+    };
     const double lift = a.stand.lift.value;
     rows.push_back(
         {lift == 0
@@ -145,7 +169,8 @@ void PlanPage::say() {
         rows.push_back({tr("as it is"), length(link), tr("does not reach there"), Mark::Bad});
     if (p.level) {
         level_length_ = p.level->length;
-        rows.push_back({tr("levels the bar"), length(p.level->length), change(p.level->length), Mark::Plain});
+        rows.push_back(drawn({tr("levels the bar"), length(p.level->length), change(p.level->length), Mark::Plain},
+                             p.level->length));
         rows.push_back({tr("  and then, in droop"), angle(p.level->off_square),
                         p.level->off_square >= units::pi / 2 - 1e-9 ? tr("over centre") : tr("off square"),
                         mark(*p.level)});
@@ -153,9 +178,10 @@ void PlanPage::say() {
     const QString wanted = angle(a.plan.off_square.value);
     if (p.kept) {
         kept_length_ = p.kept->length;
-        rows.push_back({tr("keeps %1 in droop").arg(wanted), length(p.kept->length),
-                        std::abs(p.kept->attitude) < 0.05 * units::deg ? tr("level does already") : stands(*p.kept),
-                        Mark::Plain});
+        rows.push_back(drawn(
+            {tr("keeps %1 in droop").arg(wanted), length(p.kept->length),
+             std::abs(p.kept->attitude) < 0.05 * units::deg ? tr("level does already") : stands(*p.kept), Mark::Plain},
+            p.kept->length));
     } else {
         rows.push_back({tr("keeps %1 in droop").arg(wanted), tr("none"), tr("no length within 150 mm; limit the droop"),
                         Mark::Caution});
@@ -214,10 +240,11 @@ void LimitsPage::say() {
     for (const linkage::Margin& m : limits.angles) {
         const bool caution = m.left < linkage::stop_off_square - linkage::caution_off_square &&
                              m.kind <= linkage::Margin::Kind::OffPickup;
-        rows.push_back({qs(m.what), tr("%1 left").arg(angle(m.left)), place(m),
-                        m.left < 0 ? Mark::Bad
-                        : caution  ? Mark::Caution
-                                   : Mark::Plain});
+        rows.push_back(with_scale({qs(m.what), tr("%1 left").arg(angle(m.left)), place(m),
+                                   m.left < 0 ? Mark::Bad
+                                   : caution  ? Mark::Caution
+                                              : Mark::Plain},
+                                  0, free_angle, m.left, tr("at its stop"), tr("free")));
     }
     if (assembly().links.tilt.value > units::pi / 2)
         rows.push_back({tr("joints"), tr("unknown"), tr("give how far they tilt"), Mark::Plain});
@@ -236,11 +263,12 @@ void LimitsPage::say() {
     rows.push_back({tr("Clearances"), {}, {}, Mark::Heading});
     for (const linkage::Margin& m : limits.distances) {
         const bool near = m.left < 3e-3 && m.left >= 0;
-        rows.push_back({qs(m.what), length(m.value, 0),
-                        m.left < 0 ? tr("%1 short; %2").arg(length(-m.left, 0), place(m)) : place(m),
-                        m.left < 0 ? Mark::Bad
-                        : near     ? Mark::Caution
-                                   : Mark::Plain});
+        rows.push_back(with_scale({qs(m.what), length(m.value, 0),
+                                   m.left < 0 ? tr("%1 short; %2").arg(length(-m.left, 0), place(m)) : place(m),
+                                   m.left < 0 ? Mark::Bad
+                                   : near     ? Mark::Caution
+                                              : Mark::Plain},
+                                  0, clear_of, m.value, tr("touches"), tr("clear")));
     }
     if (limits.distances.empty()) rows.push_back({tr("nothing to keep clear of is listed yet"), {}, {}, Mark::Plain});
     rows_->show_rows(std::move(rows), width() > 620 ? 2 : 1, {}, 0.58);
@@ -263,15 +291,20 @@ void RestPage::say() {
     std::vector<FigureRow> rows;
     rows.push_back({tr("The car on its wheels, level"), {}, {}, Mark::Heading});
     const bool carries = rest->link.cwiseAbs().maxCoeff() > 100;
+    double most = 1000; // N; a twist that matters to a bolt
+    for (int e = 0; e < 2; ++e) most = std::max(most, 1.1 * std::abs(rest->link[e]));
     for (int e = 0; e < 2; ++e)
-        rows.push_back({e == 0 ? tr("left link carries") : tr("right link carries"), force(std::abs(rest->link[e])),
+        rows.push_back(
+            with_scale({e == 0 ? tr("left link carries") : tr("right link carries"), force(std::abs(rest->link[e])),
                         std::abs(rest->link[e]) < 1 ? QString()
                         : rest->link[e] > 0         ? tr("pulled")
                                                     : tr("pushed"),
-                        carries ? Mark::Caution : Mark::Plain});
-    rows.push_back({tr("wheel loads by it"), force(rest->change[0]) + " · " + force(rest->change[1]),
-                    tr("front left · right; rear %1 · %2").arg(force(rest->change[2]), force(rest->change[3])),
-                    Mark::Plain});
+                        carries ? Mark::Caution : Mark::Plain},
+                       -most, most, rest->link[e], tr("pushed"), tr("pulled")));
+    rows.push_back(with_scale(
+        {tr("wheel loads by it"), force(rest->change[0]) + " · " + force(rest->change[1]),
+         tr("front left · right; rear %1 · %2").arg(force(rest->change[2]), force(rest->change[3])), Mark::Plain},
+        -most, most, rest->change[wheel_at(end_, 0)], tr("left side less"), tr("left side more")));
     const auto thread = study::thread_of(a.links, a.links.length.value);
     const auto way = [&](double by) {
         const QString out = by < 0 ? tr("shorter") : tr("longer");

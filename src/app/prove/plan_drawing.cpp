@@ -111,7 +111,8 @@ void PlanDrawing::paint_power(QPainter& p, double y) const {
         p.fillRect(QRectF(20, y - 6, std::min(420.0, width() - 40.0) * score, 16), score < 0.4 ? t.caution : t.ink);
         y = paragraph(p, {20, y + 32}, width() - 40, qs(told->headline), 18, score < 0.4 ? t.caution : t.ink, true, 2);
         y = paragraph(p, {20, y + 4}, width() - 40, qs(told->detail), 13, t.ink);
-        if (const auto power = test.states.size() > 1 ? proof::power(test, 0, 0, 1) : std::nullopt)
+        const bool room = y + 62 < height();
+        if (const auto power = room && test.states.size() > 1 ? proof::power(test, 0, 0, 1) : std::nullopt)
             paragraph(p, {20, y + 4}, width() - 40, qs(say::told(*power, test, 0, 0, 1, document_.units()).headline),
                       13, t.ink);
         return heading();

@@ -5,7 +5,7 @@
 #include <string>
 
 namespace dervish::say {
-/// "Front bar and links", and what of it is otherwise: "24 mm solid → 26 mm tube; outer diameter 24 → 26 mm".
+/// "Front bar", and what of it is otherwise: "24 mm solid → 26 mm tube; outer diameter 24 → 26 mm".
 struct DifferenceWords {
     std::string name, detail;
 };

@@ -81,8 +81,7 @@ std::optional<Told> unknown_told(const PlannedTest& test, System system) {
     return Told{capital(label_of(test)) + ": " + with_band(found->found, found->left, found->spec, system).both() +
                     " by these readings",
                 "taken to be " + with_band(found->value, found->sigma, found->spec, system).both() +
-                    " before; along straight lines, with what else is not sure of the car weighed in. Measure it where "
-                    "you can before you write it down"};
+                    " before; measure it before you write it down"};
 }
 
 } // namespace dervish::say
