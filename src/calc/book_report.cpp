@@ -77,13 +77,15 @@ Json job_sheet(const say::JobSheet& sheet) {
 }
 
 Json link_build(const book::LinkBuild& link) {
-    const auto mm = [](double si) { return units::rounded(si / units::mm); };
-    Json out{
-        {"left_mm", mm(link.left)}, {"right_mm", mm(link.right)}, {"threads", link.threads}, {"order", link.order}};
-    out["cut_mm"] = link.cut ? Json(mm(*link.cut)) : Json(nullptr);
+    const auto in_mm = [](double si) { return units::rounded(si / units::mm); };
+    Json out{{"left_mm", in_mm(link.left)},
+             {"right_mm", in_mm(link.right)},
+             {"threads", link.threads},
+             {"order", link.order}};
+    out["cut_mm"] = link.cut ? Json(in_mm(*link.cut)) : Json(nullptr);
     if (link.threads > 0) {
-        out["thread_out_mm"] = mm(link.out);
-        out["thread_each_mm"] = mm(link.thread_each);
+        out["thread_out_mm"] = in_mm(link.out);
+        out["thread_each_mm"] = in_mm(link.thread_each);
         out["possible"] = link.possible;
     }
     return out;
