@@ -136,7 +136,7 @@ if [ -x "$(dirname "$calc")/../app/dervish" ]; then
     expect "report as PDF" 0 "$calc" report "$demo" --of bar --today 2032-09-01 --pdf "$work/report.pdf"
     head -c 4 "$work/report.pdf" | grep -q "%PDF" || { echo "FAILED: report as PDF is none"; failed=1; }
 else
-    expect "report as PDF without the window" 2 "$calc" report "$demo" --pdf "$work/report.pdf"; says "--html" err
+    expect "report as PDF without the window" 2 "$calc" report "$demo" --pdf "$work/report.pdf"; says "build it too" err
 fi
 expect "report with its drawing" 0 "$calc" report "$demo" --of bar; says "data:image/svg+xml;base64," out
 expect "links to make" 0 "$calc" build "$demo" --axle front --of links --head 20 --svg "$work/link.svg" --dxf "$work/link.dxf"; says "cut_mm" out
