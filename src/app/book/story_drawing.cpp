@@ -330,7 +330,8 @@ void StoryDrawing::paint_lane(QPainter& p, book::Lane lane) const {
     for (std::size_t k = 0; k < here.size(); ++k) {
         const auto [x, i] = here[k];
         const book::Moment& m = story_.moments()[i];
-        if (here.size() >= 40 && k > 0 && x - drawn < 1 && story_.chosen() != i) continue; // on top of the last
+        // On top of the last: a mark is ten pixels wide.
+        if (here.size() >= 40 && k > 0 && x - drawn < 3 && story_.chosen() != i) continue;
         drawn = x;
         p.setOpacity(m.struck ? 0.35 : 1);
         paint_mark(p, m, {x, y});
