@@ -326,7 +326,7 @@ int main(int argc, char** argv) {
     plan_command->add_option("--asks", planned.asks, "which of two setups, sum or car, changed since, unknown input")
         ->check(CLI::IsMember({"which", "sum", "changed", "unknown"}))
         ->capture_default_str();
-    plan_command->add_option("--unknown", planned.unknown, "path of the input, like vehicle/front/roll_centre");
+    plan_command->add_option("--unknown", planned.unknown, "path of the input, like vehicle/front/roll_centre_height");
     plan_command->add_option("--setup", planned.first, "fitted, trial or a kept setup's name: A")
         ->capture_default_str();
     plan_command->add_option("--against", planned.second, "the other one: B")->capture_default_str();

@@ -1,6 +1,6 @@
-#include "core/say/difference_words.h"
 #include "core/model/tyres.h"
 #include "core/say/balance_words.h"
+#include "core/say/difference_words.h"
 #include "core/sure/compare.h"
 #include "core/sure/parameters.h"
 #include "examples.h"
@@ -181,9 +181,9 @@ TEST_CASE("what Trial changes of the schools' readings and of a bump is as sure 
 
 TEST_CASE("what a cure costs is told with the band of the change, and as not to be said within it") {
     const Job j = new_car({});
-    const Cures found = cures(j.vehicle, j.trial, Ground::Dry, Aim::Lean,
-                              0.9 * reading(Aim::Lean, to_model(j.vehicle, j.trial, Cars().with(j.vehicle, j.trial)))
-                                        .value());
+    const Cures found =
+        cures(j.vehicle, j.trial, Ground::Dry, Aim::Lean,
+              0.9 * reading(Aim::Lean, to_model(j.vehicle, j.trial, Cars().with(j.vehicle, j.trial))).value());
     const auto way = std::ranges::find_if(found.ways, [](const Cure& c) { return c.helps() && c.to; });
     REQUIRE(way != found.ways.end());
     const auto sure = sure::changes(j.vehicle, j.trial, *way->to, sure::costs);

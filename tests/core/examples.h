@@ -22,6 +22,15 @@ inline double number_in(const std::string& text, const std::string& after = {}) 
     return out;
 }
 
+/// A car with everything that a test may ask about.
+inline job::Job off_road_car() {
+    job::NewCar asked;
+    asked.kind = job::CarKind::OffRoad;
+    asked.driven = job::Driven::Rear;
+    asked.suspension.rear = AxleKind::Solid;
+    return job::new_car(asked);
+}
+
 /// A U of a shape's parameters with two mounts; eyes are indices from the outermost.
 inline bar::Bar bar_of(const bar::Shape& shape, const bar::Mount& mount, std::size_t left_eye = 0,
                        std::size_t right_eye = 0) {

@@ -18,14 +18,6 @@ using namespace dervish::job;
 using namespace dervish::proof;
 
 namespace {
-/// A car with everything a protocol may ask about.
-Job example() {
-    NewCar asked;
-    asked.kind = CarKind::OffRoad;
-    asked.driven = Driven::Rear;
-    asked.suspension.rear = AxleKind::Solid;
-    return new_car(asked);
-}
 std::set<std::string>& looked_at() {
     static std::set<std::string> all;
     return all;
@@ -57,7 +49,7 @@ double roll_stiffness_of(const car::Car& car) {
 } // namespace
 
 TEST_CASE("ramps, fork and holes are foretold where a wheel goes light by halving") {
-    const Job j = example();
+    const Job j = examples::off_road_car();
     const car::Car car = car_with(j.vehicle, j.fitted);
     const double wheelbase = j.vehicle.wheelbase.value;
     for (const double raised : {0.0, 1.0}) {
@@ -83,7 +75,7 @@ TEST_CASE("ramps, fork and holes are foretold where a wheel goes light by halvin
 }
 
 TEST_CASE("what pushes a standing car leans it by its moment over the roll stiffness") {
-    const Job j = example();
+    const Job j = examples::off_road_car();
     const car::Car car = car_with(j.vehicle, j.fitted);
     const car::Loaded body = car::loaded(car);
     // What the lean itself tips over comes off the stiffness; the roll axis is at half way.
@@ -101,7 +93,7 @@ TEST_CASE("what pushes a standing car leans it by its moment over the roll stiff
 }
 
 TEST_CASE("scales carry the car's weight, and twist is only shifted across diagonals by a preloaded bar") {
-    Job j = example();
+    Job j = examples::off_road_car();
     const auto even = asked("corner_scales", j);
     const Vehicle& v = j.vehicle;
     const double weighed =
@@ -118,7 +110,7 @@ TEST_CASE("scales carry the car's weight, and twist is only shifted across diago
 }
 
 TEST_CASE("bench, links: a mass over the rate, twice the unlike length, the angle at the joints") {
-    Job j = example();
+    Job j = examples::off_road_car();
     const double g = units::g;
     for (const double end : {0.0, 1.0}) {
         const Assembly& a = j.fitted[static_cast<std::size_t>(end)];
@@ -145,7 +137,7 @@ TEST_CASE("bench, links: a mass over the rate, twice the unlike length, the angl
 }
 
 TEST_CASE("bends: the lean per g times the g, the limit's speed, quasi-steady manoeuvres") {
-    const Job j = example();
+    const Job j = examples::off_road_car();
     const car::Car car = car_with(j.vehicle, j.fitted);
     const double per_g = car::roll_and_share(car).first;
     const double speed = 7, radius = 40, lateral = speed * speed / radius;
@@ -174,7 +166,7 @@ TEST_CASE("bends: the lean per g times the g, the limit's speed, quasi-steady ma
 }
 
 TEST_CASE("courses are clean up to where they ask as much as the car holds") {
-    const Job j = example();
+    const Job j = examples::off_road_car();
     const car::Car car = car_with(j.vehicle, j.fitted);
     const double limit = balance::outright_limit(to_model(j.vehicle, j.fitted, car)).lateral;
     const double two_pi = 2 * units::pi;
@@ -196,7 +188,7 @@ TEST_CASE("courses are clean up to where they ask as much as the car holds") {
 
 TEST_CASE(
     "off the line a solid driven axle leans the car by the propshaft's torque, and a wheel spins at its own share") {
-    Job j = example();
+    Job j = examples::off_road_car();
     j.vehicle.handling.propshaft = Turns::Clockwise;
     const auto off = asked("straight_launch", j);
     const car::Car car = car_with(j.vehicle, j.fitted);
@@ -214,7 +206,7 @@ TEST_CASE(
 }
 
 TEST_CASE("every kind of test is looked at above, answers as many figures as it reads, and says how it is done") {
-    const Job j = example();
+    const Job j = examples::off_road_car();
     std::set<std::string> keys;
     for (const Protocol& p : protocols()) {
         CAPTURE(p.key);
@@ -285,7 +277,7 @@ TEST_CASE("back to back: the interval of a difference holds it in 86 to 94 of 10
 
 TEST_CASE(
     "what both setups share cancels: a change of the bar alone is foretold three times closer than by two tests") {
-    Job j = example();
+    Job j = examples::off_road_car();
     for (Measured* m : {&j.fitted.front.bar.outer_diameter, &j.fitted.front.bar.centre_length,
                         &j.fitted.front.bar.eyes[0].arm_length, &j.fitted.front.bar.arm_end})
         *m = {m->value, 0.05e-3, Source::Measured}; // bars are measured; the car is guessed
@@ -376,7 +368,7 @@ TEST_CASE("a slip of unit, digit, sign, side or two digits is asked about, and a
 
 TEST_CASE(
     "a bar that is idle is among what would explain the reading, and the input that would take most is not first") {
-    const Job j = example();
+    const Job j = examples::off_road_car();
     PlannedTest t;
     t.protocol = "corner_lean";
     t.read_to = {{"lean", 0.02 * units::deg}};

@@ -15,11 +15,7 @@ using namespace dervish::proof;
 
 namespace {
 Job example() {
-    NewCar asked;
-    asked.kind = CarKind::OffRoad;
-    asked.driven = Driven::Rear;
-    asked.suspension.rear = AxleKind::Solid;
-    Job out = new_car(asked);
+    Job out = examples::off_road_car();
     for (const FieldRef& f : fields(out)) f.value->sigma *= 0.3; // measured, most of it
     return out;
 }

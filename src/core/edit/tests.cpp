@@ -221,7 +221,7 @@ std::vector<Guess> ranking(const std::string& typed, const std::string& person, 
             named.push_back(state);
             same = false;
         } else if (c != ' ' && c != ',' && c != ';' && c != '>') {
-            throw BadInput("order", std::string("\"") + c + "\" in an order", accepted);
+            throw BadInput("order", "\"" + typed + "\" is no order", accepted);
         }
     }
     for (std::size_t s = 0; s < states; ++s)

@@ -33,7 +33,7 @@ Told told(const proof::BackToBack& found, const PlannedTest& test, std::size_t c
 Told told(const proof::Power& power, const PlannedTest& test, std::size_t channel, int first, int second,
           units::System system);
 
-/// "88 in 100", "from 12 % on", "± 4 mm of ± 11 mm stay".
+/// "88 in 100", "from 12 % on", "40 % stays".
 std::string words_of(const proof::Worth& worth);
 /// What the runs planned would tell of a question that is not Which; nothing where they tell nothing.
 std::optional<Told> worth_told(const PlannedTest& test, units::System system);
