@@ -468,4 +468,12 @@ TEST_CASE("what a job took is told for the next job in another file, once it was
     CHECK(std::ranges::any_of(view->findChildren<QLabel*>(), [](const QLabel* l) {
         return l->text().contains("about 70 minutes by 1 sheet like it");
     }));
+
+    // As the program starts with a job that it was given.
+    Bench third(false);
+    const QString given = third.folder.filePath("third.dervish");
+    store::save({other, {}}, given.toStdString());
+    third.document().open(given.toStdString());
+    third.window.remember();
+    CHECK(third.document().shop().size() == 1);
 }

@@ -473,6 +473,7 @@ void MainWindow::remember() {
                       "your work is kept; undo the last change, or save and start again"));
     });
     if (!document_.path().empty()) mark_open(document_.path());
+    take_shop_record(document_.path());
     if (!document_.path().empty() && document_.path() != std::filesystem::path(demo_path().toStdString()))
         remember_file();
     restoreGeometry(QSettings().value("window").toByteArray());

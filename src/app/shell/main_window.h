@@ -67,6 +67,7 @@ private:
     bool may_leave();
     bool may_replace();
     void keep_shop_record();
+    void take_shop_record(const std::filesystem::path& file);
     void remember_file();                              ///< to be opened again
     void fill_recent(QMenu* menu);                     ///< with the jobs remembered that are still there
     bool mark_open(const std::filesystem::path& file); ///< false: open elsewhere, and to be left there

@@ -35,7 +35,7 @@ bool MainWindow::open(const QString& path) {
     const auto before = open_here_;
     if (remembers_ && !mark_open(file)) return false;
     try {
-        document_.set_shop(store::shop_record(shop_record_path(), file));
+        take_shop_record(file);
         document_.open(file);
         remember_file();
         if (recovery_->started()) recovery_->forget();
@@ -146,6 +146,10 @@ bool MainWindow::save_as() {
     return true;
 }
 
+void MainWindow::take_shop_record(const std::filesystem::path& file) {
+    document_.set_shop(store::shop_record(shop_record_path(), file));
+}
+
 /// What jobs took, over all that are saved here. That it cannot be written is no reason to worry anybody.
 void MainWindow::keep_shop_record() {
     try {
@@ -154,7 +158,7 @@ void MainWindow::keep_shop_record() {
     } catch (const BadInput&) {
     } catch (const std::filesystem::filesystem_error&) {
     }
-    document_.set_shop(store::shop_record(shop_record_path(), document_.path()));
+    take_shop_record(document_.path());
 }
 
 bool MainWindow::save_to(const std::filesystem::path& path) {
