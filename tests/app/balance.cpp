@@ -179,8 +179,7 @@ TEST_CASE("the bend is scrubbed by slider, keys and the mass's handle, and the g
     CHECK_FALSE(Ink::of(d).words.empty());
 }
 
-TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and schools say their figures",
-          "[worker][long]") {
+TEST_CASE("bars from none to rigid, one wheel, the ride, conditions and schools say their figures", "[worker]") {
     Bench bench;
     bench.click("rail Balance");
     station(bench).finish();
@@ -234,6 +233,11 @@ TEST_CASE("bars from none to rigid, one wheel, manoeuvres, conditions and school
     QTest::qWait(120);
     CHECK_FALSE(said("±")); // they were of another car
     CHECK(page(bench, "Schools", "schools").value("balance at the limit").startsWith("-"));
+}
+
+TEST_CASE("manoeuvres, kerbs, gusts and what a driver lets go of say their figures, and are played") {
+    Bench bench;
+    bench.click("rail Balance");
     bench.click("reading Manoeuvre");
     auto* reading = bench.window.findChild<ManoeuvreReading*>();
     reading->finish();
@@ -311,7 +315,7 @@ TEST_CASE("tyre figures are entered with their source, and the limit and its ban
     CHECK_FALSE(Ink::of(*bench.window.findChild<ManoeuvreReading*>()).words.empty());
 }
 
-TEST_CASE("another school's goal, Fitted's own reading, and springs go on Trial as a bar does", "[long]") {
+TEST_CASE("another school's goal, Fitted's own reading, and springs go on Trial as a bar does") {
     Bench bench;
     bench.click("rail Balance");
     bench.click("reading Cures");

@@ -331,8 +331,8 @@ TEST_CASE("the window and the last job are remembered") {
     QSettings().clear();
 }
 
-TEST_CASE("every number there is is found, typed over in its field, and comes back from the file, in every unit system",
-          "[long]") {
+TEST_CASE(
+    "every number there is is found, typed over in its field, and comes back from the file, in every unit system") {
     for (const auto system : {units::System::Metric, units::System::Inch, units::System::InchMetricRates}) {
         Bench bench;
         bench.document().set_units(system);

@@ -94,7 +94,7 @@ TEST_CASE("ramps scrubbed, states compared, one of them put on Trial and taken b
     CHECK(words(bench, "best state") != track);
 }
 
-TEST_CASE("every ground has its reading, another job goes on the same one, and a broken file is told", "[long]") {
+TEST_CASE("every ground has its reading, another job goes on the same one, and a broken file is told") {
     Bench bench;
     bench.click("rail Flex");
     FlexDrawing& d = drawing(bench);

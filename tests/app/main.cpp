@@ -1,4 +1,4 @@
-#define CATCH_CONFIG_RUNNER
+#include "../runner.h"
 #include "app/failure.h"
 #include "app/shell/theme.h"
 #include "core/num/solves.h"
@@ -6,7 +6,6 @@
 
 #include <QApplication>
 #include <QTemporaryDir>
-#include <catch2/catch.hpp>
 
 QStringList dervish::app::solving_paints;
 
@@ -28,6 +27,7 @@ public:
 } // namespace
 
 int main(int argc, char** argv) {
+    use_locale();
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     const QTemporaryDir own; // settings and recoveries of this process alone
     for (const char* where : {"XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_CACHE_HOME"})
@@ -36,5 +36,5 @@ int main(int argc, char** argv) {
     QApplication::setApplicationName("dervish-tests");
     dervish::app::load_fonts(app);
     dervish::app::use_theme(app, false);
-    return Catch::Session().run(argc, argv);
+    return run_tests(argc, argv);
 }

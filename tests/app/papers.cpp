@@ -88,8 +88,7 @@ QStringList missing(const QString& html, const PdfPages& read) {
 void story_of(Bench& bench) { bench.window.show_station("Book"); }
 } // namespace
 
-TEST_CASE("every paper is read back by another program and holds no cut, covered or lost word, in metric and inches",
-          "[long]") {
+TEST_CASE("every paper is read back by another program and holds no cut, covered or lost word, in metric and inches") {
     Bench bench;
     story_of(bench);
     auto* station = static_cast<BookStation*>(bench.window.station("Book"));
