@@ -8,8 +8,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
-#include <tuple>
 #include <unordered_map>
 #include <utility>
 
@@ -20,23 +20,22 @@ using job::Measured;
 using units::Quantity;
 
 constexpr std::size_t most_entries = 20000; ///< of a list
-constexpr std::array<const char*, 7> part_kinds{"bar", "mounts", "links", "springs", "dampers", "tyres", "brace"};
 constexpr std::array<const char*, 3> sources{"measured", "quoted", "assumed"};
 
 double written(double si, Quantity quantity) { return units::rounded(si / units::filed(quantity).factor); }
 
-/// What was met last of each kind, by where it stands among what was: cars as they were mostly share their parts.
-template <class T> struct Recent {
+/// What was met last of one kind, by where it stands among what was: cars as they were mostly share their parts.
+struct Recent {
     static constexpr std::size_t most = 8;
-    std::vector<std::pair<const T*, std::size_t>> met{};
-    const std::size_t* find(const T& part) const {
+    std::vector<std::pair<const void*, std::size_t>> met{};
+    template <class T> const std::size_t* find(const T& part) const {
         for (const auto& [at, place] : met)
-            if (*at == part) return &place;
+            if (*static_cast<const T*>(at) == part) return &place;
         return nullptr;
     }
-    void keep(const T& part, std::size_t place) {
+    void keep(const void* part, std::size_t place) {
         if (met.size() == most) met.erase(met.begin());
-        met.emplace_back(&part, place);
+        met.emplace_back(part, place);
     }
 };
 
@@ -45,9 +44,7 @@ template <class T> struct Recent {
 struct Shared {
     Json parts = Json::object(), snapshots = Json::array(), was = Json::object();
     std::unordered_map<std::string, std::size_t> places{}; ///< of all of these lists, by kind and what they say
-    std::tuple<Recent<job::Vehicle>, Recent<job::BarData>, Recent<job::MountData>, Recent<job::LinkData>,
-               Recent<job::SpringData>, Recent<job::DamperData>, Recent<job::TyreData>, Recent<job::BraceData>>
-        recent{};
+    std::map<std::string, Recent> recent{};                ///< by kind, a vehicle being one
 
     std::size_t place(const char* kind, Json& list, Json json) {
         const auto [at, is_new] =
@@ -127,7 +124,7 @@ struct Writer {
         out[key] = shared_id(key, part);
     }
     template <class T> void once(const char* key, const T& part) {
-        auto& recent = std::get<Recent<T>>(shared.recent);
+        Recent& recent = shared.recent[key];
         if (const std::size_t* known = recent.find(part)) {
             out[key] = *known;
             return;
@@ -136,7 +133,7 @@ struct Writer {
         Writer inner{json, shared, true};
         job::describe(inner, part);
         const std::size_t place = shared.place(key, shared.was[key], std::move(json));
-        recent.keep(part, place);
+        recent.keep(&part, place);
         out[key] = place;
     }
     /// The id under which the part stands among those of its kind. One that is there with other figures, which no edit
@@ -445,16 +442,22 @@ struct Reader {
     }
 };
 
+bool is_kind(const std::string& key) {
+    bool out = false;
+    job::each_kind([&](const char* kind, auto) { out = out || key == kind; });
+    return out;
+}
+
 void check_shared(const Json& parts, const Json& snapshots, const Json& was) {
     if (!parts.is_object()) throw BadInput("parts", "missing or no object", "a job has its parts here, by kind and id");
     for (const auto& [kind, all] : parts.items()) {
-        if (std::find(part_kinds.begin(), part_kinds.end(), kind) == part_kinds.end())
-            throw BadInput("parts/" + kind, "no kind of part", "take it out or correct its spelling");
+        if (!is_kind(kind)) throw BadInput("parts/" + kind, "no kind of part", "take it out or correct its spelling");
         if (!all.is_object() || all.size() > most_entries)
             throw BadInput("parts/" + kind, "not usable", "give an object of at most 20000 parts by their ids");
     }
-    for (const char* kind : part_kinds)
+    job::each_kind([&](const char* kind, auto) {
         if (!parts.contains(kind)) throw BadInput(std::string("parts/") + kind, "missing", "a job has this key here");
+    });
     if (!was.is_object()) throw BadInput("was", "missing or no object", "a job has here what cars as they were share");
     if (!snapshots.is_array() || snapshots.size() > most_entries)
         throw BadInput("snapshots", "missing or no list", "give a list of at most 20000 cars as they were");
@@ -466,7 +469,7 @@ Json to_json(const job::Job& job) {
     out["format"] = "dervish job";
     out["version"] = job_version();
     Shared shared;
-    for (const char* kind : part_kinds) shared.parts[kind] = Json::object();
+    job::each_kind([&](const char* kind, auto) { shared.parts[kind] = Json::object(); });
     Writer writer{out, shared};
     job::describe(writer, job);
     job::each_spare(job.spares, [&](const char* kind, const auto& part) { writer.shared_id(kind, part); });
@@ -495,7 +498,11 @@ job::Job from_json(Json json) {
         current.erase(key);
         return out_of;
     };
-    const Json parts = taken("parts"), snapshots = taken("snapshots"), was = taken("was");
+    Json parts = taken("parts");
+    const Json snapshots = taken("snapshots"), was = taken("was");
+    job::each_kind([&](const char* kind, auto) { // an earlier version did not know every kind
+        if (version < job_version() && parts.is_object() && !parts.contains(kind)) parts[kind] = Json::object();
+    });
     check_shared(parts, snapshots, was);
     job::Job out;
     Sources shared{parts, snapshots, was, version};
@@ -506,17 +513,10 @@ job::Job from_json(Json json) {
         told_within("tests/" + std::to_string(i), [&] { proof::check(out.tests.read()[i]); });
     book::check(out);
     // What no setup took is spare.
-    const auto spare = [&]<class T>(const char* kind, std::vector<T>& spares) {
+    job::each_kind([&](const char* kind, auto spares) {
         for (const auto& [id, part] : parts.at(kind).items())
-            if (!shared.taken.contains({kind, id})) reader.shared_part(kind, id, spares.emplace_back());
-    };
-    spare("bar", out.spares.bars);
-    spare("mounts", out.spares.mounts);
-    spare("links", out.spares.links);
-    spare("springs", out.spares.springs);
-    spare("dampers", out.spares.dampers);
-    spare("tyres", out.spares.tyres);
-    spare("brace", out.spares.braces);
+            if (!shared.taken.contains({kind, id})) reader.shared_part(kind, id, (out.spares.*spares).emplace_back());
+    });
     return out;
 }
 

@@ -80,13 +80,7 @@ void keep_parts(const Job& before, Job& after) {
     if (before.kept.size() == after.kept.size())
         for (std::size_t i = 0; i < after.kept.size(); ++i)
             follow_fitted(after.fitted, before.fitted, before.kept[i], after.kept[i]);
-    keep_kind<BarData>("bar", before, after);
-    keep_kind<MountData>("mounts", before, after);
-    keep_kind<LinkData>("links", before, after);
-    keep_kind<SpringData>("springs", before, after);
-    keep_kind<DamperData>("dampers", before, after);
-    keep_kind<TyreData>("tyres", before, after);
-    keep_kind<BraceData>("brace", before, after);
+    each_kind([&]<class P>(const char* kind, std::vector<P> Spares::*) { keep_kind<P>(kind, before, after); });
 }
 
 Snapshot as_now(const Job& job, Snapshot of) {

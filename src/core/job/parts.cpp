@@ -101,7 +101,7 @@ void name_parts(Job& job) {
             for (Setup* s : setups) each_axle_part(s->*axle, f);
         });
     name([&](const auto& f) {
-        for (Setup* s : setups) f("brace", s->brace);
+        for (Setup* s : setups) each_body_part(*s, f);
     });
 }
 

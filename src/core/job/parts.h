@@ -1,10 +1,23 @@
 #pragma once
 #include "core/job/job.h"
 
+#include <type_traits>
+
 /// The parts of a job, wherever they stand.
 namespace dervish::job {
 
-/// Calls f(kind, part) for each of a bar with what holds it; `kind` is the key under which the job file has it.
+/// Calls f(kind, spares) for each kind of part: the key under which the job file has it, and where those at hand are.
+template <class F> void each_kind(F&& f) {
+    f("bar", &Spares::bars);
+    f("mounts", &Spares::mounts);
+    f("links", &Spares::links);
+    f("springs", &Spares::springs);
+    f("dampers", &Spares::dampers);
+    f("tyres", &Spares::tyres);
+    f("brace", &Spares::braces);
+}
+
+/// Calls f(kind, part) for each of a bar with what holds it.
 template <class A, class F> void each_bar_part(A& assembly, F&& f) {
     f("bar", assembly.bar);
     f("mounts", assembly.mounts);
@@ -19,25 +32,21 @@ template <class A, class F> void each_axle_part(A& axle, F&& f) {
     f("tyres", axle.tyres);
 }
 
+/// The same for all parts of a setup that stand on no axle.
+template <class S, class F> void each_body_part(S& setup, F&& f) { f("brace", setup.brace); }
+
 /// The same for all parts of a setup.
 template <class S, class F> void each_part(S& setup, F&& f) {
     each_axle_part(setup.front, f);
     each_axle_part(setup.rear, f);
-    f("brace", setup.brace);
+    each_body_part(setup, f);
 }
 
 /// The same for all spares.
 template <class P, class F> void each_spare(P& spares, F&& f) {
-    const auto all = [&](const char* kind, auto& parts) {
-        for (auto& part : parts) f(kind, part);
-    };
-    all("bar", spares.bars);
-    all("mounts", spares.mounts);
-    all("links", spares.links);
-    all("springs", spares.springs);
-    all("dampers", spares.dampers);
-    all("tyres", spares.tyres);
-    all("brace", spares.braces);
+    each_kind([&](const char* kind, auto at) {
+        for (auto& part : spares.*at) f(kind, part);
+    });
 }
 
 /// The same for every part of a job that can still be changed: of all setups, the shelf and the spares, not of
@@ -59,12 +68,12 @@ std::string fresh_id(const Job& job, const std::string& kind);
 void name_parts(Job& job);
 
 /// Where a spare of its kind is kept.
-inline std::vector<BarData>& of_kind(Spares& s, const BarData&) { return s.bars; }
-inline std::vector<MountData>& of_kind(Spares& s, const MountData&) { return s.mounts; }
-inline std::vector<LinkData>& of_kind(Spares& s, const LinkData&) { return s.links; }
-inline std::vector<SpringData>& of_kind(Spares& s, const SpringData&) { return s.springs; }
-inline std::vector<DamperData>& of_kind(Spares& s, const DamperData&) { return s.dampers; }
-inline std::vector<TyreData>& of_kind(Spares& s, const TyreData&) { return s.tyres; }
-inline std::vector<BraceData>& of_kind(Spares& s, const BraceData&) { return s.braces; }
+template <class P> std::vector<P>& of_kind(Spares& spares, const P&) {
+    std::vector<P>* out = nullptr;
+    each_kind([&]<class Q>(const char*, std::vector<Q> Spares::*at) {
+        if constexpr (std::is_same_v<P, Q>) out = &(spares.*at);
+    });
+    return *out;
+}
 
 } // namespace dervish::job
