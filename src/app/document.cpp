@@ -179,8 +179,7 @@ void Document::type(const QString& path, const QString& text) {
         // The value from before this typing: what was typed on the way here ("95" of "950") is not what stands.
         std::optional<job::Measured> before;
         if (const job::Job* first = before_merging(merge)) {
-            job::Job copy = *first;
-            if (const auto old = job::field(copy, at)) before = *old->value;
+            if (const auto old = job::field(*first, at)) before = *old->value;
         }
         try {
             const job::Typed typed = job::parse_entry(text.toStdString(), field->spec, units_, at);
@@ -193,7 +192,8 @@ void Document::type(const QString& path, const QString& text) {
             const std::string on_fitted = at.starts_with("trial/") ? "fitted" + at.substr(5) : std::string();
             if (next.drafts.erase(on_fitted) > 0)
                 if (const auto twin = job::field(next, on_fitted)) *twin->value = *field->value;
-            model::check(next);
+            job::check_sigma(field->value->sigma, field->spec, at); // the value is within its range as it was read
+            model::check_cars(next);
             job = next;
         } catch (const BadInput&) {
             if (before) *job::field(job, at)->value = *before;
@@ -209,8 +209,7 @@ const job::Job* Document::before_merging(const QString& merge) const {
 }
 
 QString Document::shown(const QString& path) const {
-    job::Job copy = *job_;
-    const auto field = job::field(copy, path.toStdString());
+    const auto field = job::field(*job_, path.toStdString());
     if (!field) return {};
     return draft(field->path, field->spec.quantity)
         .value_or(QString::fromStdString(job::show(field->value->value, field->spec, units_)));
@@ -337,16 +336,18 @@ void Document::compute() {
     if (!current(trial_)) take(assessed(trial_), trial_);
     if (fitted.valid()) take(fitted.get(), fitted_);
     if (!standard_of_ || !(standard_of_->standard == job_->standard) || !(standard_of_->vehicle == job_->vehicle)) {
-        const auto figures = [&](const job::AxleSetup& a,
-                                 const job::AxleData& axle) -> std::optional<study::BarFigures> {
-            try {
-                return study::bar_figures(a, axle);
-            } catch (const BadInput&) { // it was sound when it was called the standard, on another car
-                return {};
+        for (const End end : both_ends) {
+            const job::AxleSetup& standard = job_->standard[end];
+            if (fitted_.of == job_ && fitted_.setup()[end] == standard) { // as it mostly is
+                standard_[end] = (*fitted_.figures)[end];
+                continue;
             }
-        };
-        standard_front_ = figures(job_->standard.front, job_->vehicle.front);
-        standard_rear_ = figures(job_->standard.rear, job_->vehicle.rear);
+            try {
+                standard_[end] = study::bar_figures(standard, job_->vehicle[end]);
+            } catch (const BadInput&) { // it was sound when it was called the standard, on another car
+                standard_[end].reset();
+            }
+        }
         standard_of_ = job_;
     }
     // Spreads and sources change the bands too, and they are part of the vehicle and the setups.

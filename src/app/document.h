@@ -104,9 +104,7 @@ public:
     double heads() const { return computed().heads; }
     double fitted_heads() const { return fitted_.heads; }
     /// The standard's bar at one end, on this car; nothing while no setup is called the standard.
-    const std::optional<study::BarFigures>& standard(End end) const {
-        return end == End::Front ? standard_front_ : standard_rear_;
-    }
+    const std::optional<study::BarFigures>& standard(End end) const { return standard_[end]; }
     QString look_path() const { return look_ == Look::Trial ? "trial" : "fitted"; }
     bool old() const { return !waiting_path().isEmpty() || !stale_.isEmpty(); }
 
@@ -176,7 +174,7 @@ private:
     units::System units_ = units::System::Metric;
     Look look_ = Look::Trial;
     Result trial_{Look::Trial, {}, {}, {}}, fitted_{Look::Fitted, {}, {}, {}};
-    std::optional<study::BarFigures> standard_front_, standard_rear_;
+    PerAxle<std::optional<study::BarFigures>> standard_;
     std::shared_ptr<const job::Job> standard_of_;
     QString stale_;
     mutable std::optional<std::map<std::string, QString>> doubts_;

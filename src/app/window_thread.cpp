@@ -1,17 +1,28 @@
 #include "app/window_thread.h"
 
+#include "app/failure.h"
+#include "core/num/bad_input.h"
+
 #include <QCoreApplication>
 #include <QSocketNotifier>
 
+#include <boost/asio/post.hpp>
 #include <boost/asio/thread_pool.hpp>
 #include <cstdint>
 #include <deque>
 #include <mutex>
 #include <sys/eventfd.h>
+#include <sys/resource.h>
 #include <unistd.h>
 
 namespace dervish::app {
 namespace {
+
+/// Roomier than the machine: a cancelled task may run on for a while, and must not hold up the next.
+boost::asio::thread_pool& worker_pool() {
+    static auto* const pool = new boost::asio::thread_pool(8);
+    return *pool;
+}
 
 /// What waits for the window's thread, and the bell it listens to. Not an event of Qt's: no object of Qt's goes from
 /// one thread to another, so that the thread sanitizer sees the whole of the hand-over.
@@ -69,9 +80,18 @@ void run_on_window_thread(std::function<void()> what) { Waiting::all().add(std::
 
 void listen_for_workers() { Waiting::all().listen(); }
 
-boost::asio::thread_pool& worker_pool() {
-    static auto* const pool = new boost::asio::thread_pool(8);
-    return *pool;
+void run_on_worker(std::function<void()> work) {
+    boost::asio::post(worker_pool(), [work = std::move(work)] {
+        // The window's thread goes before: a worker takes what it leaves of the processors.
+        thread_local const int behind = ::setpriority(PRIO_PROCESS, static_cast<id_t>(::gettid()), 10);
+        (void)behind;
+        try {
+            work();
+        } catch (const BadInput&) {
+        } catch (const std::exception& e) {
+            report_failure(e.what());
+        }
+    });
 }
 
 } // namespace dervish::app

@@ -1,10 +1,6 @@
 #pragma once
-#include "app/failure.h"
 #include "app/window_thread.h"
-#include "core/num/bad_input.h"
 
-#include <boost/asio/post.hpp>
-#include <boost/asio/thread_pool.hpp>
 #include <chrono>
 #include <condition_variable>
 #include <functional>
@@ -32,16 +28,14 @@ public:
     void start(std::function<void(const Cancelled&, const Post&)> work) {
         stop();
         task_ = std::make_shared<Task>();
-        boost::asio::post(worker_pool(), [task = task_, work = std::move(work)] {
-            try {
-                if (!task->is_cancelled())
-                    work([task] { return task->is_cancelled(); },
-                         [task](std::function<void()> done) { task->post(std::move(done)); });
-            } catch (const BadInput&) {
-            } catch (const std::exception& e) {
-                report_failure(e.what());
-            }
-            task->end();
+        run_on_worker([task = task_, work = std::move(work)] {
+            struct End {
+                Task& task;
+                ~End() { task.end(); }
+            } end{*task};
+            if (!task->is_cancelled())
+                work([task] { return task->is_cancelled(); },
+                     [task](std::function<void()> done) { task->post(std::move(done)); });
         });
     }
     void stop() {

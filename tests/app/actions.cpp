@@ -9,6 +9,7 @@
 #include "ink.h"
 
 #include <QPdfWriter>
+#include <thread>
 
 using namespace dervish;
 using namespace dervish::app;
@@ -349,7 +350,8 @@ TEST_CASE("a station prints in lines and letters, and whole what it shows only b
         bench.window.show_station(station);
         {
             QPdfWriter pdf(path);
-            bench.window.print_on(pdf);
+            const Pages pages = bench.window.draw_pages(pdf);
+            std::thread([&] { print_pages(pdf, pages); }).join(); // where a worker puts them on paper
         }
         QFile file(path);
         REQUIRE(file.open(QIODevice::ReadOnly));

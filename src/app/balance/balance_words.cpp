@@ -125,9 +125,7 @@ void BalanceStation::say_schools() {
         const auto told = [&](const balance::Model& model) {
             const auto value = study::reading(school, model);
             const units::Unit unit = units::shown(study::scale_of(school).quantity, document_.units());
-            return value
-                       ? signed_number(*value / unit.factor, unit.decimals, " " + QString::fromUtf8(unit.symbol.data()))
-                       : tr("none here");
+            return value ? signed_number(*value / unit.factor, unit.decimals, " " + qs(unit.symbol)) : tr("none here");
         };
         QString value = told(f.model);
         if (before) value += tr(" (Fitted %1)").arg(told(before->model));

@@ -34,9 +34,8 @@ ConditionsPage::ConditionsPage(Document& document, QWidget* parent)
     column->addWidget(picture_, 1);
     auto* line = new QHBoxLayout;
     line->setContentsMargins(20, 0, 0, 0);
-    auto* legend =
-        new QLabel(tr("edge: the end that gives up first, and what the other has left · triangle: another end "
-                      "than dry as now, or it tips · small: as fitted, with bands what Trial changes"));
+    auto* legend = new QLabel(tr("length: how hard it corners · colour: the end that lets go first, and what the other "
+                                 "has left · triangle: another than dry, or it tips · notch: as fitted"));
     legend->setWordWrap(true);
     legend->setStyleSheet("font-size: 13px; color: " + theme().soft.name());
     line->addWidget(legend, 1);
@@ -140,10 +139,15 @@ bool ConditionsPage::eventFilter(QObject* watched, QEvent* event) {
     return true;
 }
 
-void ConditionsPage::paint_grid(QPainter& p) const {
+void ConditionsPage::paint_grid(QPainter& p) {
     const double left = picture_->width() < 700 ? 108 : 130, top = 20, gap = 6,
                  wide = (picture_->width() - left - 10 - gap * 2) / 3,
                  high = std::min(30.0, (picture_->height() - top) / grounds);
+    most_ = 0.1 * units::g;
+    for (const study::Grid* grid : {&grids_.value()->now, &grids_.value()->fitted})
+        for (const auto& row : grid->rows)
+            for (const balance::Limit& l : row)
+                if (std::isfinite(l.lateral)) most_ = std::max(most_, l.lateral);
     for (std::size_t load = 0; load < 3; ++load)
         paint::text(p, {left + static_cast<double>(load) * (wide + gap) + 14, 9}, Qt::AlignLeft, load_words()[load], 13,
                     theme().soft);
@@ -165,10 +169,29 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
     p.setPen(Qt::NoPen);
     p.setBrush(t.panel);
     p.drawRoundedRect(box, 3, 3);
+    const auto across = [&](double lateral) {
+        return box.left() + 6 + (box.width() - 8) * std::clamp(lateral / most_, 0.0, 1.0);
+    };
+    QColor filled = edge;
+    filled.setAlphaF(0.22F);
+    p.setBrush(filled);
+    p.drawRect(QRectF(QPointF(box.left() + 6, box.top()), QPointF(across(l.lateral), box.bottom())));
     p.setBrush(edge);
     p.drawRect(QRectF(box.left(), box.top(), 6, box.height()));
     const bool trial = document_.look() == Look::Trial, banded = ground < bands_.size(),
                narrow = box.width() < 190 || (banded && trial);
+    if (banded) { // along its foot
+        const double half = band_90 * bands_[ground][load].limit;
+        p.setPen(QPen(edge, 2));
+        p.drawLine(QPointF(across(l.lateral - half), box.bottom() - 1),
+                   QPointF(across(l.lateral + half), box.bottom() - 1));
+    }
+    if (const double deep = std::min(3.5, (box.height() - 12) / 2); trial && deep > 1) // no figure is crossed
+        for (const double way : {1.0, -1.0}) {
+            const double end = way > 0 ? box.top() : box.bottom();
+            p.setPen(QPen(t.ink, 1.6));
+            p.drawLine(QPointF(across(was.lateral), end), QPointF(across(was.lateral), end + way * deep));
+        }
     const double y = box.center().y();
     const QRectF big =
         paint::text(p, {box.left() + (narrow ? 10 : 14), y}, Qt::AlignLeft, in_g(l.lateral), 15, t.ink, true);

@@ -28,7 +28,7 @@ protected:
 
 private:
     void start();
-    void paint_grid(QPainter& p) const;
+    void paint_grid(QPainter& p);
     void paint_cell(QPainter& p, const QRectF& box, std::size_t ground, std::size_t load) const;
     void stop();
     void told();
@@ -41,6 +41,7 @@ private:
         double limit = 0, change = 0; ///< σ of the limit, and of what Trial changes of it, m/s²
     };
     std::vector<std::array<Band, 3>> bands_; ///< as far as they are worked out
+    double most_ = 1;                        ///< what a whole cell is, m/s²
     struct Grids {
         study::Grid now, fitted;
         QString problem; ///< why there are none

@@ -297,7 +297,7 @@ void CuresPage::ask() {
     if (scale.quantity == units::Quantity::Length)
         wanted_->set_spec({"wanted", "Wanted", scale.quantity, job::Tool::Test, 0, 3});
     wanted_->set_value(scale.usual);
-    unit_->setText(scale.unit.empty() ? QString::fromUtf8(unit.symbol.data()) : qs(scale.unit));
+    unit_->setText(scale.unit.empty() ? qs(unit.symbol) : qs(scale.unit));
     aim_->setToolTip(tr(say::words_of(aim()).reason));
     forget();
     changed_since_ = false;

@@ -150,7 +150,7 @@ std::vector<RunFigure> figures_of(balance::Manoeuvre kind, units::System system)
     std::vector<RunFigure> out;
     const auto in = [&](const QString& what, sure::RunAnswer answer, units::Quantity quantity, int decimals) {
         const units::Unit unit = units::shown(quantity, system);
-        out.push_back({what, answer, unit.factor, decimals, " " + QString::fromUtf8(unit.symbol.data())});
+        out.push_back({what, answer, unit.factor, decimals, " " + qs(unit.symbol)});
     };
     const auto length = [&](const QString& what, sure::RunAnswer answer) {
         in(what, answer, units::Quantity::Length, system == units::System::Metric ? 0 : 1);
@@ -212,12 +212,12 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         paint_lines(
             p, first,
             (balance::blows(drive_.manoeuvre) ? tr("off its line to the right, %1") : tr("off its bend outwards, %1"))
-                .arg(QString::fromUtf8(length.symbol.data())),
+                .arg(qs(length.symbol)),
             length.factor, [](const balance::Moment& m) { return m.aside; });
     else
         paint_lines(p, first, tr("lean, °"), units::deg, [](const balance::Moment& m) { return m.roll; });
     if (!one)
-        paint_lines(p, second, tr("lightest wheel, %1").arg(QString::fromUtf8(force.symbol.data())), force.factor,
+        paint_lines(p, second, tr("lightest wheel, %1").arg(qs(force.symbol)), force.factor,
                     [](const balance::Moment& m) { return *std::min_element(m.load.begin(), m.load.end()); });
     double y = 16;
     const double x = width() - words;

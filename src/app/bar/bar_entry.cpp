@@ -2,7 +2,9 @@
 #include "app/bar/bar_station.h"
 #include "app/bar/travel_reading.h"
 #include "app/shell/theme.h"
+#include "app/widgets/choice_row.h"
 #include "app/widgets/number_edit.h"
+#include "app/words.h"
 #include "core/bar/bushing.h"
 #include "core/edit/edits.h"
 #include "core/edit/setups.h"
@@ -82,10 +84,7 @@ QWidget* BarStation::build_forms() {
                                            {bush_kind_, "mounts/kind", tr("kind of bushes")},
                                            {joint_kind_, "links/joints", tr("kind of joints")},
                                            {end_, "links/end", tr("the links' other end")}})
-        connect(box, &QComboBox::activated, this, [this, field = field, what = what](int chosen) {
-            document_.edit(what, {},
-                           [&](job::Job& job) { edit::choose(job, (prefix() + field).toStdString(), chosen); });
-        });
+        bind_choice(box, document_, what, [this, field = field] { return prefix() + field; });
     return all;
 }
 
@@ -152,11 +151,9 @@ void BarStation::ask_bush() {
         {"length", "Length along the bar", units::Quantity::Length, job::Tool::Calliper, 1e-3, 0.3}};
     NumberEdit* edits[3];
     for (int i = 0; i < 3; ++i) {
-        const auto symbol = units::shown(specs[i].quantity, document_.units()).symbol;
         edits[i] = new NumberEdit(document_, specs[i]);
         edits[i]->setObjectName(specs[i].key);
-        form->addRow(QString(specs[i].label) + (symbol.empty() ? "" : ", " + QString::fromUtf8(symbol.data())),
-                     edits[i]);
+        form->addRow(with_unit(specs[i].label, specs[i].quantity, document_.units()), edits[i]);
     }
     auto* note = new QLabel(
         tr("Bore: the bar's own diameter. Two theories bound the rate and differ several times over: the value is "

@@ -6,6 +6,7 @@
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/words.h"
 #include "core/study/choices.h"
 
 #include <QMouseEvent>
@@ -109,7 +110,7 @@ void BarReadings::paint_ledger(QPainter& p, const QRectF& room, const study::Bar
                     tr("Rigid mounts and links would give %1 %2 more.")
                         .arg(QString::fromStdString(
                                  units::fixed(figures.link_rate * lost / (1 - lost) / rate.factor, rate.decimals)),
-                             QString::fromUtf8(rate.symbol.data())),
+                             qs(rate.symbol)),
                     13, t.soft);
 }
 
@@ -119,7 +120,7 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Eye ladder"), 14, t.ink, true);
     paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(),
-                       tr("%1 at the eye; click to use").arg(QString::fromUtf8(rate.symbol.data())), 13, t.soft);
+                       tr("%1 at the eye; click to use").arg(qs(rate.symbol)), 13, t.soft);
     const int n = static_cast<int>(ladder_.size());
     cells_.clear();
     const double w = width() < 760 ? 38 : 54, h = 26, left = room.left() + 48, top = room.top() + 62;
@@ -150,8 +151,8 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::B
     const Theme& t = theme();
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Three sums"), 14, t.ink, true);
-    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(),
-                       tr("%1 at the left eye").arg(QString::fromUtf8(rate.symbol.data())), 13, t.soft);
+    paint::text_within(p, room.topLeft() + QPointF(0, 27), room.width(), tr("%1 at the left eye").arg(qs(rate.symbol)),
+                       13, t.soft);
     const std::pair<QString, double> rows[] = {{tr("twist only"), figures.twist_only},
                                                {tr("textbook"), figures.textbook},
                                                {tr("full frame"), figures.eye_rate}};
@@ -211,11 +212,11 @@ QString BarReadings::readout(QPointF at) const {
         const auto number = [&](double si) {
             return QString::fromStdString(units::fixed(si / rate.factor, rate.decimals));
         };
-        QString words = tr("left eye %1, right eye %2\n%3 ± %4 %5")
-                            .arg(eyes.first + 1)
-                            .arg(eyes.second + 1)
-                            .arg(number(k), number(k * document_.relative_band(study::FrontRate, end_)),
-                                 QString::fromUtf8(rate.symbol.data()));
+        QString words =
+            tr("left eye %1, right eye %2\n%3 ± %4 %5")
+                .arg(eyes.first + 1)
+                .arg(eyes.second + 1)
+                .arg(number(k), number(k * document_.relative_band(study::FrontRate, end_)), qs(rate.symbol));
         if (const auto& standard = document_.standard(end_))
             words += tr("\n× standard %1").arg(QString::fromStdString(units::fixed(k / standard->eye_rate, 2)));
         return words;

@@ -92,7 +92,7 @@ BarStation::BarStation(Document& document, QWidget* parent)
     side->addWidget(list_);
     auto* eyes = new QHBoxLayout(eye_buttons_);
     eyes->setContentsMargins(0, 2, 0, 2);
-    auto *more = new QPushButton(tr("Add an eye")), *fewer = new QPushButton(tr("Take the inner eye off"));
+    auto *more = new QPushButton(tr("Add an eye")), *fewer = new QPushButton(tr("Remove the inner eye"));
     more->setObjectName("add eye");
     fewer->setObjectName("take eye off");
     eyes->addWidget(more);
@@ -169,8 +169,7 @@ const job::Assembly& BarStation::assembly() const {
 QStringList BarStation::field_paths() const {
     if (group_ != "bar") return {prefix() + (assembly().held == job::Held::Clamped ? "trailing_arms" : group_)};
     QStringList out; // all but the list's, which have their table
-    job::Job copy = document_.job();
-    for (const job::FieldRef& f : job::fields(copy, (prefix() + "bar").toStdString())) {
+    for (const job::FieldSeen& f : job::fields(document_.job(), (prefix() + "bar").toStdString())) {
         const QString path = QString::fromStdString(f.path);
         if (!path.contains("/walk/") && !path.contains("/points/")) out << path;
     }
@@ -251,7 +250,7 @@ void BarStation::play() { player_->toggle(); }
 void BarStation::measure_next() { next_->setFocus(); }
 
 void BarStation::change_eye_count(int by) {
-    document_.edit(by > 0 ? tr("eye added") : tr("eye taken off"), {}, [&](job::Job& job) {
+    document_.edit(by > 0 ? tr("eye added") : tr("eye removed"), {}, [&](job::Job& job) {
         by > 0 ? edit::add_eye(job, drawing_->end()) : edit::remove_eye(job, drawing_->end());
     });
 }

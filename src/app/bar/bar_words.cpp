@@ -6,6 +6,7 @@
 #include "app/bar/bar_shape.h"
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/words.h"
 #include "core/model/model.h"
 #include "core/study/choices.h"
 
@@ -122,7 +123,7 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     if (!figures) return;
     const auto& before = this->figures(true);
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
-    const QString unit = QString::fromUtf8(rate.symbol.data(), static_cast<qsizetype>(rate.symbol.size()));
+    const QString unit = qs(rate.symbol);
     const auto fixed = [&](double si, int decimals) {
         return QString::fromStdString(units::fixed(si / rate.factor, decimals));
     };
@@ -147,7 +148,7 @@ void BarDrawing::paint_heading(QPainter& p, const study::BarFigures* figures) {
     const units::Unit stiffness = units::shown(units::Quantity::TorsionalRate, document_.units());
     row(108, tr("on the car"),
         QString::fromStdString(units::fixed(figures->roll_stiffness / stiffness.factor, 0)) +
-            band(study::FrontRollStiffness, stiffness.factor, 0) + " " + QString::fromUtf8(stiffness.symbol.data()));
+            band(study::FrontRollStiffness, stiffness.factor, 0) + " " + qs(stiffness.symbol));
     if (const auto& standard = document_.standard(end_))
         row(126, tr("times standard"), QString::fromStdString(units::fixed(figures->eye_rate / standard->eye_rate, 2)));
     else if (before && document_.look() == Look::Trial)
@@ -165,8 +166,7 @@ QString BarDrawing::readout(QPointF at) const {
         const QString band = sigma > 0
                                  ? " ± " + QString::fromStdString(units::fixed(band_90 * sigma / unit.factor, decimals))
                                  : QString();
-        return QString::fromStdString(units::fixed(si / unit.factor, decimals)) + band + " " +
-               QString::fromUtf8(unit.symbol.data());
+        return QString::fromStdString(units::fixed(si / unit.factor, decimals)) + band + " " + qs(unit.symbol);
     };
     const auto share = [](double part) { return QString::fromStdString(units::fixed(100 * part, 1)) + " %"; };
     const auto relative = [&](study::Outcome of_front) { // sigma over the value

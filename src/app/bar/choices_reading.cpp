@@ -74,8 +74,7 @@ QString ChoicesReading::now_words(double now) const {
     const units::Unit rate = units::shown(units::Quantity::Rate, document_.units());
     const auto number = [&](double si) { return qs(units::fixed(si / rate.factor, rate.decimals)); };
     QString out = tr("%1 ± %2 %3")
-                      .arg(number(now), number(now * document_.relative_band(study::FrontRate, end_)),
-                           QString::fromUtf8(rate.symbol.data()));
+                      .arg(number(now), number(now * document_.relative_band(study::FrontRate, end_)), qs(rate.symbol));
     if (const auto& standard = document_.standard(end_); standard && width() > 700)
         out += tr(", × standard %1").arg(qs(units::fixed(now / standard->eye_rate, 2)));
     return out;
@@ -117,7 +116,7 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
         paint::text(p, {room.left() + part * w, y}, Qt::AlignRight, words, narrow ? 12 : 13, t.soft);
     };
     head(rate, tr("rate"));
-    head(weight, QString::fromUtf8(unit.symbol.data()));
+    head(weight, qs(unit.symbol));
     head(1.0, tr("stress"));
     y += 18;
     for (const study::Substitute& s : list) {
@@ -187,7 +186,7 @@ void ChoicesReading::edit_stock() {
         text = QInputDialog::getMultiLineText(
             this, tr("Sizes that can be had"),
             tr("One a line, in %1: diameter, or diameter x wall for a tube. Empty: the usual ones.")
-                .arg(QString::fromUtf8(unit.symbol.data())),
+                .arg(qs(unit.symbol)),
             text, &good);
         if (!good) return;
         try {

@@ -4,7 +4,7 @@
 #include "app/paint/axes.h"
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
-#include "app/widgets/number_edit.h"
+#include "app/widgets/number_table.h"
 #include "app/words.h"
 #include "core/edit/readings.h"
 #include "core/job/fields.h"
@@ -14,7 +14,6 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QPainter>
-#include <QTableWidget>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -27,7 +26,9 @@ using edit::rig_specs;
 } // namespace
 
 RigReading::RigReading(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), table_(new QTableWidget),
+    : QWidget(parent), document_(document),
+      table_(new NumberTable(document, "rig readings", tr("Masses and dial readings"),
+                             [](int, int column) { return edit::rig_specs[column]; })),
       both_(new QCheckBox(tr("Both arms pulled apart"))), blocks_(new QCheckBox(tr("In rigid blocks, not its mounts"))),
       problem_(new QLabel) {
     setObjectName("rig reading");
@@ -40,8 +41,6 @@ RigReading::RigReading(Document& document, QWidget* parent)
     blocks_->setObjectName("rigid blocks");
     left->addWidget(both_);
     left->addWidget(blocks_);
-    table_->setObjectName("rig readings");
-    table_->setAccessibleName(tr("Masses and dial readings"));
     table_->setColumnCount(2);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->verticalHeader()->hide();
@@ -60,9 +59,7 @@ RigReading::RigReading(Document& document, QWidget* parent)
             [this](bool on) { edit_rig(tr("arms loaded"), [on](job::RigCheck& r) { r.both_arms = on; }); });
     connect(blocks_, &QCheckBox::clicked, this,
             [this](bool on) { edit_rig(tr("what holds the bar"), [on](job::RigCheck& r) { r.blocks = on; }); });
-    table_->setItemDelegate(new NumberDelegate(
-        document_, [](int, int column) { return rig_specs[column]; }, [](int) { return false; }, table_));
-    connect(table_, &QTableWidget::cellChanged, this, &RigReading::type_cell);
+    connect(table_, &NumberTable::typed, this, &RigReading::type_cell);
     new Follow(document_, this, [this] { refresh(); });
 }
 
@@ -88,49 +85,27 @@ std::string RigReading::draft(int row, int column) const {
 }
 
 void RigReading::refresh() {
-    filling_ = true;
     const job::RigCheck& rig = job::rig_of(document_.job(), assembly());
     both_->setChecked(rig.both_arms);
     blocks_->setChecked(rig.blocks);
-    const auto unit = [&](const job::FieldSpec& s) {
-        return QString::fromUtf8(units::shown(s.quantity, document_.units()).symbol.data());
-    };
-    table_->setHorizontalHeaderLabels(
-        {tr("hung on, %1").arg(unit(rig_specs[0])), tr("dial down, %1").arg(unit(rig_specs[1]))});
-    table_->setRowCount(static_cast<int>(rig.readings.size()) + 1); // the last row waits
-    QString problem;
-    for (int row = 0; row < table_->rowCount(); ++row)
-        for (int column = 0; column < 2; ++column) {
-            const auto waits = document_.draft(draft(row, column), rig_specs[column].quantity);
-            const bool bad = waits.has_value();
-            QString text;
-            if (bad) {
-                text = *waits;
-                try {
-                    job::parse(text.toStdString(), rig_specs[column], document_.units(), "reading");
-                    if (column == 1) problem = tr("Give the mass first.");
-                } catch (const BadInput& e) {
-                    problem = qs(e.problem() + "; " + e.accepted());
-                }
-            } else if (row < static_cast<int>(rig.readings.size())) {
-                const job::RigReading& r = rig.readings[static_cast<std::size_t>(row)];
-                text = qs(job::show(column == 0 ? r.mass : r.dial, rig_specs[column], document_.units()));
-            }
-            QTableWidgetItem* item = table_->item(row, column);
-            if (!item) table_->setItem(row, column, item = new QTableWidgetItem);
-            if (item->text() != text) item->setText(text);
-            item->setForeground(bad ? theme().caution : theme().ink);
-            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    const auto count = static_cast<int>(rig.readings.size());
+    const QStringList heads{with_unit(tr("hung on"), rig_specs[0].quantity, document_.units()),
+                            with_unit(tr("dial down"), rig_specs[1].quantity, document_.units())};
+    const auto problem = table_->show_cells(count + 1, heads, true, [&](int row, int column) { // the last row waits
+        std::optional<double> kept;
+        if (row < count) {
+            const job::RigReading& r = rig.readings[static_cast<std::size_t>(row)];
+            kept = column == 0 ? r.mass : r.dial;
         }
-    problem_->setText(problem);
-    problem_->setVisible(!problem.isEmpty());
-    filling_ = false;
+        return reading_cell(document_, draft(row, column), rig_specs[column], kept, tr("Give the mass first."));
+    });
+    problem_->setText(problem.words);
+    problem_->setVisible(!problem.words.isEmpty());
     work_out();
 }
 
-void RigReading::type_cell(int row, int column) {
-    if (filling_) return;
-    const edit::Entry entry{table_->item(row, column)->text().trimmed().toStdString(), document_.units()};
+void RigReading::type_cell(int row, int column, const QString& text) {
+    const edit::Entry entry{text.toStdString(), document_.units()};
     document_.edit(tr("reading on the bench"), "cell " + qs(draft(row, column)), [&](job::Job& job) {
         edit::type_rig_reading(job, document_.look() == Look::Trial, end_, row, column, entry);
     });
@@ -194,9 +169,7 @@ void RigReading::paint_chart(QPainter& p, const QRectF& room) {
         p.drawEllipse(at(r.mass, r.dial - zero), 4, 4);
     }
     paint::text(p, {room.right(), room.bottom() + 26}, Qt::AlignRight,
-                tr("hung on, %1; dial, %2; line: by the sum")
-                    .arg(QString::fromUtf8(kg.symbol.data()), QString::fromUtf8(mm.symbol.data())),
-                13, t.soft);
+                tr("hung on, %1; dial, %2; line: by the sum").arg(qs(kg.symbol), qs(mm.symbol)), 13, t.soft);
 }
 
 void RigReading::paintEvent(QPaintEvent*) {
@@ -236,11 +209,11 @@ void RigReading::paintEvent(QPaintEvent*) {
             y += 16;
         }
         const units::Unit unit = units::shown(units::Quantity::Rate, document_.units());
-        const QRectF figure = paint::text(p, {room.right(), y}, Qt::AlignRight,
-                                          qs(units::fixed(rate / unit.factor, unit.decimals)) + " ± " +
-                                              qs(units::fixed(band / unit.factor, unit.decimals)) + " " +
-                                              QString::fromUtf8(unit.symbol.data()),
-                                          13, t.ink, true);
+        const QRectF figure =
+            paint::text(p, {room.right(), y}, Qt::AlignRight,
+                        qs(units::fixed(rate / unit.factor, unit.decimals)) + " ± " +
+                            qs(units::fixed(band / unit.factor, unit.decimals)) + " " + qs(unit.symbol),
+                        13, t.ink, true);
         if (!narrow) paint::text_within(p, {room.left(), y}, figure.left() - room.left() - 8, what, 13, t.soft);
         y += 20;
     };

@@ -6,9 +6,10 @@
 
 class QCheckBox;
 class QLabel;
-class QTableWidget;
 
 namespace dervish::app {
+
+class NumberTable;
 
 /// The bar on the bench: readings of masses and a dial to the left, what the sum expects and the verdict to the right.
 class RigReading : public QWidget {
@@ -25,7 +26,7 @@ protected:
 
 private:
     void refresh();
-    void type_cell(int row, int column);
+    void type_cell(int row, int column, const QString& text);
     void edit_rig(const QString& what, const std::function<void(job::RigCheck&)>& change);
     const job::AxleSetup& assembly() const;
     std::string draft(int row, int column) const;
@@ -34,11 +35,10 @@ private:
     void paint_chart(class QPainter& p, const QRectF& room);
 
     Document& document_;
-    QTableWidget* table_;
+    NumberTable* table_;
     QCheckBox *both_, *blocks_;
     QLabel* problem_;
     End end_ = End::Front;
-    bool filling_ = false;
     job::Assembly of_;
     job::RigCheck read_;
     units::System in_ = units::System::Metric;

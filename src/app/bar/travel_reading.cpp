@@ -128,7 +128,7 @@ void TravelReading::paint_chart(QPainter& p, const QRectF& room) {
     else if (curve_->ends_at)
         flag(*curve_->ends_at, tr("over centre"));
     paint::text(p, {room.right(), room.bottom() + 29}, Qt::AlignRight,
-                tr("wheel travel each way, %1").arg(QString::fromUtf8(length.symbol.data())), 13, t.soft);
+                tr("wheel travel each way, %1").arg(qs(length.symbol)), 13, t.soft);
 }
 
 void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::BarFigures& figures) {
@@ -147,7 +147,7 @@ void TravelReading::paint_words(QPainter& p, const QRectF& room, const study::Ba
         const double band = document_.relative_band(like, end_) * si;
         return qs(units::fixed(si / unit.factor, unit.decimals)) +
                (band > 0 ? " ± " + qs(units::fixed(band / unit.factor, unit.decimals)) : QString()) + " " +
-               QString::fromUtf8(unit.symbol.data());
+               qs(unit.symbol);
     };
     const auto& roll = curve_->roll;
     const auto n = roll.size();
@@ -206,12 +206,12 @@ void TravelReading::paintEvent(QPaintEvent*) {
         return;
     }
     const double words = std::min(300.0, 0.42 * width());
-    const QStringList told = paint::in_lines(
-        (assembly().held == job::Held::Clamped
-             ? tr("force at the arm's end, %1: thick in roll · thin one side · dashed small travel")
-             : tr("link force, %1: thick in roll, out and back · thin one side · dashed small travel"))
-            .arg(QString::fromUtf8(units::shown(units::Quantity::Force, document_.units()).symbol.data())),
-        QFontMetricsF(face(13)), {width() - words - 60});
+    const QStringList told =
+        paint::in_lines((assembly().held == job::Held::Clamped
+                             ? tr("force at the arm's end, %1: thick in roll · thin one side · dashed small travel")
+                             : tr("link force, %1: thick in roll, out and back · thin one side · dashed small travel"))
+                            .arg(qs(units::shown(units::Quantity::Force, document_.units()).symbol)),
+                        QFontMetricsF(face(13)), {width() - words - 60});
     double top = 12;
     for (const QString& line : told) {
         paint::text_within(p, {20, top}, width() - words - 60, line, 13, theme().soft);

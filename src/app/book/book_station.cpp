@@ -124,18 +124,11 @@ void BookStation::show_part(int part) {
 void BookStation::refresh() {
     axis_->button(story_->by_distance() ? 1 : 0)->setChecked(true);
     const book::Wanted& wanted = story_->wanted();
-    const auto fill = [](QComboBox* box, const QString& all, const std::vector<std::pair<QString, QString>>& lines,
-                         const std::string& chosen) {
-        box->clear();
-        box->addItem(all, QString());
-        for (const auto& [words, key] : lines) box->addItem(words, key);
-        box->setCurrentIndex(std::max(0, box->findData(qs(chosen))));
-    };
-    std::vector<std::pair<QString, QString>> parts, people;
+    Entries parts{{tr("any part"), QString()}}, people{{tr("anybody"), QString()}};
     for (const book::Thing& t : book::things(document_.job())) parts.emplace_back(qs(say::words_of(t)), qs(t.id));
     for (const std::string& name : book::people_of(document_.job())) people.emplace_back(qs(name), qs(name));
-    fill(part_, tr("any part"), parts, wanted.part);
-    fill(person_, tr("anybody"), people, wanted.person);
+    refill(part_, parts, qs(wanted.part));
+    refill(person_, people, qs(wanted.person));
     everything_->setEnabled(!(wanted.words.empty() && wanted.part.empty() && wanted.person.empty()));
     if (shown_ == OfEntry) entry_->refresh();
     if (shown_ == Write) write_->refresh();

@@ -340,9 +340,10 @@ void EntryPage::refresh() {
     const int index = story_.entry_index();
     const bool another = std::exchange(of_, index) != index;
     if (!e) return;
-    files_->clear();
-    files_->addItem(tr("Files with it: %1").arg(e->more.files.size()));
-    for (const job::AttachedFile& f : e->more.files) files_->addItem(qs(f.words.empty() ? f.file : f.words));
+    Entries files{{tr("Files with it: %1").arg(e->more.files.size()), QVariant()}};
+    for (const job::AttachedFile& f : e->more.files)
+        files.emplace_back(qs(f.words.empty() ? f.file : f.words), QVariant());
+    refill(files_, files);
     show_kept(again_, e->more.look_again, another);
     const auto shown = [&](const char* field) {
         const std::string kept = edit::kept_for_entry(document_.job(), field, index);

@@ -2,6 +2,7 @@
 
 #include "app/book/papers.h"
 #include "app/widgets/page_pieces.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 #include "store/book_files.h"
 #include "store/file.h"
@@ -111,7 +112,7 @@ void PaperRow::link_to(const QString& path, End end, double head) {
 }
 
 void PaperRow::write_link(End end) {
-    const QString unit = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
+    const QString unit = qs(units::shown(units::Quantity::Length, document_.units()).symbol);
     bool go_on = false;
     const QString typed = QInputDialog::getText(
         this, tr("What is cut"),

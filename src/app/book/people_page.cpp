@@ -43,7 +43,7 @@ PeoplePage::PeoplePage(Document& document, StoryView& story, QWidget* parent)
     column->addLayout(form);
     auto* row = new QHBoxLayout;
     auto* keep = named_button(tr("Keep"), "keep person");
-    auto* off = named_button(tr("Take off"), "remove person");
+    auto* off = named_button(tr("Remove"), "remove person");
     auto* only = named_button(tr("Show only theirs"), "only theirs");
     for (QPushButton* b : {keep, off, only}) {
         b->setStyleSheet("padding-left: 8px; padding-right: 8px;");
@@ -56,7 +56,7 @@ PeoplePage::PeoplePage(Document& document, StoryView& story, QWidget* parent)
     column->addWidget(said_);
     connect(keep, &QPushButton::clicked, this, &PeoplePage::put);
     connect(off, &QPushButton::clicked, this, [this] {
-        document_.edit(tr("person taken off"), {},
+        document_.edit(tr("person removed"), {},
                        [&](job::Job& job) { edit::remove_person(job, name_->text().trimmed().toStdString()); });
     });
     connect(only, &QPushButton::clicked, this, [this] {
@@ -95,11 +95,9 @@ void PeoplePage::refresh() {
         const auto found = list_->findItems(chosen, Qt::MatchExactly);
         if (!found.isEmpty()) list_->setCurrentItem(found.front());
     }
-    const QString load = load_->currentData().toString();
-    load_->clear();
-    load_->addItem(tr("none"), QString());
-    for (const job::Load& l : document_.job().vehicle.loads) load_->addItem(qs(l.name), qs(l.id));
-    load_->setCurrentIndex(std::max(0, load_->findData(load)));
+    Entries loads{{tr("none"), QString()}};
+    for (const job::Load& l : document_.job().vehicle.loads) loads.emplace_back(qs(l.name), qs(l.id));
+    refill(load_, loads, load_->currentData().toString());
     if (list_->currentItem()) show_chosen();
 }
 

@@ -121,13 +121,13 @@ void SheetPage::build_fasteners(QVBoxLayout* column) {
     column->addWidget(error_);
     auto* row = new QHBoxLayout;
     auto* keep = named_button(tr("Keep"), "keep torque");
-    auto* off = named_button(tr("Take off"), "remove torque");
+    auto* off = named_button(tr("Remove"), "remove torque");
     row->addWidget(keep);
     row->addWidget(off);
     column->addLayout(row);
     connect(keep, &QPushButton::clicked, this, &SheetPage::keep_torque);
     connect(off, &QPushButton::clicked, this, [this] {
-        document_.edit(tr("fasteners taken off"), {},
+        document_.edit(tr("fasteners removed"), {},
                        [&](job::Job& job) { edit::remove_torque(job, of_->text().trimmed().toStdString()); });
     });
     connect(torques_, &QComboBox::activated, this, [this](int at) {
@@ -190,8 +190,9 @@ void SheetPage::refresh() {
     const job::Job& job = document_.job();
     for (QComboBox* box : {from_, to_}) {
         const int was = std::max(0, box->currentIndex());
-        box->clear();
-        for (const auto& [name, setup] : offered(box == from_)) box->addItem(name);
+        Entries setups;
+        for (const auto& [name, setup] : offered(box == from_)) setups.emplace_back(name, QVariant());
+        refill(box, setups);
         box->setCurrentIndex(was < box->count() ? was : 0);
     }
     const auto steps = view_.sheet().steps.size();
@@ -205,12 +206,14 @@ void SheetPage::refresh() {
                                 .arg(view_.done())
                                 .arg(steps));
     show_kept(minutes_, job.sheet.minutes > 0 ? units::trimmed(job.sheet.minutes, 0) : std::string(), false);
-    torques_->clear();
-    torques_->addItem(job.torques.empty() ? tr("none typed yet") : tr("%1 typed").arg(job.torques.size()));
+    Entries torques{{job.torques.empty() ? tr("none typed yet") : tr("%1 typed").arg(job.torques.size()), QVariant()}};
     for (const job::Torque& t : job.torques)
-        torques_->addItem(t.moment > 0 ? tr("%1: %2").arg(qs(t.of), qs(units::text(t.moment, units::Quantity::Moment,
-                                                                                   document_.units())))
-                                       : tr("%1: %2").arg(qs(t.of), qs(t.size)));
+        torques.emplace_back(tr("%1: %2").arg(qs(t.of), t.moment > 0 ? qs(units::text(t.moment, units::Quantity::Moment,
+                                                                                      document_.units()))
+                                                                     : qs(t.size)),
+                             QVariant());
+    refill(torques_, torques);
+    torques_->setCurrentIndex(0);
 }
 
 } // namespace dervish::app

@@ -161,9 +161,11 @@ void ShelfPage::show_thing() {
                                    : std::string(),
                   another);
     }
-    where_->clear();
-    if (t->on_car) where_->addItem(tr("on the car"));
-    for (int i = 0; !t->on_car && i < 5; ++i) where_->addItem(qs(say::words_of(static_cast<job::Whereabouts>(i))));
+    Entries places;
+    if (t->on_car) places.emplace_back(tr("on the car"), QVariant());
+    for (int i = 0; !t->on_car && i < 5; ++i)
+        places.emplace_back(qs(say::words_of(static_cast<job::Whereabouts>(i))), QVariant());
+    refill(where_, places);
     where_->setEnabled(!t->on_car);
     where_->setToolTip(t->on_car ? tr("“Fit it” takes it off") : QString());
     if (!t->on_car) where_->setCurrentIndex(static_cast<int>(t->whereabouts));

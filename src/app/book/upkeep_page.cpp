@@ -2,6 +2,7 @@
 
 #include "app/shell/theme.h"
 #include "app/widgets/page_pieces.h"
+#include "app/words.h"
 #include "core/edit/book.h"
 #include "core/say/book_words.h"
 
@@ -30,7 +31,7 @@ UpkeepPage::UpkeepPage(Document& document, StoryView& story, QWidget* parent)
       error_(named_words("upkeep error")), none_(named_words("no upkeep")), chosen_(named_words("upkeep chosen")),
       done_(named_button(tr("Done"), "upkeep done")), usual_(named_button(tr("Add what is usual"), "usual upkeep")),
       change_(named_button(tr("Change this"), "change upkeep")), add_(named_button(tr("Add as new"), "add upkeep")),
-      remove_(named_button(tr("Take off"), "remove upkeep")) {
+      remove_(named_button(tr("Remove"), "remove upkeep")) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(6);
@@ -92,7 +93,7 @@ UpkeepPage::UpkeepPage(Document& document, StoryView& story, QWidget* parent)
     connect(change_, &QPushButton::clicked, this, [this] { put(false); });
     connect(add_, &QPushButton::clicked, this, [this] { put(true); });
     connect(remove_, &QPushButton::clicked, this, [this] {
-        document_.edit(tr("upkeep taken off"), {}, [&](job::Job& job) { edit::remove_upkeep(job, id_); });
+        document_.edit(tr("upkeep removed"), {}, [&](job::Job& job) { edit::remove_upkeep(job, id_); });
     });
     refresh();
 }
@@ -221,8 +222,7 @@ void UpkeepPage::show_chosen() {
     measured_->setVisible(links || mounts);
     measured_label_->setVisible(links || mounts);
     measured_label_->setText(
-        links ? tr("Play, %1")
-                    .arg(QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data()))
+        links ? tr("Play, %1").arg(qs(units::shown(units::Quantity::Length, document_.units()).symbol))
               : tr("Rate left, %"));
     if (!u) return;
     const QString place = qs(say::place_words(*u));

@@ -151,12 +151,10 @@ void WritePage::refresh() {
             edited->setPlainText(qs(edit::kept_for_entry(job, key)));
     lines_[0].edit->setPlaceholderText(story_.today());
     lines_[1].edit->setPlaceholderText(qs(say::distance_words(story_.now().odometer, document_.units())));
-    const QString chosen = part_->currentData().toString();
-    part_->clear();
-    part_->addItem(tr("none in particular"));
+    Entries parts{{tr("none in particular"), QVariant()}};
     for (const book::Thing& t : book::things(job))
-        if (t.on_car) part_->addItem(qs(say::words_of(t)), qs(t.id));
-    part_->setCurrentIndex(std::max(0, part_->findData(chosen)));
+        if (t.on_car) parts.emplace_back(qs(say::words_of(t)), qs(t.id));
+    refill(part_, parts, part_->currentData().toString());
     const auto show = [&](QWidget* field, bool on) {
         field->setVisible(on);
         form_->labelForField(field)->setVisible(on);

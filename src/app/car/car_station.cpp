@@ -1,5 +1,7 @@
 #include "app/car/car_station.h"
 #include "app/widgets/car_fields.h"
+#include "app/widgets/choice_row.h"
+#include "app/widgets/page_pieces.h"
 #include "core/edit/edits.h"
 #include "core/job/fields.h"
 
@@ -87,10 +89,7 @@ CarStation::CarStation(Document& document, QWidget* parent)
         pick(part == 0 ? "vehicle" : part == 1 ? "vehicle/front" : part == 2 ? "vehicle/rear" : "vehicle/loads/0");
     });
     connect(loads_, &QComboBox::activated, this, [this](int index) { pick(QString("vehicle/loads/%1").arg(index)); });
-    connect(kind_, &QComboBox::activated, this, [this](int kind) {
-        document_.edit(tr("kind of suspension"), {},
-                       [&](job::Job& job) { edit::choose(job, (part_ + "/kind").toStdString(), kind); });
-    });
+    bind_choice(kind_, document_, tr("kind of suspension"), [this] { return part_ + "/kind"; });
     connect(car_name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         document_.edit(tr("name of the car"), "car name",
                        [&](job::Job& job) { job::set_words(job, "vehicle/name", text.toStdString()); });
@@ -156,13 +155,9 @@ void CarStation::refresh() {
     };
     set(car_name_, v.name);
     const int index = load_index();
-    QStringList names;
-    for (const job::Load& l : v.loads) names << QString::fromStdString(l.name);
-    if (names != loads_->property("names").toStringList()) { // filling it again costs a layout
-        loads_->clear();
-        loads_->addItems(names);
-        loads_->setProperty("names", names);
-    }
+    Entries names;
+    for (const job::Load& l : v.loads) names.emplace_back(qs(l.name), QVariant());
+    refill(loads_, names);
     loads_->setCurrentIndex(index);
     load_name_->setEnabled(index >= 0);
     aboard_->setEnabled(index >= 0);

@@ -32,10 +32,9 @@ double MeasuringList::column() const { return (width() - 40.0) / 3; }
 
 void MeasuringList::lay() {
     rows_.clear();
-    job::Job copy = document_.job();
-    std::map<QString, job::FieldRef> known;
+    std::map<QString, job::FieldSeen> known;
     QStringList whole;
-    for (const job::FieldRef& f : job::fields(copy)) {
+    for (const job::FieldSeen& f : job::fields(document_.job())) {
         const QString path = QString::fromStdString(f.path);
         known.emplace(path, f);
         if (path.startsWith("vehicle/") && is_of_car(path) && !path.startsWith("vehicle/front/") &&
@@ -54,7 +53,7 @@ void MeasuringList::lay() {
     for (int c = 0; c < 3; ++c) {
         double y = first_row + row_height + 1;
         for (const QString& path : columns[c]) {
-            const job::FieldRef& f = known.at(path);
+            const job::FieldSeen& f = known.at(path);
             Row row{path, {}, {}, {}, 0, f.value->source, document_.job().drafts.contains(f.path)};
             const std::string_view unit = units::shown(f.spec.quantity, document_.units()).symbol;
             const bool word = f.spec.word && f.value->value == f.spec.word_value;

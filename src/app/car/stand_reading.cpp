@@ -186,7 +186,7 @@ void StandReading::paint_figures(QPainter& p, const QRectF& room, End end) const
     const auto line = [&](const QString& what, double value, double was, const units::Unit& unit, int decimals) {
         const auto number = [&](double v) { return qs(units::fixed(v / unit.factor, decimals)); };
         QString text = number(value);
-        if (!narrow) text += (unit.symbol == "°" ? "" : " ") + QString::fromUtf8(unit.symbol.data());
+        if (!narrow) text += (unit.symbol == "°" ? "" : " ") + qs(unit.symbol);
         if (document_.look() == Look::Trial && number(value) != number(was))
             text += QString(" (%1%2)").arg(value > was ? "+" : "−", number(std::abs(value - was)));
         const QRectF figure = paint::text(p, {room.right(), y}, Qt::AlignRight, text, 13, t.ink, true);

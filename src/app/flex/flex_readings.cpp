@@ -217,7 +217,7 @@ void TradeReading::paintEvent(QPaintEvent*) {
         axes.beside(p, v, qs(units::fixed(v, document_.units() == units::System::Metric ? 0 : 1)));
     for (const double v : {low_x, high_x}) axes.under(p, v, qs(units::fixed(v, 1)), 10);
     paint::text(p, {room.center().x(), room.bottom() + 26}, Qt::AlignHCenter,
-                tr("across: lean, °/g · up: whole travel, %1").arg(QString::fromUtf8(unit.symbol.data())), 13, t.soft);
+                tr("across: lean, °/g · up: whole travel, %1").arg(qs(unit.symbol)), 13, t.soft);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const bool chosen = i == sums_.chosen();
         p.setPen(QPen(t.ink, 1.6));

@@ -224,11 +224,9 @@ void FlexStation::build_springs(QVBoxLayout* side) {
 
 void FlexStation::show_units() {
     auto* form = static_cast<QFormLayout*>(ground_page_->layout());
-    for (NumberBox* box : {second_, angle_, stone_, light_, longer_}) {
-        const auto symbol = units::shown(box->spec().quantity, document_.units()).symbol;
+    for (NumberBox* box : {second_, angle_, stone_, light_, longer_})
         static_cast<QLabel*>(form->labelForField(box))
-            ->setText(tr(box->spec().label) + (symbol.empty() ? QString() : ", " + QString::fromUtf8(symbol.data())));
-    }
+            ->setText(with_unit(tr(box->spec().label), box->spec().quantity, document_.units()));
 }
 
 bool FlexStation::slope() const { return sums_->protocol().kind == flex::Kind::Slope; }

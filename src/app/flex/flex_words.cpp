@@ -26,7 +26,7 @@ QString FlexStation::band_words() const {
     return " " +
            qs(say::band_text(sums_->shown() ? sums_->shown()->ascent.height / unit.factor : 0,
                              {sides.below / unit.factor, sides.above / unit.factor}, decimals)) +
-           (slope() ? "" : " ") + QString::fromUtf8(unit.symbol.data());
+           (slope() ? "" : " ") + qs(unit.symbol);
 }
 
 void FlexStation::tell_why() {
@@ -41,9 +41,8 @@ void FlexStation::tell_why() {
         const int decimals = slope() || document_.units() != units::System::Metric ? 1 : 0;
         const QString sign = change->difference < 0 ? tr("less") : tr("more");
         const auto size = [&](double si) { return qs(units::fixed(std::abs(si) / unit.factor, decimals)); };
-        const QString by = tr("%1 ± %2 %3")
-                               .arg(size(change->difference), size(band_90 * change->sigma),
-                                    QString::fromUtf8(unit.symbol.data()));
+        const QString by =
+            tr("%1 ± %2 %3").arg(size(change->difference), size(band_90 * change->sigma), qs(unit.symbol));
         const sure::Sure how = sure::how_sure(change->difference, change->sigma);
         text += "<p style='margin: 2px 0'>" +
                 (how == sure::Sure::CannotSay

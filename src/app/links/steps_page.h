@@ -5,17 +5,15 @@
 #include <QWidget>
 
 class QCheckBox;
-class QGridLayout;
 class QLabel;
 class QPushButton;
-class QTableWidget;
-class QVBoxLayout;
 
 namespace dervish::app {
 
-/// Setting up, step by step: the steps to the left with how each stands, the chosen one's reading, verdict and next
-class NumberEdit;
+class EntryRow;
+class NumberTable;
 
+/// Setting up, step by step: the steps to the left with how each stands, the chosen one's reading, verdict and next
 /// action beside them. Readings belong to the setup looked at: what is found is found on the car too.
 class StepsPage : public QWidget {
     Q_OBJECT
@@ -30,9 +28,8 @@ public:
 private:
     void refresh();
     void refresh_step(const say::StepFound& found);
-    void build_fields();
-    void type_reading(const say::StepReading& reading, const QString& text);
-    void type_round(int row, int column);
+    void build_rows();
+    void type_round(int row, int column, const QString& text);
     void edit(const QString& what, const QString& merge,
               const std::function<void(job::SetupChecks&, job::Job&)>& change);
     std::string draft(const std::string& key) const;
@@ -41,19 +38,15 @@ private:
 
     Document& document_;
     End end_ = End::Front;
-    bool filling_ = false;
     say::Step step_ = say::Step::Limits;
-    units::System in_ = units::System::Metric; ///< that the fields stand in
+    QString built_; ///< which step of which axle and setup the rows are of
     std::vector<QPushButton*> steps_;
     QLabel *how_, *found_, *next_, *problem_;
     QCheckBox* tick_;
     QWidget* box_;
-    QGridLayout* fields_;
-    std::vector<NumberEdit*> edits_;
-    QTableWidget* rounds_;
-    NumberEdit *tolerance_, *per_wheel_;
-    QLabel* length_unit_;
-    QWidget* tolerance_box_;
+    std::vector<EntryRow*> rows_;
+    NumberTable* rounds_;
+    QWidget* settings_; ///< how the rounds are judged
 };
 
 } // namespace dervish::app

@@ -113,7 +113,7 @@ void SweepReading::paint_curve(QPainter& p, const QRectF& room, const Curve& cur
         p.drawEllipse(at(nearest->travel, curve.value(*nearest)), 4, 4);
         here = qs(units::fixed(curve.value(*nearest) / unit.factor, decimals));
     }
-    const QString symbol = QString::fromUtf8(unit.symbol.data());
+    const QString symbol = qs(unit.symbol);
     const QRectF value = paint::text(p, {room.right(), room.top() - 11}, Qt::AlignRight, here, 13, t.ink, true);
     paint::text_within(p, {room.left() - 34, room.top() - 11}, value.left() - room.left() + 28,
                        curve.title + (symbol.isEmpty() ? "" : ", " + symbol), 13, t.soft);
@@ -143,7 +143,7 @@ void SweepReading::paintEvent(QPaintEvent*) {
     const double each = (width() - 24) / 4.0;
     for (int i = 0; i < 4; ++i)
         paint_curve(p, QRectF(20 + i * each + 34, 32, each - 34 - 16, height() - 32 - 44), curves[i]);
-    const QString symbol = QString::fromUtf8(units::shown(units::Quantity::Length, document_.units()).symbol.data());
+    const QString symbol = qs(units::shown(units::Quantity::Length, document_.units()).symbol);
     paint::text_within(
         p, {20, height() - 12.0}, width() - 40,
         tr("over this wheel's travel, %1 · dashed: as fitted · dotted: ride height, bump stop · shaded: from 55°, "

@@ -3,6 +3,8 @@
 #include "app/shell/theme.h"
 
 #include <QCache>
+#include <QPaintEngine>
+#include <QPixmap>
 #include <QStaticText>
 #include <QWidget>
 #include <algorithm>
@@ -36,19 +38,52 @@ const Line& line_of(const QString& words, int pixels, bool bold) {
     known.insert(key, line);
     return *line;
 }
+
+/// In dots, words are laid down as a picture of them, drawn once: several times sooner than letter by letter. On
+/// paper, where they are turned or made smaller, they stay letters.
+bool takes_pictures(const QPainter& p) {
+    return p.paintEngine()->type() == QPaintEngine::Raster && p.transform().type() <= QTransform::TxTranslate &&
+           p.opacity() == 1;
+}
+
+void draw_picture(QPainter& p, QPointF at, const Line& line, const QString& words, int pixels, bool bold,
+                  const QColor& colour) {
+    static QCache<QString, QPixmap> known(6 << 20); // bytes
+    const double fine = p.device()->devicePixelRatioF();
+    const QString key = QString("%1 %2 %3 ").arg(bold ? -pixels : pixels).arg(colour.rgba(), 0, 16).arg(fine) + words;
+    QPixmap* picture = known.object(key);
+    constexpr int edge = 2; // letters reach beyond their box
+    if (!picture) {
+        const QSizeF size = QSizeF(line.width + 2 * edge + 1, line.height + 2 * edge) * fine;
+        picture = new QPixmap(static_cast<int>(std::ceil(size.width())), static_cast<int>(std::ceil(size.height())));
+        picture->setDevicePixelRatio(fine);
+        picture->fill(Qt::transparent);
+        QPainter to(picture);
+        to.setFont(face(pixels, bold));
+        to.setPen(colour);
+        to.drawStaticText(QPointF(edge, edge), line.words);
+        const int bytes = 4 * picture->width() * picture->height();
+        if (!known.insert(key, picture, bytes)) return; // longer than any line is
+    }
+    const auto whole = [fine](double x) { return std::round(x * fine) / fine; };
+    p.drawPixmap(QPointF(whole(at.x()) - edge, whole(at.y()) - edge), *picture);
+}
 } // namespace
 
 QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
             bool bold) {
-    p.setFont(face(pixels, bold));
-    p.setPen(colour);
     const Line& line = line_of(words, pixels, bold);
     QRectF box(at.x(), at.y() - line.height / 2, line.width + 1, line.height);
     if (align & Qt::AlignRight) box.moveRight(at.x());
     if (align & Qt::AlignHCenter) box.moveCenter(at);
     if (align & Qt::AlignTop) box.moveTop(at.y());
     if (align & Qt::AlignBottom) box.moveBottom(at.y());
-    p.drawStaticText(box.topLeft(), line.words);
+    p.setFont(face(pixels, bold));
+    p.setPen(colour);
+    if (takes_pictures(p))
+        draw_picture(p, box.topLeft(), line, words, pixels, bold, colour);
+    else
+        p.drawStaticText(box.topLeft(), line.words);
     return box;
 }
 
@@ -88,10 +123,12 @@ QStringList in_lines(const QString& words, const QFontMetricsF& by, const std::v
 }
 
 void Labels::place(QPainter& p, QPointF place, const QString& head, const QString& whole) {
-    const QFontMetricsF plain(face(13));
-    const QStringList rest = in_lines(whole, plain, {0.6 * room_.width()});
-    double width = QFontMetricsF(face(13, true)).horizontalAdvance(head);
-    for (const QString& line : rest) width = std::max(width, plain.horizontalAdvance(line));
+    const double widest = 0.6 * room_.width();
+    const QStringList rest = !whole.isEmpty() && line_of(whole, 13, false).width <= widest
+                                 ? QStringList{whole}
+                                 : in_lines(whole, QFontMetricsF(face(13)), {widest});
+    double width = line_of(head, 13, true).width;
+    for (const QString& line : rest) width = std::max(width, line_of(line, 13, false).width);
     const QSizeF size(width, 18 + 16 * static_cast<double>(rest.size()));
     QRectF best;
     QPointF knee;

@@ -31,7 +31,7 @@ AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
       add_(named_combo("state offered", tr("Setup to add"))), states_(named_words("test states")),
       order_(named_words("test order")), how_(named_words("test how")),
       add_state_(named_button(tr("Add"), "add state")),
-      remove_state_(named_button(tr("Take the last off"), "remove state")),
+      remove_state_(named_button(tr("Remove the last"), "remove state")),
       more_(named_button(tr("More runs"), "more runs")), fewer_(named_button(tr("Fewer"), "fewer runs")),
       lot_(named_button(tr("Draw by lot"), "draw by lot")), better_(named_button({}, "plan better")),
       blind_(new QCheckBox(tr("Hide what answers it until predicted"))), settings_(new QWidget) {
@@ -258,7 +258,7 @@ void AskPage::refresh() {
     asks_->setCurrentIndex(static_cast<int>(t->asks));
     unknown_->setVisible(t->asks == job::Asks::Unknown);
     if (t->asks == job::Asks::Unknown) {
-        std::vector<std::pair<QString, QVariant>> all{{tr("choose what is not known"), QString()}};
+        Entries all{{tr("choose what is not known"), QString()}};
         for (const proof::Unknown& u : proof::unknowns(t->states[0].car.vehicle, t->states[0].car.setup))
             all.emplace_back(qs(u.label), qs(u.path));
         refill(unknown_, all);
@@ -287,7 +287,7 @@ void AskPage::refresh() {
     };
     if (chosen < 0 || chosen >= static_cast<int>(all.size()) || runs(all[static_cast<std::size_t>(chosen)]))
         chosen = static_cast<int>(std::ranges::find_if_not(all, runs) - all.begin());
-    std::vector<std::pair<QString, QVariant>> setups;
+    Entries setups;
     for (const job::Setup& s : all) setups.emplace_back(qs(s.name), QVariant());
     refill(add_, setups);
     add_->setCurrentIndex(std::min(chosen, static_cast<int>(all.size()) - 1));

@@ -4,6 +4,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/number_edit.h"
 #include "app/widgets/page_pieces.h"
+#include "app/words.h"
 #include "core/edit/tests.h"
 
 #include <QFormLayout>
@@ -121,10 +122,7 @@ void GuessPage::refresh() {
     const bool open = !t->predicted(), read = !p->channels.empty();
     for (QComboBox* box : {state_, than_}) {
         const int was = box->currentIndex();
-        std::vector<std::pair<QString, QVariant>> setups;
-        for (std::size_t s = 0; s < t->states.size(); ++s)
-            setups.emplace_back(letter_of(static_cast<int>(s)) + "  " + qs(t->states[s].name), QVariant());
-        refill(box, setups);
+        refill(box, states_of(*t));
         box->setCurrentIndex(std::clamp(was, 0, static_cast<int>(t->states.size()) - 1));
     }
     const bool number = kind_->currentIndex() == 0, ranked = kind_->currentIndex() == order_of_all;
@@ -143,8 +141,7 @@ void GuessPage::refresh() {
         span.lowest = 0;
         value_->set_spec(spec);
         span_->set_spec(span);
-        const auto symbol = units::shown(spec.quantity, document_.units()).symbol;
-        value_label_->setText(tr(spec.label) + (symbol.empty() ? QString() : ", " + QString::fromUtf8(symbol.data())));
+        value_label_->setText(with_unit(tr(spec.label), spec.quantity, document_.units()));
         value_label_->setWordWrap(true);
     }
     for (QWidget* w : {static_cast<QWidget*>(person_), static_cast<QWidget*>(state_), static_cast<QWidget*>(kind_),

@@ -82,8 +82,7 @@ double PlanDrawing::paint_order(QPainter& p, double y) const {
     }
     y += 32;
     QStringList states;
-    for (std::size_t s = 0; s < test.states.size(); ++s)
-        states << letter_of(static_cast<int>(s)) + "  " + qs(test.states[s].name);
+    for (std::size_t s = 0; s < test.states.size(); ++s) states << state_named(test, s);
     return paragraph(p, {20, y}, width() - 40, states.join("     "), 13, t.ink, false, 2) + 6;
 }
 

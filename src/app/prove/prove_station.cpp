@@ -138,7 +138,7 @@ QString ProveStation::caution_words() const { return sums_->protocol() ? tr(sums
 
 void ProveStation::refresh() {
     const auto& tests = document_.job().tests;
-    std::vector<std::pair<QString, QVariant>> names;
+    Entries names;
     for (const job::PlannedTest& t : tests) names.emplace_back(qs(t.name), QVariant());
     refill(tests_, names);
     tests_->setCurrentIndex(sums_->index());
@@ -179,7 +179,7 @@ void ProveStation::tell_runs() {
     std::vector<FigureRow> rows;
     using Mark = FigureRow::Mark;
     for (int s = 0; t.predicted() && s < static_cast<int>(t.states.size()); ++s) {
-        rows.push_back({letter_of(s) + "  " + qs(t.states[static_cast<std::size_t>(s)].name), {}, {}, Mark::Heading});
+        rows.push_back({state_named(t, static_cast<std::size_t>(s)), {}, {}, Mark::Heading});
         for (std::size_t c = 0; c < sums_->protocol()->channels.size(); ++c) {
             const proof::Verdict v = proof::compare(t, s, c);
             const proof::Channel& channel = sums_->protocol()->channels[c];

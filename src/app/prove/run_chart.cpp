@@ -308,9 +308,8 @@ void RunChart::paintEvent(QPaintEvent*) {
     if (sums_.protocol()->channels.empty()) return;
     const QRectF room = runs_room().adjusted(0, y - 132, 0, 0);
     const Scale scale = scale_of(room);
-    const QString symbol =
-        QString::fromUtf8(units::shown(sums_.protocol()->channels[0].spec.quantity, document_.units()).symbol.data());
-    const QString what = tr(sums_.protocol()->channels[0].spec.label) + (symbol.isEmpty() ? QString() : ", " + symbol),
+    const job::FieldSpec& read = sums_.protocol()->channels[0].spec;
+    const QString what = with_unit(tr(read.label), read.quantity, document_.units()),
                   key = tr(". Boxes: predicted, 90 %; ◇ guessed");
     const bool fits = QFontMetricsF(face(13)).horizontalAdvance(what + key) < room.width();
     paint::text_within(p, {room.left(), room.top() - 12}, room.width(), fits ? what + key : what, 13, th.soft);

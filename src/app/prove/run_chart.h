@@ -1,5 +1,6 @@
 #pragma once
 #include "app/prove/test_sums.h"
+#include "app/widgets/page_pieces.h"
 
 #include <QWidget>
 
@@ -42,5 +43,14 @@ private:
 
 /// "A", "B": how a state is called in a picture.
 inline QString letter_of(int state) { return QString(QChar('A' + state)); }
+/// "B  Softer rear".
+inline QString state_named(const job::PlannedTest& test, std::size_t state) {
+    return letter_of(static_cast<int>(state)) + "  " + qs(test.states[state].name);
+}
+inline Entries states_of(const job::PlannedTest& test) {
+    Entries out;
+    for (std::size_t s = 0; s < test.states.size(); ++s) out.emplace_back(state_named(test, s), QVariant());
+    return out;
+}
 
 } // namespace dervish::app

@@ -26,12 +26,6 @@
 
 namespace dervish::app {
 namespace {
-QVBoxLayout* plain_column(QWidget* in) {
-    auto* out = new QVBoxLayout(in);
-    out->setContentsMargins(0, 0, 0, 0);
-    out->setSpacing(1);
-    return out;
-}
 void clear(QWidget* of) {
     while (QLayoutItem* item = of->layout()->takeAt(0)) {
         delete item->widget();
@@ -329,9 +323,11 @@ void RunPage::refresh() {
     const bool ready = t->predicted();
     next_->setEnabled(ready && !sums_.hidden());
     next_->setText(t->runs.size() < t->order.size() ? tr("Next run") : tr("One more run"));
-    which_->clear();
+    Entries runs;
     for (std::size_t r = 0; r < t->runs.size(); ++r)
-        which_->addItem(tr("Run %1: %2 %3").arg(r + 1).arg(letter_of(t->runs[r].state), qs(t->runs[r].driver)));
+        runs.emplace_back(tr("Run %1: %2 %3").arg(r + 1).arg(letter_of(t->runs[r].state), qs(t->runs[r].driver)),
+                          QVariant());
+    refill(which_, runs);
     which_->setCurrentIndex(sums_.run());
     const job::Run* r = run();
     none_->setVisible(!r || sums_.hidden());
@@ -340,9 +336,7 @@ void RunPage::refresh() {
     body_->setVisible(r && !sums_.hidden());
     if (!r || sums_.hidden()) return;
     const int state = r->state;
-    state_->clear();
-    for (std::size_t s = 0; s < t->states.size(); ++s)
-        state_->addItem(letter_of(static_cast<int>(s)) + "  " + qs(t->states[s].name));
+    refill(state_, states_of(*t));
     state_->setCurrentIndex(state);
     show_kept(driver_, r->driver, another);
     show_kept(time_, r->time, another);
@@ -357,13 +351,12 @@ void RunPage::refresh() {
     readings_->setVisible(r->felt && !rows_.empty());
     for (QWidget* w : {static_cast<QWidget*>(reason_), static_cast<QWidget*>(out_), static_cast<QWidget*>(leave_)})
         w->setVisible(r->felt);
-    const QString chosen = out_->currentData().toString();
-    out_->clear();
-    out_->addItem(tr("the whole run"), QString());
+    Entries readings{{tr("the whole run"), QString()}};
     for (const job::Reading& reading : r->readings)
-        out_->addItem(tr(sums_.protocol()->channels[proof::channel_at(*sums_.protocol(), reading.channel)].spec.label),
-                      qs(reading.channel));
-    out_->setCurrentIndex(std::max(0, out_->findData(chosen)));
+        readings.emplace_back(
+            tr(sums_.protocol()->channels[proof::channel_at(*sums_.protocol(), reading.channel)].spec.label),
+            qs(reading.channel));
+    refill(out_, readings, out_->currentData().toString());
     std::string out_because = r->discarded;
     for (const job::Reading& reading : r->readings)
         if (reading.channel == out_->currentData().toString().toStdString()) out_because = reading.discarded;

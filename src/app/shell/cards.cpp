@@ -152,7 +152,7 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
     auto* reason = new QPlainTextEdit;
     reason->setObjectName("reason");
     reason->setFixedHeight(70);
-    grid->addWidget(new QLabel(QObject::tr("On the clock, %1").arg(QString::fromUtf8(unit.symbol.data()))), 0, 0);
+    grid->addWidget(new QLabel(QObject::tr("On the clock, %1").arg(qs(unit.symbol))), 0, 0);
     grid->addWidget(odometer, 0, 1);
     grid->addWidget(new QLabel(QObject::tr("Date")), 1, 0);
     grid->addWidget(date, 1, 1);

@@ -22,7 +22,7 @@ struct Column {
 
 std::vector<Column> columns_of(units::System system) {
     const units::Unit length = units::shown(units::Quantity::Length, system);
-    const QString symbol = QString::fromUtf8(length.symbol.data());
+    const QString symbol = qs(length.symbol);
     const int decimals = system == units::System::Metric ? 0 : 2;
     return {{QObject::tr("roll"), study::RollGradient, units::deg / units::g, 2, "°/g"},
             {QObject::tr("front share"), study::FrontShare, 0.01, 1, "%"},

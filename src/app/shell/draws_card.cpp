@@ -86,7 +86,7 @@ void DrawsCard::show_result(const sure::Draws& draws) {
         const units::Unit unit = units::shown(study::outcome_names[o].quantity, units_);
         const auto number = [&](double si) { return qs(units::fixed(si / unit.factor, unit.decimals)); };
         cell(row, 0, tr(study::outcome_names[o].words), false);
-        cell(row, 1, number(draws.median[o]) + " " + QString::fromUtf8(unit.symbol.data()), true);
+        cell(row, 1, number(draws.median[o]) + " " + qs(unit.symbol), true);
         cell(row, 2, tr("%1 to %2").arg(number(draws.low[o]), number(draws.high[o])), true);
         cell(row, 3, bands_ ? "± " + number(band_90 * bands_->sigma[o]) : tr("not yet"), false, true);
         ++row;

@@ -68,8 +68,7 @@ void show_find(QWidget* parent, Document& document, const QList<QAction*>& actio
     column->addWidget(typed);
     column->addWidget(list);
 
-    job::Job copy = document.job();
-    for (const job::FieldRef& f : job::fields(copy)) {
+    for (const job::FieldSeen& f : job::fields(document.job())) {
         const QString path = QString::fromStdString(f.path);
         if (is_of_car(path) ? as_edited(document, path) != path : path.startsWith("fitted/")) continue; // each once
         const QString axle = is_of_car(path)                     ? QString()

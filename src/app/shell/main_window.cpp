@@ -1,12 +1,14 @@
 #include "app/shell/main_window.h"
+
+#include "app/failure.h"
 #include "core/study/assess.h"
 
 #include "app/balance/balance_station.h"
 #include "app/book/book_station.h"
 #include "app/car/car_station.h"
 #include "app/links/links_station.h"
-#include "app/prove/prove_station.h"
 #include "app/paint/pen.h"
+#include "app/prove/prove_station.h"
 #include "app/shell/cards.h"
 #include "app/shell/differs_card.h"
 #include "app/shell/draws_card.h"
@@ -20,6 +22,7 @@
 #include "app/shell/top_bar.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/number_edit.h"
+#include "app/window_thread.h"
 
 #include <QAbstractSpinBox>
 #include <QAction>
@@ -441,18 +444,19 @@ void MainWindow::tell(const QString& title, const BadInput& error) {
 }
 
 void MainWindow::print() {
-    QPrinter printer(QPrinter::HighResolution);
-    QPrintDialog dialog(&printer, this);
-    if (dialog.exec() == QDialog::Accepted) print_on(printer);
+    auto printer = std::make_shared<QPrinter>(QPrinter::HighResolution);
+    QPrintDialog dialog(printer.get(), this);
+    if (dialog.exec() == QDialog::Accepted)
+        run_on_worker([printer, pages = draw_pages(*printer)] { print_pages(*printer, pages); });
 }
 
-void MainWindow::print_on(QPagedPaintDevice& paper) {
+Pages MainWindow::draw_pages(QPagedPaintDevice& paper) {
     const QString setup = tr("%1: %2 · %3 · %4")
                               .arg(document_.look() == Look::Trial ? tr("Trial") : tr("Fitted"),
                                    QString::fromStdString(document_.looked_setup().name), current_title(),
                                    QDate::currentDate().toString(Qt::ISODate));
-    print_widget(paper, *centralWidget(),
-                 {QString::fromStdString(document_.job().name), setup, current()->caution_words()});
+    return app::draw_pages(paper, *centralWidget(),
+                           {QString::fromStdString(document_.job().name), setup, current()->caution_words()});
 }
 
 void MainWindow::update_title() {

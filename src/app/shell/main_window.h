@@ -1,6 +1,7 @@
 #pragma once
 #include "app/document.h"
 #include "app/recovery.h"
+#include "app/shell/print.h"
 #include "core/say/working.h"
 
 #include <QMainWindow>
@@ -49,7 +50,7 @@ public:
     /// Every station as a 1280 × 800 picture in `folder`. Throws BadInput when it cannot be written.
     void take_shots(const QString& folder);
     /// The station as it stands, with whose it is and of which setup (print.h).
-    void print_on(QPagedPaintDevice& paper);
+    Pages draw_pages(QPagedPaintDevice& paper);
     /// Remembers the window and the last job between sessions (not in tests and pictures).
     void remember();
 

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QScrollArea>
 #include <algorithm>
+#include <list>
 
 namespace dervish::app {
 namespace {
@@ -47,55 +48,86 @@ std::vector<int> cuts_of(const QWidget& whole) {
     return out;
 }
 
+/// Draws page after page of one size.
+class Pad {
+public:
+    Pad(QSizeF page, const PageWords& words) : page_(page), words_(words) { turn(); }
+    /// A new page with its frame; where on it there is room.
+    QRectF turn() {
+        if (pen_.isActive()) pen_.end();
+        pages_.emplace_back();
+        pen_.begin(&pages_.back());
+        return room_ = paint_frame(pen_, page_, words_);
+    }
+    const QRectF& room() const { return room_; }
+    QPainter& pen() { return pen_; }
+    Pages pages() {
+        pen_.end();
+        return {pages_.begin(), pages_.end()};
+    }
+
+private:
+    QSizeF page_;
+    const PageWords& words_;
+    std::list<QPicture> pages_; // a painter holds on to its own
+    QPainter pen_;
+    QRectF room_;
+};
+
 /// The widget in columns across pages; a row that has no cut in a column's height is made smaller with all others.
-void print_whole(QPainter& p, QPagedPaintDevice& paper, QSizeF page, double dots, QWidget& whole,
-                 const PageWords& words) {
+void draw_whole(Pad& pad, QWidget& whole) {
     const std::vector<int> cuts = cuts_of(whole);
     int tallest = cuts.empty() ? whole.height() : cuts.front();
     for (std::size_t i = 1; i < cuts.size(); ++i) tallest = std::max(tallest, cuts[i] - cuts[i - 1]);
     double across = 0, fit = 1;
-    QRectF room;
     for (int from = 0; from < whole.height();) {
-        if (across == 0 || across + whole.width() * fit > room.right() + 1) {
-            paper.newPage();
-            p.resetTransform();
-            p.scale(dots, dots);
-            room = paint_frame(p, page, words);
+        if (across == 0 || across + whole.width() * fit > pad.room().right() + 1) {
+            const QRectF room = pad.turn();
             fit = std::min({1.0, room.width() / whole.width(), room.height() / tallest});
             across = 0;
         }
-        int to = from + static_cast<int>(room.height() / fit);
+        int to = from + static_cast<int>(pad.room().height() / fit);
         if (to >= whole.height()) {
             to = whole.height();
         } else {
             const auto cut = std::upper_bound(cuts.begin(), cuts.end(), to);
             if (cut != cuts.begin() && *(cut - 1) > from) to = *(cut - 1);
         }
-        p.save();
-        p.translate(room.left() + across, room.top());
-        p.scale(fit, fit);
-        whole.render(&p, {}, QRegion(0, from, whole.width(), to - from), QWidget::DrawChildren);
-        p.restore();
+        pad.pen().save();
+        pad.pen().translate(pad.room().left() + across, pad.room().top());
+        pad.pen().scale(fit, fit);
+        whole.render(&pad.pen(), {}, QRegion(0, from, whole.width(), to - from), QWidget::DrawChildren);
+        pad.pen().restore();
         across += whole.width() * fit + 24;
         from = to;
     }
 }
+
+/// Dots of the paper to 1/96 inch.
+double dots_of(const QPagedPaintDevice& paper) { return paper.logicalDpiX() / 96.0; }
 } // namespace
 
-void print_widget(QPagedPaintDevice& paper, QWidget& widget, const PageWords& words) {
+Pages draw_pages(QPagedPaintDevice& paper, QWidget& widget, const PageWords& words) {
     paper.setPageOrientation(QPageLayout::Landscape);
-    QPainter p(&paper);
-    const double dots = paper.logicalDpiX() / 96.0; // a printed pixel is 1/96 inch
-    p.scale(dots, dots);
-    const QSizeF page = QSizeF(paper.width(), paper.height()) / dots;
-    const QRectF room = paint_frame(p, page, words);
+    Pad pad(QSizeF(paper.width(), paper.height()) / dots_of(paper), words);
+    const QRectF room = pad.room();
     const double fit = std::min(room.width() / widget.width(), room.height() / widget.height());
-    p.translate(room.topLeft());
-    p.scale(fit, fit);
-    widget.render(&p);
+    pad.pen().translate(room.topLeft());
+    pad.pen().scale(fit, fit);
+    widget.render(&pad.pen());
     for (const QScrollArea* area : widget.findChildren<QScrollArea*>())
         if (area->isVisible() && area->widget() && area->widget()->height() > area->viewport()->height() + 2)
-            print_whole(p, paper, page, dots, *area->widget(), words);
+            draw_whole(pad, *area->widget());
+    return pad.pages();
+}
+
+void print_pages(QPagedPaintDevice& paper, const Pages& pages) {
+    QPainter p(&paper);
+    p.scale(dots_of(paper), dots_of(paper));
+    for (const QPicture& page : pages) {
+        if (&page != &pages.front()) paper.newPage();
+        p.drawPicture(0, 0, page);
+    }
 }
 
 } // namespace dervish::app

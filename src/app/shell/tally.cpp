@@ -5,6 +5,7 @@
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
+#include "app/words.h"
 #include "core/study/balance.h"
 
 #include <QKeyEvent>
@@ -68,7 +69,7 @@ Shown shown_figure(const Document& d, Figure figure) {
                      {}};
     };
     const units::Unit length = units::shown(units::Quantity::Length, d.units());
-    const QString symbol = QString::fromUtf8(length.symbol.data(), static_cast<qsizetype>(length.symbol.size()));
+    const QString symbol = qs(length.symbol);
     const int decimals = d.units() == units::System::Metric ? 0 : 1;
     switch (figure) {
     case Figure::Roll: {

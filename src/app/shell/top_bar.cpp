@@ -161,12 +161,13 @@ void TopBar::refresh() {
                 .arg(chosen ? 2 : 1)
                 .arg(dashed ? "dashed" : "solid", t.ink.name(),
                      chosen ? QString("background: %1; color: %2;").arg(t.selected.name(), t.on_selected.name()) : "");
-        if (button->styleSheet() != style) button->setStyleSheet(style); // polishing is slow
-    };
+        if (button->styleSheet() != style) button->setStyleSheet(style);
+    }; // the style of what has it already stays: polishing is slow
     const auto back = document_.looking_back();
     const bool differs = !job::nothing_tried(job);
     for (QWidget* w : {static_cast<QWidget*>(trial_), differs_}) w->setVisible(!back);
-    state_->setStyleSheet("font-size: 13px; color: " + theme().soft.name());
+    const QString soft = "font-size: 13px; color: " + theme().soft.name();
+    if (state_->styleSheet() != soft) state_->setStyleSheet(soft);
     fit_->setText(back ? tr("Back to now") : tr("Fit it …"));
     found_->setText(back ? tr("Put it on Trial") : tr("Found so …"));
     if (back) {

@@ -55,8 +55,7 @@ QStringList axle_paths(const Document& document, End end, bool all) {
     const QString own = QString("vehicle/") + name_of(end) + "/";
     const auto on = [&](const QString& key) { return on_axle(document, end, key); };
     QStringList out;
-    job::Job copy = document.job();
-    for (const job::FieldRef& f : job::fields(copy, own.chopped(1).toStdString())) {
+    for (const job::FieldSeen& f : job::fields(document.job(), own.chopped(1).toStdString())) {
         const QString path = QString::fromStdString(f.path), key = path.mid(own.size());
         if (key.contains('/')) { // linkage, travel, wheels
             if (all) out << path;
@@ -68,7 +67,7 @@ QStringList axle_paths(const Document& document, End end, bool all) {
     }
     if (!all) return out;
     for (const char* kind : fitted_kinds)
-        for (const job::FieldRef& f : job::fields(copy, on(kind).toStdString()))
+        for (const job::FieldSeen& f : job::fields(document.job(), on(kind).toStdString()))
             if (const QString path = QString::fromStdString(f.path); !out.contains(path)) out << path;
     return out;
 }

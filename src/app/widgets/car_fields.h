@@ -4,10 +4,10 @@
 /// The numbers of the car and of what is fitted to it, wherever the job keeps them.
 namespace dervish::app {
 
-/// Where a number of an axle's springs, dampers, tyres or stand is edited: "springs/rate" at "fitted/front/springs/rate"
-/// while Fitted is looked at, which corrects the part wherever it stands; at "trial/front/springs/rate" while Trial is,
-/// which draws up Trial's own. What is measured is what is there: while measuring, a part that Trial shares with Fitted
-/// is corrected.
+/// Where a number of an axle's springs, dampers, tyres or stand is edited: "springs/rate" at
+/// "fitted/front/springs/rate" while Fitted is looked at, which corrects the part wherever it stands; at
+/// "trial/front/springs/rate" while Trial is, which draws up Trial's own. What is measured is what is there: while
+/// measuring, a part that Trial shares with Fitted is corrected.
 QString on_axle(const Document& document, End end, const QString& key);
 
 /// The same of what braces the frame.

@@ -38,6 +38,12 @@ QIcon propshaft_icon(bool clockwise) {
 }
 } // namespace
 
+void bind_choice(QComboBox* box, Document& document, const QString& said, std::function<QString()> path) {
+    QObject::connect(box, &QComboBox::activated, box, [&document, said, path = std::move(path)](int chosen) {
+        document.edit(said, {}, [&](job::Job& job) { edit::choose(job, path().toStdString(), chosen); });
+    });
+}
+
 ChoiceRow::ChoiceRow(Document& document, const job::ChoiceRef& choice, QWidget* parent)
     : QWidget(parent), path_(QString::fromStdString(choice.path)), box_(new QComboBox) {
     auto* line = new QHBoxLayout(this);
@@ -56,10 +62,8 @@ ChoiceRow::ChoiceRow(Document& document, const job::ChoiceRef& choice, QWidget* 
     box_->setAccessibleName(QString::fromStdString(choice.label));
     box_->setFixedWidth(204); // as wide as a field with its unit and source
     line->addWidget(box_);
-    connect(box_, &QComboBox::activated, this, [this, &document](int chosen) {
-        document.edit(tr("choice of %1").arg(path_.section('/', -1).replace('_', ' ')), {},
-                      [&](job::Job& job) { edit::choose(job, path_.toStdString(), chosen); });
-    });
+    bind_choice(box_, document, tr("choice of %1").arg(path_.section('/', -1).replace('_', ' ')),
+                [this] { return path_; });
 }
 
 void ChoiceRow::refresh(const job::ChoiceRef& choice, bool writable) {

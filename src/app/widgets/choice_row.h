@@ -3,10 +3,14 @@
 #include "core/job/fields.h"
 
 #include <QWidget>
+#include <functional>
 
 class QComboBox;
 
 namespace dervish::app {
+
+/// What is chosen in the box is chosen in the job, at the path that is asked for then; `said` is the undo's word.
+void bind_choice(QComboBox* box, Document& document, const QString& said, std::function<QString()> path);
 
 /// One choice of the job among a few words.
 class ChoiceRow : public QWidget {

@@ -31,9 +31,10 @@ EntryRow::EntryRow(Document& document, const QString& label, const QString& name
     row->addWidget(label_, 1);
     row->addWidget(line_);
     connect(line_, &QLineEdit::textEdited, this, [this](const QString& text) {
-        document_.edit(tr("entry of a test"), "type " + qs(place_.key), [&](job::Job& job) {
-            place_.type(job, {text.toStdString(), document_.units()});
-        });
+        document_.edit(place_.said.isEmpty() ? tr("entry of a test") : place_.said, "type " + qs(place_.key),
+                       [&](job::Job& job) {
+                           place_.type(job, {text.toStdString(), document_.units()});
+                       });
     });
     connect(line_, &QLineEdit::editingFinished, this, [this] {
         line_->setModified(false); // shown from here on as it is kept
@@ -43,8 +44,7 @@ EntryRow::EntryRow(Document& document, const QString& label, const QString& name
 }
 
 void EntryRow::refresh() {
-    const auto symbol = units::shown(place_.spec.quantity, document_.units()).symbol;
-    label_->setText(words_ + (symbol.empty() ? QString() : ", " + QString::fromUtf8(symbol.data())));
+    label_->setText(with_unit(words_, place_.spec.quantity, document_.units()));
     const auto waits = document_.draft(place_.key, place_.spec.quantity);
     const QString text = waits ? *waits : place_.text(document_.job());
     if (line_->text() != text && !(line_->hasFocus() && line_->isModified())) line_->setText(text);

@@ -21,6 +21,7 @@ public:
         std::function<QString(const job::Job&)> text; ///< as it is kept, shown
         std::function<void(job::Job&, const edit::Entry&)> type;
         bool may_be_more = false;
+        QString said = {}; ///< the undo's word for it; empty: of a test
     };
     EntryRow(Document& document, const QString& label, const QString& name, Place place, QWidget* parent = nullptr);
     void refresh();

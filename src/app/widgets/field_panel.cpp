@@ -19,7 +19,7 @@ namespace dervish::app {
 
 namespace {
 /// "Arm's front, behind": with the part that a place belongs to, where a panel shows several.
-QString label_of(const job::FieldRef& field) {
+QString label_of(const job::FieldSeen& field) {
     const QStringList path = QString::fromStdString(field.path).split('/');
     bool entry = false; // of a list by its number
     path[path.size() - 2].toInt(&entry);
@@ -54,6 +54,8 @@ FieldPanel::FieldPanel(Document& document, QWidget* parent)
 }
 
 void FieldPanel::show_fields(const QStringList& prefixes, bool writable, bool with_choices) {
+    // What stays is refreshed by itself after a change.
+    if (prefixes == prefixes_ && writable == writable_ && with_choices == with_choices_) return;
     prefixes_ = prefixes;
     writable_ = writable;
     with_choices_ = with_choices;
@@ -61,18 +63,17 @@ void FieldPanel::show_fields(const QStringList& prefixes, bool writable, bool wi
 }
 
 void FieldPanel::refresh() {
-    job::Job copy = document_.job();
-    std::vector<job::FieldRef> wanted;
+    std::vector<job::FieldSeen> wanted;
     std::vector<job::ChoiceRef> choices; // their places counted among `wanted`
-    const std::vector<job::FieldRef> all = job::fields(copy, common_path(prefixes_).toStdString());
+    const std::vector<job::FieldSeen> all = job::fields(document_.job(), common_path(prefixes_).toStdString());
     for (const QString& prefix : prefixes_) {
         const std::string exact = prefix.toStdString(), below = exact + "/";
         if (with_choices_)
-            for (job::ChoiceRef& c : job::choices(copy, exact)) {
+            for (job::ChoiceRef& c : job::choices(document_.job(), exact)) {
                 c.before += wanted.size();
                 choices.push_back(std::move(c));
             }
-        for (const job::FieldRef& f : all)
+        for (const job::FieldSeen& f : all)
             if (f.path == exact || f.path.starts_with(below)) wanted.push_back(f);
     }
     const auto is = [](const auto& ref, const auto* row) { return row->path().toStdString() == ref.path; };

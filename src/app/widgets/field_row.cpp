@@ -11,11 +11,8 @@
 #include <QToolButton>
 
 namespace dervish::app {
-namespace {
-QString qs(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
-} // namespace
 
-FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString& label, QWidget* parent)
+FieldRow::FieldRow(Document& document, const job::FieldSeen& field, const QString& label, QWidget* parent)
     : QWidget(parent), document_(document), path_(qs(field.path)), spec_(field.spec), label_(new QLabel(label)),
       unit_(new QLabel), error_(new QLabel), edit_(new NumberEdit(document, field.spec)), source_(new QToolButton),
       pause_(new QTimer(this)) {
@@ -63,7 +60,7 @@ FieldRow::FieldRow(Document& document, const job::FieldRef& field, const QString
     connect(edit_, &QLineEdit::editingFinished, this, &FieldRow::leave);
 }
 
-void FieldRow::refresh(const job::FieldRef& field, bool writable) {
+void FieldRow::refresh(const job::FieldSeen& field, bool writable) {
     const bool waits = document_.job().drafts.contains(field.path);
     const Seen now{*field.value, document_.units(), writable, document_.doubt(path_)};
     if (!waits && seen_ == now && !edit_->hasFocus()) return;

@@ -17,9 +17,9 @@ class FieldRow : public QWidget {
     Q_OBJECT
 
 public:
-    FieldRow(Document& document, const job::FieldRef& field, const QString& label, QWidget* parent = nullptr);
+    FieldRow(Document& document, const job::FieldSeen& field, const QString& label, QWidget* parent = nullptr);
 
-    void refresh(const job::FieldRef& field, bool writable);
+    void refresh(const job::FieldSeen& field, bool writable);
     const QString& path() const { return path_; }
     NumberEdit* edit() const { return edit_; }
     QString error() const;

@@ -2,6 +2,7 @@
 
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
+#include "app/widgets/number_table.h"
 #include "app/widgets/source_mark.h"
 #include "app/words.h"
 #include "core/edit/setups.h"
@@ -13,19 +14,20 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
-#include <QTableWidget>
 #include <QVBoxLayout>
 
 namespace dervish::app {
 namespace {
-constexpr int row_height = 28;
+constexpr int row_height = 28, mark_column = 1;
 } // namespace
 
 ListTable::ListTable(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), table_(new QTableWidget), problem_(new QLabel), tools_(new QWidget) {
+    : QWidget(parent), document_(document),
+      table_(new NumberTable(document, "list", tr("Lines of the bar"),
+                             [this](int, int column) { return spec_at(column); })),
+      problem_(new QLabel), tools_(new QWidget) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 4, 0, 4);
-    table_->setObjectName("list");
     table_->verticalHeader()->setDefaultSectionSize(row_height);
     table_->verticalHeader()->setFixedWidth(22);
     table_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
@@ -36,7 +38,7 @@ ListTable::ListTable(Document& document, QWidget* parent)
     column->addWidget(problem_);
     auto* buttons = new QHBoxLayout(tools_);
     buttons->setContentsMargins(0, 0, 0, 0);
-    auto *more = new QPushButton(tr("Add a line")), *fewer = new QPushButton(tr("Take the last off"));
+    auto *more = new QPushButton(tr("Add a line")), *fewer = new QPushButton(tr("Remove the last"));
     more->setObjectName("add line");
     fewer->setObjectName("take line off");
     buttons->addWidget(more);
@@ -49,7 +51,8 @@ ListTable::ListTable(Document& document, QWidget* parent)
     table_->setIconSize({9, 9});
     table_->installEventFilter(this);
     connect(table_, &QTableWidget::customContextMenuRequested, this, &ListTable::ask_about);
-    connect(table_, &QTableWidget::cellChanged, this, &ListTable::type_cell);
+    connect(table_, &NumberTable::typed, this,
+            [this](int row, int at, const QString& text) { document_.type(path(row, at), text); });
     new Follow(document_, this, [this] { refresh(); });
 }
 
@@ -65,85 +68,73 @@ const job::BarData& ListTable::bar() const {
     return s[end_].bar;
 }
 
+const job::FieldSpec& ListTable::spec_at(int column) const {
+    return specs_[static_cast<std::size_t>(column < mark_column ? column : column - 1)];
+}
+
 QString ListTable::path(int row, int column) const {
     return QString("%1/%2/bar/%3/%4/%5")
         .arg(document_.look_path(), name_of(end_), form_ == job::Form::Walk ? "walk" : "points")
         .arg(row)
-        .arg(qs(keys_[static_cast<std::size_t>(column)]));
+        .arg(spec_at(column).key);
 }
 
 void ListTable::refresh() {
-    const int rows = static_cast<int>(form_ == job::Form::Walk ? bar().walk.size() : bar().points.size());
+    const bool walk = form_ == job::Form::Walk;
+    const int rows = static_cast<int>(walk ? bar().walk.size() : bar().points.size());
     setVisible(form_ != job::Form::Sizes);
     if (form_ == job::Form::Sizes) return;
-    filling_ = true;
-    keys_.clear();
-    QStringList heads;
+    specs_.clear();
     job::Job copy = document_.job();
     job::Setup& setup = document_.look() == Look::Trial ? copy.trial : copy.fitted;
     job::BarData& bar_copy = setup[end_].bar;
     if (bar_copy.walk.empty()) bar_copy.walk.emplace_back(); // for its columns
     if (bar_copy.points.empty()) bar_copy.points.emplace_back();
-    const std::string list = (document_.look_path() + (QString("/") + name_of(end_) + "")).toStdString() +
-                             (form_ == job::Form::Walk ? "/bar/walk" : "/bar/points");
-    for (const job::FieldRef& f : job::fields(copy, list + "/0")) {
-        keys_.push_back(f.spec.key);
-        const units::Unit unit = units::shown(f.spec.quantity, document_.units());
-        heads << QString::fromUtf8(f.spec.label) + "\n" +
-                     QString::fromUtf8(unit.symbol.data(), static_cast<qsizetype>(unit.symbol.size()));
-        if (heads.size() == 1) heads << (form_ == job::Form::Walk ? tr("At its\nend") : tr("There"));
+    const std::string list =
+        QString("%1/%2/bar/%3").arg(document_.look_path(), name_of(end_), walk ? "walk" : "points").toStdString();
+    QStringList heads;
+    for (const job::FieldSeen& f : job::fields(std::as_const(copy), list + "/0")) {
+        specs_.push_back(f.spec);
+        heads << qs(f.spec.label) + "\n" + qs(units::shown(f.spec.quantity, document_.units()).symbol);
+        if (heads.size() == 1) heads << (walk ? tr("At its\nend") : tr("There"));
     }
-    const int columns = static_cast<int>(heads.size());
-    table_->setColumnCount(columns);
-    table_->setRowCount(rows);
-    table_->setHorizontalHeaderLabels(heads);
-    table_->setFixedHeight(std::min(10, std::max(rows, 1)) * row_height + 56);
-    problem_->clear();
-    std::map<QString, job::FieldRef> known;
-    for (const job::FieldRef& f : job::fields(copy, list)) known.emplace(qs(f.path), f);
+    std::map<QString, job::FieldSeen> known;
+    for (const job::FieldSeen& f : job::fields(std::as_const(copy), list)) known.emplace(qs(f.path), f);
     QIcon marks[3];
     for (int i = 0; i < 3; ++i) marks[i] = source_mark(static_cast<job::Source>(i), theme().ink);
-    for (int row = 0; row < rows; ++row) {
-        auto* mark = qobject_cast<QComboBox*>(table_->cellWidget(row, 1));
-        if (!mark) {
-            mark = new QComboBox;
-            for (const char* name : job::mark_names) mark->addItem(tr(name));
-            table_->setCellWidget(row, 1, mark);
-            connect(mark, &QComboBox::activated, this, [this, row](int at) {
-                document_.edit(tr("what is there"), {}, [&](job::Job& job) {
-                    edit::set_mark(job, end_, static_cast<std::size_t>(row), static_cast<Mark>(at));
-                });
-            });
-        }
-        const auto i = static_cast<std::size_t>(row);
-        mark->setCurrentIndex(static_cast<int>(form_ == job::Form::Walk ? bar().walk[i].mark : bar().points[i].mark));
-        mark->setEnabled(writable_);
-        for (int c = 0, key = 0; c < columns; ++c) {
-            if (c == 1) continue;
-            const QString at = path(row, key++), problem = document_.problem(at);
-            QTableWidgetItem* item = table_->item(row, c);
-            if (!item) table_->setItem(row, c, item = new QTableWidgetItem);
-            if (item->text() != document_.shown(at)) item->setText(document_.shown(at));
-            const job::FieldRef& field = known.at(at);
-            item->setIcon(marks[static_cast<std::size_t>(field.value->source)]);
-            item->setToolTip(tr("%1 %2; another source or spread: right click, or the menu key")
-                                 .arg(source_word(field.value->source), spread_text(field, document_.units())));
-            item->setForeground(problem.isEmpty() ? theme().ink : theme().caution);
-            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            item->setFlags(writable_ ? item->flags() | Qt::ItemIsEditable : item->flags() & ~Qt::ItemIsEditable);
-            if (!problem.isEmpty() && problem_->text().isEmpty())
-                problem_->setText(tr("Line %1: %2").arg(row + 1).arg(problem));
-        }
-    }
-    for (int c = 0; c < columns; ++c) table_->setColumnWidth(c, c == 1 ? 74 : 72);
-    problem_->setVisible(!problem_->text().isEmpty());
+    table_->setFixedHeight(std::min(10, std::max(rows, 1)) * row_height + 56);
+    const auto problem =
+        table_->show_cells(rows, heads, writable_, [&](int row, int column) -> std::optional<NumberTable::Cell> {
+            if (column == mark_column) return {};
+            const QString at = path(row, column);
+            const job::FieldSeen& field = known.at(at);
+            return NumberTable::Cell{document_.shown(at), document_.problem(at),
+                                     marks[static_cast<std::size_t>(field.value->source)],
+                                     tr("%1 %2; another source or spread: right click, or the menu key")
+                                         .arg(source_word(field.value->source), spread_text(field, document_.units()))};
+        });
+    for (int row = 0; row < rows; ++row) show_mark(row);
+    for (int c = 0; c < table_->columnCount(); ++c) table_->setColumnWidth(c, c == mark_column ? 74 : 72);
+    problem_->setText(problem.words.isEmpty() ? QString() : tr("Line %1: %2").arg(problem.row + 1).arg(problem.words));
+    problem_->setVisible(!problem.words.isEmpty());
     tools_->setVisible(writable_);
-    filling_ = false;
 }
 
-void ListTable::type_cell(int row, int column) {
-    if (filling_ || column == 1) return;
-    document_.type(path(row, column == 0 ? 0 : column - 1), table_->item(row, column)->text());
+void ListTable::show_mark(int row) {
+    auto* mark = qobject_cast<QComboBox*>(table_->cellWidget(row, mark_column));
+    if (!mark) {
+        mark = new QComboBox;
+        for (const char* name : job::mark_names) mark->addItem(tr(name));
+        table_->setCellWidget(row, mark_column, mark);
+        connect(mark, &QComboBox::activated, this, [this, row](int at) {
+            document_.edit(tr("what is there"), {}, [&](job::Job& job) {
+                edit::set_mark(job, end_, static_cast<std::size_t>(row), static_cast<Mark>(at));
+            });
+        });
+    }
+    const auto i = static_cast<std::size_t>(row);
+    mark->setCurrentIndex(static_cast<int>(form_ == job::Form::Walk ? bar().walk[i].mark : bar().points[i].mark));
+    mark->setEnabled(writable_);
 }
 
 bool ListTable::eventFilter(QObject* watched, QEvent* event) {
@@ -158,15 +149,13 @@ bool ListTable::eventFilter(QObject* watched, QEvent* event) {
 
 void ListTable::ask_about(QPoint place) {
     const QTableWidgetItem* item = table_->itemAt(place);
-    if (!item || item->column() == 1 || !writable_) return;
-    job::Job copy = document_.job();
-    const int column = item->column() == 0 ? 0 : item->column() - 1;
-    if (const auto field = job::field(copy, path(item->row(), column).toStdString()))
+    if (!item || item->column() == mark_column || !writable_) return;
+    if (const auto field = job::field(document_.job(), path(item->row(), item->column()).toStdString()))
         ask_source(this, table_->viewport()->mapToGlobal(place), document_, *field);
 }
 
 void ListTable::change_rows(int by) {
-    document_.edit(by > 0 ? tr("line added") : tr("line taken off"), {},
+    document_.edit(by > 0 ? tr("line added") : tr("line removed"), {},
                    [&](job::Job& job) { by > 0 ? edit::add_bar_line(job, end_) : edit::remove_bar_line(job, end_); });
 }
 

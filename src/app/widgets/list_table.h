@@ -4,9 +4,10 @@
 #include <QWidget>
 
 class QLabel;
-class QTableWidget;
 
 namespace dervish::app {
+
+class NumberTable;
 
 /// The steps or points of a bar as a table: a line an entry, a column a size, typed as in any field (what cannot be
 /// used stays and is told below), and what is there at the end.
@@ -23,20 +24,21 @@ protected:
 
 private:
     void refresh();
-    void type_cell(int row, int column);
+    void show_mark(int row);
     void ask_about(QPoint place);
     void change_rows(int by);
     const job::BarData& bar() const;
+    const job::FieldSpec& spec_at(int column) const;
     QString path(int row, int column) const;
 
     Document& document_;
-    QTableWidget* table_;
+    NumberTable* table_;
     QLabel* problem_;
     QWidget* tools_;
     End end_ = End::Front;
-    bool writable_ = true, filling_ = false;
+    bool writable_ = true;
     job::Form form_ = job::Form::Walk;
-    std::vector<std::string> keys_; ///< of the columns but the last
+    std::vector<job::FieldSpec> specs_; ///< of the columns but that of the marks
 };
 
 } // namespace dervish::app

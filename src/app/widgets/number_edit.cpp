@@ -193,10 +193,7 @@ std::optional<double> ask_number(QWidget* parent, Document& document, const QStr
     card.setObjectName("number card");
     card.setWindowTitle(title);
     auto* column = new QVBoxLayout(&card);
-    const auto symbol = units::shown(spec.quantity, document.units()).symbol;
-    column->addWidget(new QLabel(
-        QString::fromUtf8(spec.label) +
-        (symbol.empty() ? QString() : ", " + QString::fromUtf8(symbol.data(), static_cast<qsizetype>(symbol.size())))));
+    column->addWidget(new QLabel(with_unit(spec.label, spec.quantity, document.units())));
     auto* edit = new NumberEdit(document, spec);
     edit->setObjectName("number");
     edit->setText(qs(job::show(value, spec, document.units())));

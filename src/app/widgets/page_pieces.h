@@ -5,13 +5,21 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QVBoxLayout>
 #include <QVariant>
+#include <algorithm>
 #include <utility>
 #include <vector>
 
 /// What pages of words and numbers beside a drawing are laid out of.
 namespace dervish::app {
 
+inline QVBoxLayout* plain_column(QWidget* in) {
+    auto* out = new QVBoxLayout(in);
+    out->setContentsMargins(0, 0, 0, 0);
+    out->setSpacing(1);
+    return out;
+}
 /// As wide as there is room, not as its longest entry.
 inline QComboBox* named_combo(const QString& name, const QString& told) {
     auto* out = new QComboBox;
@@ -21,8 +29,9 @@ inline QComboBox* named_combo(const QString& name, const QString& told) {
     out->setMinimumWidth(120);
     return out;
 }
-/// What there is to choose, each with its data; one that is there already stays, so that a list that is open does.
-inline void refill(QComboBox* box, const std::vector<std::pair<QString, QVariant>>& entries) {
+using Entries = std::vector<std::pair<QString, QVariant>>;
+/// What there is to choose, each with its data; what is there already stays, so that a list that is open does.
+inline void refill(QComboBox* box, const Entries& entries) {
     bool same = box->count() == static_cast<int>(entries.size());
     for (int i = 0; same && i < box->count(); ++i) {
         const auto& [words, data] = entries[static_cast<std::size_t>(i)];
@@ -31,6 +40,11 @@ inline void refill(QComboBox* box, const std::vector<std::pair<QString, QVariant
     if (same) return;
     box->clear();
     for (const auto& [words, data] : entries) box->addItem(words, data);
+}
+/// And chooses the one with this data, the first where there is none.
+inline void refill(QComboBox* box, const Entries& entries, const QString& chosen) {
+    refill(box, entries);
+    box->setCurrentIndex(std::max(0, box->findData(chosen)));
 }
 inline QLabel* named_words(const QString& name) {
     auto* out = new QLabel;

@@ -35,7 +35,7 @@ QPixmap source_mark(job::Source source, const QColor& colour) {
 
 QString source_word(job::Source source) { return tr(source_words[static_cast<std::size_t>(source)]); }
 
-QString spread_text(const job::FieldRef& field, units::System system) {
+QString spread_text(const job::FieldSeen& field, units::System system) {
     const double spread = field.value->sigma / units::shown(field.spec.quantity, system).factor;
     const int decimals = spread < 0.1 ? 3 : spread < 1 ? 2 : spread < 10 ? 1 : 0;
     if (spread >= 10000) // a share says as much and is shorter
@@ -43,7 +43,7 @@ QString spread_text(const job::FieldRef& field, units::System system) {
     return spread > 0 ? "± " + QString::fromStdString(units::trimmed(spread, decimals)) : QString();
 }
 
-void ask_source(QWidget* parent, QPoint place, Document& document, const job::FieldRef& field) {
+void ask_source(QWidget* parent, QPoint place, Document& document, const job::FieldSeen& field) {
     const QString path = QString::fromStdString(field.path);
     const units::Unit unit = units::shown(field.spec.quantity, document.units());
     QMenu menu(parent);

@@ -12,9 +12,9 @@ QPixmap source_mark(job::Source source, const QColor& colour);
 QString source_word(job::Source source);
 
 /// "± 1.5": one sigma in the shown unit, empty for a value that has none.
-QString spread_text(const job::FieldRef& field, units::System system);
+QString spread_text(const job::FieldSeen& field, units::System system);
 
 /// Asks at `place` (of the screen) where the field's number comes from and how sure it is, and writes it.
-void ask_source(QWidget* parent, QPoint place, Document& document, const job::FieldRef& field);
+void ask_source(QWidget* parent, QPoint place, Document& document, const job::FieldSeen& field);
 
 } // namespace dervish::app

@@ -213,10 +213,9 @@ std::string sheet_now(const Job& job) {
         for (const char c : words) hash = (hash ^ static_cast<unsigned char>(c)) * 1099511628211u;
         hash = (hash ^ 0xffu) * 1099511628211u;
     };
-    Job copy = job;
     for (const char* prefix : {"fitted", "trial"}) {
-        for (const FieldRef& f : fields(copy, prefix)) take(f.path + units::trimmed(f.value->value, 12));
-        for (const ChoiceRef& c : choices(copy, prefix)) take(c.path + std::to_string(c.chosen));
+        for (const FieldSeen& f : fields(job, prefix)) take(f.path + units::trimmed(f.value->value, 12));
+        for (const ChoiceRef& c : choices(job, prefix)) take(c.path + std::to_string(c.chosen));
     }
     for (const Setup* s : {&job.fitted, &job.trial}) {
         each_part(*s, [&](const char*, const Part& p) { take(p.id); });

@@ -55,6 +55,18 @@ void type_check(Job& job, bool trial, End end, const FieldSpec& spec, std::optio
     });
 }
 
+const LiftSetting lift_settings[] = {
+    {{"lift_tolerance", "Alike within", units::Quantity::Length, Tool::Tape, 0.1e-3, 0.1},
+     &SetupChecks::lift_tolerance},
+    {{"per_wheel", "Contact point rises, of the wheel's rise", units::Quantity::Number, Tool::Tape, 0.1, 3},
+     &SetupChecks::per_wheel}};
+
+void type_lift_setting(Job& job, bool trial, End end, const LiftSetting& setting, const Entry& entry) {
+    SetupChecks& checks = checks_for(job, of(job, trial, end));
+    take_or_wait(job, check_key(trial, end, setting.spec.key), entry,
+                 [&] { checks.*setting.value = parse(entry.text, setting.spec, entry.system, setting.spec.key); });
+}
+
 std::string round_key(bool trial, End end, int row, int column) {
     return check_key(trial, end, "round " + std::to_string(row) + (column == 0 ? " left" : " right"));
 }

@@ -26,6 +26,13 @@ extern const FieldSpec lift_specs[2];
 std::string check_key(bool trial, End end, const std::string& what);
 void type_check(Job& job, bool trial, End end, const FieldSpec& spec, std::optional<double> SetupChecks::*value,
                 const Entry& entry);
+/// How the rounds are judged: by how much the two sides may differ, and how a contact point rises with its wheel.
+struct LiftSetting {
+    FieldSpec spec;
+    double SetupChecks::*value;
+};
+extern const LiftSetting lift_settings[2];
+void type_lift_setting(Job& job, bool trial, End end, const LiftSetting& setting, const Entry& entry);
 std::string round_key(bool trial, End end, int row, int column);
 void type_round(Job& job, bool trial, End end, int row, int column, const Entry& entry);
 

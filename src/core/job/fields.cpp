@@ -150,6 +150,18 @@ std::vector<FieldRef> fields(Job& job, const std::string& prefix) {
     return all;
 }
 
+namespace {
+/// To be walked for what it has: nothing is written.
+Job& only_read(const Job& job) { return const_cast<Job&>(job); }
+} // namespace
+
+std::vector<FieldSeen> fields(const Job& job, const std::string& prefix) {
+    std::vector<FieldSeen> out;
+    for (FieldRef& f : fields(only_read(job), prefix))
+        out.push_back({std::move(f.path), std::move(f.group), f.spec, f.value});
+    return out;
+}
+
 std::vector<Input> inputs(Job& job) {
     static const char* const one_thing[] = {"/tyres/rate",          "/tyres/nominal_load",  "/tyres/grip",
                                             "/tyres/grip_fall",     "/tyres/stiffness",     "/tyres/stiffness_load",
@@ -177,15 +189,10 @@ std::vector<Input> inputs(Job& job) {
 }
 
 std::vector<ChoiceRef> choices(const Job& job, const std::string& prefix) {
-    Job copy = job;
-    std::vector<FieldRef> all;
+    std::vector<FieldRef> all; // those below the prefix alone, which are counted
     std::vector<ChoiceRef> out;
-    walk(copy, all, &out, nullptr);
+    walk(only_read(job), all, &out, nullptr, &prefix);
     std::erase_if(out, [&](const ChoiceRef& c) { return !lies_below(c.path, prefix); });
-    // Counted among the numbers below the prefix alone.
-    std::size_t first = 0;
-    while (first < all.size() && !lies_below(all[first].path, prefix)) ++first;
-    for (ChoiceRef& c : out) c.before = c.before > first ? c.before - first : 0;
     return out;
 }
 
@@ -207,6 +214,11 @@ void set_words(Job& job, const std::string& path, const std::string& words) {
 std::optional<FieldRef> field(Job& job, const std::string& path) {
     const auto found = fields(job, path);
     return found.size() == 1 ? std::optional(found.front()) : std::nullopt;
+}
+
+std::optional<FieldSeen> field(const Job& job, const std::string& path) {
+    auto found = fields(job, path);
+    return found.size() == 1 ? std::optional(std::move(found.front())) : std::nullopt;
 }
 
 void check_range(double value, const FieldSpec& spec, units::System system, const std::string& path) {

@@ -4,16 +4,19 @@
 namespace dervish::job {
 
 /// One measurable number of a job, with where it stands: path "trial/front/bar/outer_diameter".
-struct FieldRef {
+template <class M> struct FieldAt {
     std::string path;
     std::string group; ///< labels of what it belongs to: "Front axle", "Roof tent"
     FieldSpec spec;
-    Measured* value;
+    M* value;
 };
+using FieldRef = FieldAt<Measured>;
+using FieldSeen = FieldAt<const Measured>; ///< to be read only
 
 /// Every measurable number below `prefix` ("vehicle", "trial/front"; empty: of the whole car and both setups).
 /// The pointers live as long as the job is not changed in shape.
 std::vector<FieldRef> fields(Job& job, const std::string& prefix = {});
+std::vector<FieldSeen> fields(const Job& job, const std::string& prefix = {});
 
 /// A number that is not sure, with the one at the other end that is the same thing: the figures of one kind of tyre on
 /// both axles, of one steel in both bars, where both are assumed alike. Such two are off together.
@@ -26,6 +29,7 @@ std::vector<Input> inputs(Job& job);
 
 /// The field at `path`, or nothing.
 std::optional<FieldRef> field(Job& job, const std::string& path);
+std::optional<FieldSeen> field(const Job& job, const std::string& path);
 
 /// One of a few words that a job chooses among, or a yes or no.
 struct ChoiceRef {
