@@ -16,6 +16,9 @@ int job_version();
 /// What the file calls the units that a draft was typed in, by units::System.
 inline constexpr std::array<const char*, 3> unit_systems{"metric", "inch", "inch_metric_rates"};
 
+/// What the file calls where a number is from, by job::Source.
+inline constexpr std::array<const char*, 3> sources{"measured", "quoted", "assumed"};
+
 /// The job as docs/job-format.md has it.
 Json to_json(const job::Job& job);
 

@@ -54,15 +54,14 @@ struct SchemaWriter {
         if (spec.word) either.push_back({{"const", spec.word}});
         if (optional && spec.lowest > 0) either.push_back({{"const", 0}}); // never asked for yet
         if (either.size() > 1) value = {{"anyOf", either}};
-        add(units::filed_key(spec.key, spec.quantity), {{"type", "object"},
-                                                        {"title", spec.label},
-                                                        {"description", spec.hint},
-                                                        {"properties",
-                                                         {{"value", value},
-                                                          {"sigma", {{"type", "number"}, {"minimum", 0}}},
-                                                          {"source", {{"enum", {"measured", "quoted", "assumed"}}}}}},
-                                                        {"required", {"value", "sigma", "source"}},
-                                                        {"additionalProperties", false}});
+        add(units::filed_key(spec.key, spec.quantity),
+            {{"type", "object"},
+             {"title", spec.label},
+             {"description", spec.hint},
+             {"properties",
+              {{"value", value}, {"sigma", {{"type", "number"}, {"minimum", 0}}}, {"source", {{"enum", sources}}}}},
+             {"required", {"value", "sigma", "source"}},
+             {"additionalProperties", false}});
     }
     void text(const char* key, const char*, const std::string&) {
         add(key, {{"type", "string"}}, std::string_view(key) != "id"); // a shared part has it as its key

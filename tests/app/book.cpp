@@ -337,6 +337,21 @@ TEST_CASE("a Trial is fitted by its sheet: ticked, links measured on the way, a 
                                    [&](const QLabel* l) { return l->text().contains(words); });
     };
     CHECK(sheet_says("4 × 17 mm (front clamps)"));
+    // A number without a unit is in the one that stands before it.
+    const auto page_says = [&](const char* words) {
+        return std::ranges::any_of(bench.window.findChildren<QLabel*>(),
+                                   [&](const QLabel* l) { return l->isVisible() && l->text() == words; });
+    };
+    CHECK(page_says("Torque, N·m"));
+    bench.document().set_units(units::System::Inch);
+    CHECK(page_says("Torque, lbf·ft"));
+    fill(bench, "torque moment", "30");
+    bench.click("keep torque");
+    CHECK(std::ranges::find(bench.job().torques, "front clamps", &job::Torque::of)->moment ==
+          Approx(30 * 1.3558179483314).epsilon(1e-3));
+    bench.document().set_units(units::System::Metric);
+    fill(bench, "torque moment", "45");
+    bench.click("keep torque");
     auto* to = bench.find<QComboBox>("sheet to");
     REQUIRE(to);
     REQUIRE(to->count() > 2);

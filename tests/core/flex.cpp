@@ -64,9 +64,10 @@ TEST_CASE("softer bars let a car climb higher") {
 }
 
 TEST_CASE("limits are said in words") {
-    CHECK(say::limit_of({0, 0, 0.09, car::Stop::Bump, -0.005, 0.2}) == "on the bump stop, 5 mm in");
-    CHECK(say::limit_of({0, 0, -0.1, car::Stop::Droop, 0.2, -0.001}) == "damper out");
-    CHECK(say::limit_of({0, 0, 0.02, car::Stop::Free, 0.065, 0.2}) == "65 mm to the bump stop");
+    CHECK(say::limit_of({0, 0, 0.09, car::Stop::Bump, -0.005, 0.2}, units::System::Metric) ==
+          "on the bump stop, pressed in 5 mm");
+    CHECK(say::limit_of({0, 0, -0.1, car::Stop::Droop, 0.2, -0.001}, units::System::Metric) == "damper out");
+    CHECK(say::limit_of({0, 0, 0.02, car::Stop::Free, 0.065, 0.2}, units::System::Metric) == "65 mm to the bump stop");
 }
 
 TEST_CASE("raising the ramps does the work that the raised wheels' loads say") {

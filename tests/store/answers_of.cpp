@@ -279,7 +279,8 @@ void of_flex(Sheet& s, const Job& j, const Assessment& a) {
                         s("corner", c.load, c.gap, c.travel, c.bump, c.droop, c.height);
                         for (const CornerLimit& l : c.limits) s("ends, " + l.what, l.left);
                     }
-                    for (const car::Wheel& w : r.ascent.state.wheels) s.say("wheel", limit_of(w));
+                    for (const car::Wheel& w : r.ascent.state.wheels)
+                        s.say("wheel", limit_of(w, units::System::Metric));
                 });
             for (const double track : {0.0, 0.5, 1.0}) {
                 std::string order;

@@ -90,8 +90,10 @@ void BalanceStation::say_bump() {
                         {},
                         {},
                         Mark::Heading});
-        rows.push_back({tr("driven wheels carry, left · right"), force(off->load[w]) + " · " + force(off->load[w + 1]),
-                        tr("propshaft %1 N·m").arg(std::lround(std::abs(off->torque))), Mark::Plain});
+        rows.push_back(
+            {tr("driven wheels carry, left · right"), force(off->load[w]) + " · " + force(off->load[w + 1]),
+             tr("propshaft %1").arg(qs(units::text(std::abs(off->torque), units::Quantity::Moment, system, 0))),
+             Mark::Plain});
         rows.push_back(
             {tr("what the torque adds goes by the right link"),
              off->longer ? qs(units::text(std::abs(*off->longer), units::Quantity::Length, system)) : tr("no length"),

@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace dervish::app {
 namespace {
@@ -31,7 +32,7 @@ SheetPage::SheetPage(Document& document, SheetView& view, QWidget* parent)
       moment_(named_line("torque moment", tr("Torque"))),
       wrench_(named_line("torque wrench", tr("Length of the wrench"))),
       adapter_(named_line("torque adapter", tr("Length of the adapter"))),
-      angle_(named_line("torque angle", tr("Angle of the adapter"))),
+      angle_(named_line("torque angle", tr("Angle of the adapter"))), form_(new QFormLayout),
       torques_(named_combo("torques", tr("Fasteners kept"))), from_(named_combo("sheet from", tr("From"))),
       to_(named_combo("sheet to", tr("To"))) {
     auto* column = new QVBoxLayout(this);
@@ -99,22 +100,21 @@ void SheetPage::build_fasteners(QVBoxLayout* column) {
            "with where it stands. None is Dervish's own."));
     column->addWidget(head);
     column->addWidget(torques_);
-    auto* form = new QFormLayout;
-    form->setVerticalSpacing(5);
-    form->addRow(tr("Of"), of_);
-    form->addRow(tr("Spanner"), size_);
-    form->addRow(tr("How many"), count_);
-    form->addRow(tr("Torque, N·m"), moment_);
-    form->addRow(tr("It stands in"), source_);
-    form->addRow(tr("Wrench"), wrench_);
-    form->addRow(tr("Adapter"), adapter_);
-    form->addRow(tr("At an angle"), angle_);
+    form_->setVerticalSpacing(5);
+    form_->addRow(tr("Of"), of_);
+    form_->addRow(tr("Spanner"), size_);
+    form_->addRow(tr("How many"), count_);
+    form_->addRow(new QLabel, moment_);
+    form_->addRow(tr("It stands in"), source_);
+    form_->addRow(new QLabel, wrench_);
+    form_->addRow(new QLabel, adapter_);
+    form_->addRow(new QLabel, angle_);
     of_->setPlaceholderText(tr("like front clamps"));
-    size_->setPlaceholderText(tr("like 17 mm"));
+    size_->setPlaceholderText(tr("like 17"));
     wrench_->setPlaceholderText(tr("head to grip; none: no adapter"));
     adapter_->setPlaceholderText(tr("head to fastener"));
     angle_->setPlaceholderText(tr("0 in line"));
-    column->addLayout(form);
+    column->addLayout(form_);
     column->addWidget(set_to_);
     error_->setStyleSheet("font-size: 13px; color: " + theme().caution.name());
     error_->hide();
@@ -206,6 +206,12 @@ void SheetPage::refresh() {
                                 .arg(view_.done())
                                 .arg(steps));
     show_kept(minutes_, job.sheet.minutes > 0 ? units::trimmed(job.sheet.minutes, 0) : std::string(), false);
+    // A number without a unit is in the one that the label says.
+    for (const auto& [line, words, quantity] : {std::tuple{moment_, tr("Torque"), units::Quantity::Moment},
+                                                {wrench_, tr("Wrench"), units::Quantity::Length},
+                                                {adapter_, tr("Adapter"), units::Quantity::Length},
+                                                {angle_, tr("At an angle"), units::Quantity::Angle}})
+        static_cast<QLabel*>(form_->labelForField(line))->setText(with_unit(words, quantity, document_.units()));
     Entries torques{{job.torques.empty() ? tr("none typed yet") : tr("%1 typed").arg(job.torques.size()), QVariant()}};
     for (const job::Torque& t : job.torques)
         torques.emplace_back(tr("%1: %2").arg(qs(t.of), t.moment > 0 ? qs(units::text(t.moment, units::Quantity::Moment,

@@ -2,6 +2,7 @@
 #include "app/book/sheet_view.h"
 
 class QComboBox;
+class QFormLayout;
 class QLabel;
 class QLineEdit;
 class QVBoxLayout;
@@ -30,6 +31,7 @@ private:
     SheetView& view_;
     QLabel *how_far_, *set_to_, *error_;
     QLineEdit *minutes_, *of_, *source_, *size_, *count_, *moment_, *wrench_, *adapter_, *angle_;
+    QFormLayout* form_; ///< of a fastener
     QComboBox *torques_, *from_, *to_;
 };
 

@@ -15,23 +15,19 @@
 #include "app/shell/find_box.h"
 #include "app/shell/hidden_page.h"
 #include "app/shell/new_car_card.h"
-#include "app/shell/print.h"
 #include "app/shell/stations.h"
 #include "app/shell/tally.h"
 #include "app/shell/theme.h"
 #include "app/shell/top_bar.h"
 #include "app/widgets/field_panel.h"
 #include "app/widgets/number_edit.h"
-#include "app/window_thread.h"
 
 #include <QAbstractSpinBox>
 #include <QAction>
 #include <QApplication>
-#include <QBuffer>
 #include <QButtonGroup>
 #include <QCloseEvent>
 #include <QComboBox>
-#include <QDate>
 #include <QDialog>
 #include <QDir>
 #include <QFileDialog>
@@ -44,8 +40,6 @@
 #include <QMessageBox>
 #include <QPainter>
 #include <QPlainTextEdit>
-#include <QPrintDialog>
-#include <QPrinter>
 #include <QPushButton>
 #include <QRegularExpression>
 #include <QSettings>
@@ -443,22 +437,6 @@ void MainWindow::tell(const QString& title, const BadInput& error) {
     box->open();
 }
 
-void MainWindow::print() {
-    auto printer = std::make_shared<QPrinter>(QPrinter::HighResolution);
-    QPrintDialog dialog(printer.get(), this);
-    if (dialog.exec() == QDialog::Accepted)
-        run_on_worker([printer, pages = draw_pages(*printer)] { print_pages(*printer, pages); });
-}
-
-Pages MainWindow::draw_pages(QPagedPaintDevice& paper) {
-    const QString setup = tr("%1: %2 · %3 · %4")
-                              .arg(document_.look() == Look::Trial ? tr("Trial") : tr("Fitted"),
-                                   QString::fromStdString(document_.looked_setup().name), current_title(),
-                                   QDate::currentDate().toString(Qt::ISODate));
-    return app::draw_pages(paper, *centralWidget(),
-                           {QString::fromStdString(document_.job().name), setup, current()->caution_words()});
-}
-
 void MainWindow::update_title() {
     const QString file =
         document_.path().empty() ? tr("not saved yet") : QString::fromStdString(document_.path().filename().string());
@@ -500,29 +478,6 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         on_failure({});
     }
     event->accept();
-}
-
-void MainWindow::take_shots(const QString& folder) {
-    if (!QDir().mkpath(folder))
-        throw BadInput(folder.toStdString(), "the folder cannot be made", "give a folder that can be written");
-    resize(1280, 800);
-    show();
-    document_.finish_draws();
-    for (const StationKind& kind : station_kinds()) {
-        show_station(kind.title);
-        Station* s = current();
-        for (int shot = 0; shot < s->shot_names().size(); ++shot) {
-            s->pose(shot);
-            for (int i = 0; i < 4; ++i)
-                qApp->processEvents(); // layouts of what has just become visible settle in turns
-            const QString file = folder + "/" + s->shot_names()[shot] + ".png";
-            QByteArray png;
-            QBuffer buffer(&png);
-            buffer.open(QIODevice::WriteOnly);
-            grab().save(&buffer, "PNG");
-            store::write_file(file.toStdString(), png.toStdString());
-        }
-    }
 }
 
 } // namespace dervish::app

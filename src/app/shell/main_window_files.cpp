@@ -1,8 +1,15 @@
 #include "app/shell/main_window.h"
+#include "app/shell/station.h"
+#include "app/shell/stations.h"
+#include "app/window_thread.h"
 #include "app/words.h"
+#include "store/file.h"
 #include "store/shop_record.h"
 
+#include <QApplication>
+#include <QBuffer>
 #include <QCryptographicHash>
+#include <QDate>
 #include <QDialog>
 #include <QDir>
 #include <QFileDialog>
@@ -11,6 +18,8 @@
 #include <QLockFile>
 #include <QMenu>
 #include <QMessageBox>
+#include <QPrintDialog>
+#include <QPrinter>
 #include <QPushButton>
 #include <QRegularExpression>
 #include <QSettings>
@@ -21,7 +30,7 @@
 #include <sys/socket.h>
 #include <unistd.h>
 
-/// The window and its files: opened, saved, marked as open, left, recovered.
+/// The window and its files: opened, saved, marked as open, left, recovered, printed, pictured.
 namespace dervish::app {
 
 QString data_folder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation); }
@@ -266,6 +275,45 @@ void MainWindow::take_up(const Recovery::Left& left) {
         Recovery::remove(left);
     } catch (const BadInput& e) {
         tell(tr("The unsaved work cannot be read"), e);
+    }
+}
+
+void MainWindow::print() {
+    auto printer = std::make_shared<QPrinter>(QPrinter::HighResolution);
+    QPrintDialog dialog(printer.get(), this);
+    if (dialog.exec() == QDialog::Accepted)
+        run_on_worker([printer, pages = draw_pages(*printer)] { print_pages(*printer, pages); });
+}
+
+Pages MainWindow::draw_pages(QPagedPaintDevice& paper) {
+    const QString setup = tr("%1: %2 · %3 · %4")
+                              .arg(document_.look() == Look::Trial ? tr("Trial") : tr("Fitted"),
+                                   QString::fromStdString(document_.looked_setup().name), current_title(),
+                                   QDate::currentDate().toString(Qt::ISODate));
+    return app::draw_pages(paper, *centralWidget(),
+                           {QString::fromStdString(document_.job().name), setup, current()->caution_words()});
+}
+
+void MainWindow::take_shots(const QString& folder) {
+    if (!QDir().mkpath(folder))
+        throw BadInput(folder.toStdString(), "the folder cannot be made", "give a folder that can be written");
+    resize(1280, 800);
+    show();
+    document_.finish_draws();
+    for (const StationKind& kind : station_kinds()) {
+        show_station(kind.title);
+        Station* s = current();
+        for (int shot = 0; shot < s->shot_names().size(); ++shot) {
+            s->pose(shot);
+            for (int i = 0; i < 4; ++i)
+                qApp->processEvents(); // layouts of what has just become visible settle in turns
+            const QString file = folder + "/" + s->shot_names()[shot] + ".png";
+            QByteArray png;
+            QBuffer buffer(&png);
+            buffer.open(QIODevice::WriteOnly);
+            grab().save(&buffer, "PNG");
+            store::write_file(file.toStdString(), png.toStdString());
+        }
     }
 }
 

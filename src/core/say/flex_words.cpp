@@ -157,11 +157,13 @@ std::string words_of(const flex::Protocol& p) {
     return {};
 }
 
-std::string limit_of(const car::Wheel& w) {
-    const auto in_mm = [](double m) { return units::fixed(m / units::mm, 0) + " mm"; };
-    if (w.stop == car::Stop::Bump) return "on the bump stop, " + in_mm(-w.room_bump) + " in";
+std::string limit_of(const car::Wheel& w, units::System system) {
+    const auto length = [&](double m) {
+        return units::text(m, units::Quantity::Length, system, system == units::System::Metric ? 0 : 2);
+    };
+    if (w.stop == car::Stop::Bump) return "on the bump stop, pressed in " + length(-w.room_bump);
     if (w.stop == car::Stop::Droop) return "damper out";
-    return w.travel >= 0 ? in_mm(w.room_bump) + " to the bump stop" : in_mm(w.room_droop) + " of droop left";
+    return w.travel >= 0 ? length(w.room_bump) + " to the bump stop" : length(w.room_droop) + " of droop left";
 }
 
 } // namespace dervish::say

@@ -15,6 +15,6 @@ std::string name_of(const FlexState& state, units::System system);
 std::string words_of(const flex::Protocol& protocol);
 
 /// What ends the travel of a wheel: "bump stop", "damper out", "free, 12 mm to the bump stop".
-std::string limit_of(const car::Wheel& wheel);
+std::string limit_of(const car::Wheel& wheel, units::System system);
 
 } // namespace dervish::say

@@ -359,9 +359,12 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
         for (const Torque& t : job.torques) {
             if (t.moment == 0) continue;
             const double set = wrench_setting(t);
-            tight.lines.push_back(
-                t.of + ": " + units::trimmed(t.moment, 1) + " N·m (" + t.source + ")" +
-                (set == t.moment ? "" : "; the wrench with its adapter to " + units::trimmed(set, 1) + " N·m"));
+            const auto moment = [&](double si) {
+                const units::Unit unit = units::shown(units::Quantity::Moment, system);
+                return units::trimmed(si / unit.factor, 1) + " " + std::string(unit.symbol);
+            };
+            tight.lines.push_back(t.of + ": " + moment(t.moment) + " (" + t.source + ")" +
+                                  (set == t.moment ? "" : "; the wrench with its adapter to " + moment(set)));
         }
         tight.lines.push_back(std::ranges::none_of(job.torques, [](const Torque& t) { return t.moment > 0; })
                                   ? "Torques: as the maker gives them; none was typed here with its source."

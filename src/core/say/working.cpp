@@ -168,7 +168,7 @@ void ramps(Scribe& s, const Assessment& a, Figure figure) {
                : "ramps end first");
     for (std::size_t w = 0; w < 4; ++w)
         s.line(std::string(car::wheel_names[w]) + " travel", s.text(at.wheels[w].travel, Quantity::Length, 0),
-               limit_of(at.wheels[w]) + ", " + s.text(at.wheels[w].load, Quantity::Force));
+               limit_of(at.wheels[w], s.system) + ", " + s.text(at.wheels[w].load, Quantity::Force));
     s.line("body lean", s.text(at.roll[0], Quantity::Angle, 1), "front end of the body");
     const double front = a.ascent.front_travel / a.car.front.track, rear = a.ascent.rear_travel / a.car.rear.track;
     s.line("twist between the axles", s.text(front + rear, Quantity::Angle, 1),
