@@ -20,7 +20,11 @@ struct Scribe {
     Working& out;
     units::System system;
 
-    std::string text(double si, Quantity q, int decimals = -1) const { return units::text(si, q, system, decimals); }
+    /// Decimals as of millimetres: an inch has two more.
+    std::string text(double si, Quantity q, int decimals = -1) const {
+        const bool inches = q == Quantity::Length && system != units::System::Metric && decimals >= 0;
+        return units::text(si, q, system, inches ? decimals + 2 : decimals);
+    }
     void line(const std::string& what, const std::string& value, const std::string& from) {
         out.lines.push_back({what, value, from});
     }
