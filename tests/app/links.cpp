@@ -112,6 +112,11 @@ TEST_CASE("scrub the wheel, drag the link, follow a left/right check to its end"
     CHECK(bench.job().drafts.empty());
     CHECK_FALSE(steps->verdict().contains("worn joints")); // nobody read the gauge's zero
     QTRY_VERIFY(bench.find<QLineEdit>("check lift_zero"));
+    // Without a bar the step has no lines; they come back with it.
+    bench.document().edit("bar out", {}, [](job::Job& j) { j.trial.front.fitted = false; });
+    CHECK_FALSE(bench.find<QLineEdit>("check lift_zero"));
+    bench.document().undo().undo();
+    CHECK(bench.find<QLineEdit>("check lift_zero"));
     bench.type("check lift_zero", "-3");
     CHECK(steps->verdict().contains("worn joints")); // alike, but the slack stands
     bench.type("per_wheel", "2");

@@ -160,7 +160,6 @@ void StepsPage::build_rows() {
                 edit::type_check(job, trial, end, r.spec, r.value, e);
             },
             tr("reading of the set-up"));
-    box_->setVisible(!rows_.empty());
     if (step_ != say::Step::LeftRight) return;
     for (const edit::LiftSetting& s : edit::lift_settings)
         add(
@@ -191,6 +190,7 @@ void StepsPage::refresh_step(const say::StepFound& found) {
     tick_->setVisible(tick != nullptr);
     if (tick) tick_->setChecked(c.*tick);
     build_rows();
+    box_->setVisible(!say::readings_of(step_).empty());
     for (EntryRow* row : rows_) row->refresh();
     const bool lifts = step_ == say::Step::LeftRight;
     rounds_->setVisible(lifts);
