@@ -1,9 +1,10 @@
 #include "core/balance/letting_go.h"
 
 #include "core/balance/moving.h"
+#include "core/num/dense.h"
 
-#include <Eigen/Eigenvalues>
 #include <boost/numeric/odeint.hpp>
+#include <utility>
 
 namespace dervish::balance {
 namespace {
@@ -41,7 +42,7 @@ double growth_at(const Moving& car, const Turning& at) {
             slopes(i, j) = (d_more[of] - d_less[of]) / (low + high);
         }
     }
-    return Eigen::EigenSolver<Eigen::MatrixXd>(slopes, false).eigenvalues().real().maxCoeff();
+    return eigenvalues(std::move(slopes)).real().maxCoeff();
 }
 
 struct Followed {

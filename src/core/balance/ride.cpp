@@ -1,6 +1,7 @@
 #include "core/balance/ride.h"
 
-#include <Eigen/Eigenvalues>
+#include "core/num/dense.h"
+
 #include <Eigen/LU>
 #include <algorithm>
 #include <cmath>
@@ -43,15 +44,15 @@ double belongs(double apart, double wave_number, Sides sides) {
 struct Weighting {
     double low, high, f3, f4, q4, f5, q5, f6, q6;
     /// |H|²
-    Eigen::Array4d squared(const Eigen::Array4d& f) const {
-        const Eigen::Array4d square = f.square();
+    Four squared(const Four& f) const {
+        const Four at = square(f);
         const auto second = [&](double corner, double q) { // denominator of a second-order part, squared
-            const Eigen::Array4d r = square / (corner * corner);
-            return Eigen::Array4d((1 - r).square() + r / (q * q));
+            const Four r = at / (corner * corner);
+            return square(1 - r) + r / (q * q);
         };
         const double root_half = std::sqrt(0.5), rise = f5 > 0 ? f5 / f6 : 1;
-        Eigen::Array4d over = (square * (rise * rise / (low * low))).square() * (1 + square / (f3 * f3)),
-                       under = second(low, root_half) * second(high, root_half) * second(f4, q4);
+        Four over = square(at * (rise * rise / (low * low))) * (1 + at / (f3 * f3)),
+             under = second(low, root_half) * second(high, root_half) * second(f4, q4);
         if (f5 > 0) {
             over *= second(f5, q5);
             under *= second(f6, q6);
@@ -63,7 +64,7 @@ constexpr double none = std::numeric_limits<double>::infinity();
 constexpr Weighting upright{0.4, 100, 12.5, 12.5, 0.63, 2.37, 0.91, 3.35, 0.91},
     sideways{0.4, 100, 2, 2, 0.63, 0, 1, 0, 1}, sickening{0.08, 0.63, none, 0.25, 0.86, 0.0625, 0.80, 0.1, 0.80};
 
-double felt(const Weighting& by, double f) { return std::sqrt(by.squared(Eigen::Array4d::Constant(f))[0]); }
+double felt(const Weighting& by, double f) { return std::sqrt(by.squared(f)[0]); }
 } // namespace
 
 double felt_upright(double f) { return felt(upright, f); }
@@ -103,7 +104,7 @@ Masses masses_of(const Model& m, const car::SmallMotion& motion) {
     car::SmallMotion::Vector pushed = car::SmallMotion::Vector::Zero();
     pushed[2] = out.mass(2, 2);
     if (motion.rear_roll != 2) pushed[3] = out.mass(3, 3);
-    const car::SmallMotion::Vector shape = motion.stiffness.ldlt().solve(pushed);
+    const car::SmallMotion::Vector shape = solved(motion.stiffness, pushed);
     const double square = shape.dot(pushed) / shape.dot(out.mass * shape);
     if (!(square > 0)) return out;
     for (std::size_t e = 0; e < 2; ++e) {
@@ -134,30 +135,31 @@ Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State
     spring_.col(4).setZero();
     spring_(2, 4) += 1;
     spring_(motion_.rear_roll, 4) -= 1;
-    damping_ = spring_ * damped_.asDiagonal() * spring_.transpose();
+    damping_ = spring_.lazyProduct(damped_.asDiagonal() * spring_.transpose());
     seat_out_ = (track_.front + track_.rear) / 8; // a quarter of the track beside the middle
     head_up_ = head_over_centre(m);
     prepare();
 }
 
-namespace {
-using Sized = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, 8, 8>; // off the heap
-}
-
 /// Where the wheels' dampers are strong they hold motions together: beside the undamped motions there may be sharp ones
 /// of the car with those dampers locked, in which they give a little. With S the dampers' springs times the roots of
-/// their dampers: shapes φ with Sᵀφ = 0, the dampers' forces f = (SᵀS)⁻¹ Sᵀ K φ, over critical |f|²/(2ω³ φᵀMφ), and
-/// what the frame's own damper adds.
+/// their dampers, S Sᵀ = U s Uᵀ: shapes φ with Sᵀφ = 0, so of the columns of U with s = 0 alone; the dampers' forces
+/// f = S⁺ K φ, |f|² = |s^−½ Uᵀ K φ|²; over critical |f|²/(2ω³ φᵀMφ), and what the frame's own damper adds.
 void Shaken::add_locked(const Eigen::Matrix<double, 8, dampers>& spring) {
     const Eigen::Index n = motion_.count;
-    const Eigen::ColPivHouseholderQR<Sized> by(Sized(spring.topLeftCorner(n, 4)));
-    const Eigen::Index free = n - by.rank();
-    const Sized held = by.householderQ(), open = held.rightCols(free);
+    const auto by = spring.topLeftCorner(n, 4);
+    const Modes held = modes(by.lazyProduct(by.transpose()), Eigen::MatrixXd::Identity(n, n));
+    Eigen::Index free = 0;
+    while (free < n && !(held.values[free] > 1e-12 * held.values[n - 1])) ++free;
+    const Eigen::MatrixXd open = held.shapes.leftCols(free),
+                          scaled = held.shapes.rightCols(n - free) *
+                                   held.values.tail(n - free).cwiseSqrt().cwiseInverse().asDiagonal();
     const auto stiffness = squares_.head(n).asDiagonal();
-    const Eigen::SelfAdjointEigenSolver<Sized> locked(Sized(open.transpose() * stiffness * open));
-    const Sized shapes = open * locked.eigenvectors(), forces = by.solve(Sized(stiffness * shapes));
+    const Modes locked = modes(open.transpose().lazyProduct(stiffness * open), Eigen::MatrixXd::Identity(free, free));
+    const Eigen::MatrixXd shapes = open.lazyProduct(locked.shapes),
+                          forces = scaled.transpose().lazyProduct(stiffness * shapes);
     for (Eigen::Index k = 0; k < std::min<Eigen::Index>(free, 4); ++k) {
-        const double square = locked.eigenvalues()[k], omega = std::sqrt(std::max(0.0, square));
+        const double square = locked.values[k], omega = std::sqrt(std::max(0.0, square));
         if (!(square > 0)) continue;
         peaks_[8 + k] = std::log(omega / (2 * units::pi));
         const double twists = shapes.col(k).dot(spring.col(4).head(n));
@@ -170,14 +172,14 @@ void Shaken::add_locked(const Eigen::Matrix<double, 8, dampers>& spring) {
 /// SᵀDS. P is of the contacts' rates, 1 under a wheel that hangs, whose own motion is wanted though no road moves it.
 void Shaken::prepare() {
     const Eigen::Index n = motion_.count;
-    const Eigen::GeneralizedSelfAdjointEigenSolver<Sized> free(motion_.stiffness.topLeftCorner(n, n),
-                                                               mass_.topLeftCorner(n, n));
+    const Modes free = modes(motion_.stiffness.topLeftCorner(n, n), mass_.topLeftCorner(n, n));
     squares_.setConstant(std::numeric_limits<double>::infinity());
-    squares_.head(n) = free.eigenvalues();
+    squares_.head(n) = free.values;
     Matrix shapes = Matrix::Zero();
-    shapes.topLeftCorner(n, n) = free.eigenvectors();
+    shapes.topLeftCorner(n, n) = free.shapes;
     Eigen::Matrix<double, 8, 4> push;
-    const Eigen::Matrix<double, 8, dampers> spring = shapes.transpose() * spring_ * damped_.cwiseSqrt().asDiagonal();
+    const Eigen::Matrix<double, 8, dampers> spring =
+        shapes.transpose().lazyProduct(spring_ * damped_.cwiseSqrt().asDiagonal());
     for (int w = 0; w < 4; ++w) {
         stands_[w] = motion_.tyre_rate[w] > 0;
         rate_[w] = stands_[w] ? motion_.tyre_rate[w] : 1;
@@ -226,13 +228,14 @@ double own_roll_inertia(const Model& m) {
 
 std::vector<Shake> Shaken::shakes() const {
     const Eigen::Index n = motion_.count;
-    Eigen::MatrixXd first = Eigen::MatrixXd::Zero(2 * n, 2 * n);
-    const Eigen::LDLT<Eigen::MatrixXd> mass(mass_.topLeftCorner(n, n));
+    const Modes undamped = modes(motion_.stiffness.topLeftCorner(n, n), mass_.topLeftCorner(n, n));
+    Eigen::MatrixXd first = Eigen::MatrixXd::Zero(2 * n, 2 * n); // by the undamped motions
     first.topRightCorner(n, n).setIdentity();
-    first.bottomLeftCorner(n, n) = -mass.solve(motion_.stiffness.topLeftCorner(n, n));
-    first.bottomRightCorner(n, n) = -mass.solve(damping_.topLeftCorner(n, n));
+    first.bottomLeftCorner(n, n) = (-undamped.values).asDiagonal();
+    first.bottomRightCorner(n, n) =
+        -undamped.shapes.transpose().lazyProduct(damping_.topLeftCorner(n, n).lazyProduct(undamped.shapes).eval());
     std::vector<Shake> out;
-    const Eigen::VectorXcd roots = Eigen::EigenSolver<Eigen::MatrixXd>(first, false).eigenvalues();
+    const Eigen::VectorXcd roots = eigenvalues(std::move(first));
     for (const Complex& s : roots)
         if (s.imag() >= 0)
             out.push_back({std::abs(s) / (2 * units::pi), std::abs(s) > 0 ? -s.real() / std::abs(s) : 0});
@@ -241,43 +244,47 @@ std::vector<Shake> Shaken::shakes() const {
 }
 
 Shaken::Spectra Shaken::spectra(const Road& road, double frequency) const {
-    return spectra(road, Four(Four::Constant(frequency))).row(0).transpose();
+    Spectra out;
+    const FourSpectra four = spectra(road, Four(frequency));
+    for (int i = 0; i < outputs; ++i) out[i] = four[static_cast<std::size_t>(i)][0];
+    return out;
 }
 
-Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra(const Road& road, const Four& f) const {
+Shaken::FourSpectra Shaken::spectra(const Road& road, const Four& f) const {
     return damped_[4] > 0 ? spectra_by<dampers>(road, f) : spectra_by<dampers - 1>(road, f);
 }
 
 /// With n dampers, known when it is compiled: a fifth faster.
-template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(const Road& road, const Four& f) const {
+template <int n> Shaken::FourSpectra Shaken::spectra_by(const Road& road, const Four& f) const {
     const Four omega = 2 * units::pi * f, wave_number = f / road.speed;
     // An axle's two wheels as half their sum and half their difference, of which neither belongs to the other: of the
     // front's, the rear's, and both together, which the rear feels later.
     struct Heights {
         Four front, rear, both;
     } together, opposed;
-    Four own = road.roughness * n0 * n0 / (wave_number.square() * road.speed), ripples = Four::Zero();
+    Four own = road.roughness * n0 * n0 / (square(wave_number) * road.speed), ripples = 0;
     if (road.ripple > 0) {
         const double crest = 1 / road.ripple_length, wide = 0.15 * crest;
         ripples = road.ripple * road.ripple / (std::sqrt(2 * units::pi) * wide * road.speed) *
-                  (-((wave_number - crest) / wide).square() / 2).exp();
+                  (-square((wave_number - crest) / wide) / 2).each([](double x) { return std::exp(x); });
     }
     const auto belong = [&](double apart) {
-        return Four(wave_number.unaryExpr([&](double along) { return belongs(apart, along, road.sides); }));
+        return wave_number.each([&](double along) { return belongs(apart, along, road.sides); });
     };
     const Four front = belong(track_.front), rear = belong(track_.rear),
                near = belong(std::abs(track_.front - track_.rear) / 2), far = belong((track_.front + track_.rear) / 2);
     const Four shared = ripples * (1 + road.ripple_alike), apart = ripples * (1 - road.ripple_alike);
     together = {own * (1 + front) + shared, own * (1 + rear) + shared, own * (near + far) + shared};
     opposed = {own * (1 - front) + apart, own * (1 - rear) + apart, own * (near - far) + apart};
-    const Four turned = omega * (wheelbase_ / road.speed), in_step = turned.cos(), behind = turned.sin();
+    const Four turned = omega * (wheelbase_ / road.speed), in_step = turned.each([](double x) { return std::cos(x); }),
+               behind = turned.each([](double x) { return std::sin(x); });
 
     // (K − ω²M + iωC)⁻¹ = D − D S (1 + iω SᵀDS)⁻¹ iω SᵀD (Woodbury), the dampers' C being S Sᵀ.
     Four all[sums];
     {
         Four free[8];
         constexpr int unknowns = n + 3; // the frame's own damper comes with the rear's own roll
-        for (int k = 0; k < unknowns; ++k) free[k] = (squares_[k] - omega.square()).inverse();
+        for (int k = 0; k < unknowns; ++k) free[k] = 1 / (squares_[k] - square(omega));
         constexpr int wanted = before_damper(n, n);
         for (int i = 0; i < wanted; ++i) {
             Four sum = parts_(0, i) * free[0];
@@ -294,7 +301,7 @@ template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(con
         for (int j = 0; j <= i; ++j) a[i][j] = a[j][i] = omega * damper[i][4 + bodies + j];
     for (int j = 0; j < n; ++j) {
         for (int i = j; i < n; ++i) {
-            Four sum = Four::Constant(i == j ? 1 : 0);
+            Four sum = i == j ? 1 : 0;
             for (int k = 0; k < n; ++k) sum += a[i][k] * a[j][k];
             for (int k = 0; k < j; ++k) sum -= lower[i][k] * lower[j][k] * diagonal[k];
             if (i == j)
@@ -313,7 +320,7 @@ template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(con
             for (int k = i + 1; k < n; ++k) im[i][w] -= lower[k][i] * im[k][w];
         }
         for (int i = 0; i < n; ++i) {
-            re[i][w] = Four::Zero();
+            re[i][w] = 0;
             for (int k = 0; k < n; ++k) re[i][w] += a[i][k] * im[k][w];
         }
     }
@@ -323,12 +330,12 @@ template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(con
     for (int r = 0; r < 4 + bodies; ++r)
         for (int w = 0; w < 4; ++w) {
             if (!stands_[w]) { // it feels no road
-                real[r][w] = imaginary[r][w] = Four::Zero();
+                real[r][w] = imaginary[r][w] = 0;
                 continue;
             }
             const int high = std::max(r, w), low = std::min(r, w);
             real[r][w] = r < 4 ? all[high * (high + 1) / 2 + low] : seen[r - 4 + bodies * w];
-            imaginary[r][w] = Four::Zero();
+            imaginary[r][w] = 0;
             for (int k = 0; k < n; ++k) {
                 real[r][w] -= damper[k][r] * re[k][w];
                 imaginary[r][w] -= damper[k][r] * im[k][w];
@@ -336,17 +343,17 @@ template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(con
         }
     // What a motion's mean square is on this road.
     const auto power = [&](const Four* in, const Four* late) {
-        Four out = Four::Zero();
+        Four out = 0;
         for (const double side : {1.0, -1.0}) {
             const Heights& h = side > 0 ? together : opposed;
             const Four fr = in[0] + side * in[1], fi = late[0] + side * late[1], rr = in[2] + side * in[3],
                        ri = late[2] + side * late[3];
-            out += h.front * (fr.square() + fi.square()) + h.rear * (rr.square() + ri.square()) +
+            out += h.front * (square(fr) + square(fi)) + h.rear * (square(rr) + square(ri)) +
                    2 * h.both * ((fr * rr + fi * ri) * in_step - (fi * rr - fr * ri) * behind);
         }
-        return Four(out / 2);
+        return out / 2;
     };
-    Eigen::Array<double, 4, outputs> out;
+    FourSpectra out;
     for (int w = 0; w < 4; ++w) {
         Four there[4], late[4];
         if (stands_[w]) {
@@ -354,13 +361,13 @@ template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(con
                 there[v] = (v == w ? rate_[w] : 0) - real[w][v];
                 late[v] = -imaginary[w][v];
             }
-            out.col(w) = power(there, late);
+            out[w] = power(there, late);
         } else {
-            out.col(w).setZero();
+            out[w] = 0;
         }
         const int left = w / 2 * 2;
         for (int v = 0; v < 4; ++v) {
-            there[v] = late[v] = Four::Zero();
+            there[v] = late[v] = 0;
             for (const int side : {0, 1}) {
                 const double by = by_contacts_(side, w) / rate_[left + side];
                 there[v] += by * real[left + side][v];
@@ -371,36 +378,40 @@ template <int n> Eigen::Array<double, 4, Shaken::outputs> Shaken::spectra_by(con
                 late[v] += by_body_(b, w) * imaginary[4 + b][v];
             }
         }
-        out.col(4 + w) = power(there, late);
+        out[4 + w] = power(there, late);
         // The side force follows the load through the tyre's relaxation.
-        out.col(8 + w) =
-            out.col(w) / (1 + (omega * (relaxation_[static_cast<std::size_t>(w) / 2] / road.speed)).square());
+        out[8 + w] = out[w] / (1 + square(omega * (relaxation_[w / 2] / road.speed)));
     }
     if (bodies == 4)
         for (int v = 0; v < 4; ++v) { // the body's roll is the mean of its two ends'
             real[6][v] = (real[6][v] + real[3 + bodies][v]) / 2;
             imaginary[6][v] = (imaginary[6][v] + imaginary[3 + bodies][v]) / 2;
         }
-    const Four fourth = omega.square().square();
-    out.col(15) = power(real[6], imaginary[6]);
-    out.col(12) = fourth * power(real[4], imaginary[4]);
-    out.col(13) = fourth * power(real[5], imaginary[5]);
-    out.col(14) = fourth * out.col(15);
+    const Four fourth = square(square(omega));
+    out[15] = power(real[6], imaginary[6]);
+    out[12] = fourth * power(real[4], imaginary[4]);
+    out[13] = fourth * power(real[5], imaginary[5]);
+    out[14] = fourth * out[15];
     return out;
 }
 
 namespace {
 /// Frequencies and weights of four-point Gauss sums between two of their logarithms.
-std::pair<Eigen::Array4d, Eigen::Array4d> panel(double from, double to) {
-    const Eigen::Array4d x(-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526),
+std::pair<Four, Four> panel(double from, double to) {
+    const Four x(-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526),
         w(0.3478548451374538, 0.6521451548625461, 0.6521451548625461, 0.3478548451374538);
-    const Eigen::Array4d there = ((from + to) / 2 + x * (to - from) / 2).exp();
+    const Four there = ((from + to) / 2 + x * (to - from) / 2).each([](double at) { return std::exp(at); });
     return {there, w * (to - from) / 2 * there};
+}
+
+template <std::size_t n> std::array<Four, n> times(std::array<Four, n> all, const Four& by) {
+    for (Four& one : all) one *= by;
+    return all;
 }
 } // namespace
 
 /// Panels narrow enough for what the wheelbase's delay does, and graded towards free motions that are little damped.
-std::vector<std::pair<Shaken::Four, Shaken::Four>> Shaken::frequencies(double delay) const {
+std::vector<std::pair<Four, Four>> Shaken::frequencies(double delay) const {
     std::vector<std::pair<Four, Four>> out;
     const bool locked = std::isfinite(peaks_[8]); // motions of unlike sharpness near each other
     const double end = std::log(fastest_shake), widest = locked ? 0.5 : 0.6, times = locked ? 1.4 : 1.6;
@@ -418,10 +429,10 @@ std::vector<std::pair<Shaken::Four, Shaken::Four>> Shaken::frequencies(double de
     return out;
 }
 
-std::pair<Shaken::Four, Shaken::Four> Shaken::felt(const Four& f, const Eigen::Array<double, 4, outputs>& s) const {
+std::pair<Four, Four> Shaken::felt(const Four& f, const FourSpectra& s) const {
     // Heave and roll of a car alike on both sides do not belong together.
-    return {upright.squared(f) * (s.col(12) + seat_out_ * seat_out_ * s.col(14)),
-            sideways.squared(f) * head_up_ * head_up_ * s.col(14)};
+    return {upright.squared(f) * (s[12] + seat_out_ * seat_out_ * s[14]),
+            sideways.squared(f) * head_up_ * head_up_ * s[14]};
 }
 
 std::vector<Shaken::Tone> Shaken::tones(const Road& road) const {
@@ -430,10 +441,10 @@ std::vector<Shaken::Tone> Shaken::tones(const Road& road) const {
     std::vector<Tone> out;
     for (int i = 0; i < panels; ++i) {
         const Four f = panel(from + i * wide, from + (i + 1) * wide).first;
-        const Eigen::Array<double, 4, outputs> s = spectra(road, f).colwise() * f;
+        const FourSpectra s = times(spectra(road, f), f);
         const auto [seat, head] = felt(f, s);
         for (int k = 0; k < 4; ++k)
-            out.push_back({f[k], seat[k], head[k], {(s(k, 0) + s(k, 1)) / 2, (s(k, 2) + s(k, 3)) / 2}});
+            out.push_back({f[k], seat[k], head[k], {(s[0] + s[1])[k] / 2, (s[2] + s[3])[k] / 2}});
     }
     return out;
 }
@@ -445,11 +456,11 @@ Shaken::Sickness Shaken::sickness(const Road& road) const {
     for (int i = 0; i < panels; ++i) {
         const double wide = std::log(to / from) / panels;
         const auto [f, share] = panel(std::log(from) + i * wide, std::log(from) + (i + 1) * wide);
-        const Eigen::Array<double, 4, outputs> s = spectra(road, f).colwise() * share;
+        const FourSpectra s = times(spectra(road, f), share);
         const Four sick = sickening.squared(f);
-        heave += (sick * s.col(12)).sum();
-        const Four leaned = units::g + head_up_ * (2 * units::pi * f).square(); // per lean
-        sway += (sick * leaned.square() * s.col(15)).sum();
+        heave += (sick * s[12]).sum();
+        const Four leaned = units::g + head_up_ * square(2 * units::pi * f); // per lean
+        sway += (sick * square(leaned) * s[15]).sum();
     }
     return {std::sqrt(heave), std::sqrt(sway)};
 }
@@ -458,8 +469,8 @@ Ride Shaken::on(const Road& road) const {
     Spectra sum = Spectra::Zero();
     double seat = 0, head = 0;
     for (const auto& [f, share] : frequencies(wheelbase_ / road.speed)) {
-        const Eigen::Array<double, 4, outputs> s = spectra(road, f).colwise() * share;
-        sum += s.colwise().sum().matrix();
+        const FourSpectra s = times(spectra(road, f), share);
+        for (int i = 0; i < outputs; ++i) sum[i] += s[i].sum();
         const auto [at_seat, at_head] = felt(f, s);
         seat += at_seat.sum();
         head += at_head.sum();

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/balance/ground.h"
 #include "core/balance/steady.h"
+#include "core/num/four.h"
 
 /// What a rough road does to the car: small motion about a settled state. docs/model.md, "Ride".
 namespace dervish::balance {
@@ -70,16 +71,16 @@ public:
 
 private:
     using Matrix = car::SmallMotion::Matrix;
-    static constexpr int dampers = 5; ///< an axle's two together and opposed, and the frame's own
-    static constexpr int sums = 81;   ///< over the undamped motions: see prepare()
-    using Four = Eigen::Array4d;      ///< at four frequencies: a processor works on several at once
+    static constexpr int dampers = 5;              ///< an axle's two together and opposed, and the frame's own
+    static constexpr int sums = 81;                ///< over the undamped motions: see prepare()
+    using FourSpectra = std::array<Four, outputs>; ///< at four frequencies
     void prepare();
     void add_locked(const Eigen::Matrix<double, 8, dampers>& spring);
-    Eigen::Array<double, 4, outputs> spectra(const Road& road, const Four& frequency) const;
-    template <int n> Eigen::Array<double, 4, outputs> spectra_by(const Road& road, const Four& frequency) const;
+    FourSpectra spectra(const Road& road, const Four& frequency) const;
+    template <int n> FourSpectra spectra_by(const Road& road, const Four& frequency) const;
     std::vector<std::pair<Four, Four>> frequencies(double delay) const;
     /// Of spectra() at those frequencies, what is felt: seat and head, (m/s²)² per Hz.
-    std::pair<Four, Four> felt(const Four& frequency, const Eigen::Array<double, 4, outputs>& spectra) const;
+    std::pair<Four, Four> felt(const Four& frequency, const FourSpectra& spectra) const;
     car::SmallMotion motion_;
     Matrix mass_, damping_;
     Eigen::Matrix<double, 8, dampers> spring_; ///< what each damper's travel is of the unknowns

@@ -5,7 +5,6 @@
 #include "core/num/root.h"
 
 #include <algorithm>
-#include <boost/math/distributions/students_t.hpp>
 #include <cmath>
 #include <limits>
 
@@ -13,8 +12,6 @@ namespace dervish::proof {
 namespace {
 /// Masses hung on are known to half a per cent.
 constexpr double mass_share = 0.005;
-
-double student_90(int freedom) { return boost::math::quantile(boost::math::students_t(std::max(1, freedom)), 0.95); }
 
 /// The value of `size` with which the assembly would have `wanted` in the rig, within `low` to `high`.
 std::optional<double> solve_for(const Assembly& a, const RigCheck& rig, double wanted, double low, double high,
@@ -130,7 +127,7 @@ std::optional<RigFit> fit_rate(const RigCheck& check) {
     out.offset = dial - give * force;
     out.sigma = out.rate * std::hypot(std::max(own, scatter) / give, mass_share);
     // Where the scatter decides, few readings know it badly.
-    const double by_scatter = student_90(freedom) * scatter, by_dial = band_90 * own;
+    const double by_scatter = student_90(std::max(1, freedom)) * scatter, by_dial = band_90 * own;
     out.interval_90 = out.rate * std::hypot((scatter > own ? by_scatter : by_dial) / give, band_90 * mass_share);
     return out;
 }

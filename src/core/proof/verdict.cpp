@@ -1,22 +1,14 @@
 #include "core/proof/verdict.h"
 
-#include <Eigen/Dense>
+#include "core/num/dense.h"
+
 #include <algorithm>
-#include <boost/math/distributions/chi_squared.hpp>
-#include <boost/math/distributions/normal.hpp>
-#include <boost/math/distributions/students_t.hpp>
 #include <cmath>
 #include <numeric>
 
 namespace dervish::proof {
 namespace {
 constexpr double inside_99 = 2.5758293035489004;
-
-double chance_of_chi(double chi_squared, double freedom) {
-    if (!(chi_squared < 1e6)) return 0; // beyond any chance, or spreads of nothing
-    return boost::math::cdf(boost::math::complement(boost::math::chi_squared(freedom), chi_squared));
-}
-double normal_below(double z) { return boost::math::cdf(boost::math::normal(), z); }
 
 /// Whether a sum of squares of `freedom` is more than a spread of `one` explains.
 bool scatters(double squares, double freedom, double one) {
@@ -60,7 +52,9 @@ Design design_of(const std::vector<std::pair<double, int>>& runs) {
         all(i, std::ranges::find(out.states, state) - out.states.begin()) = 1;
         all(i, states) = at - middle;
     }
-    out.drift = n > states && Eigen::ColPivHouseholderQR<Eigen::MatrixXd>(all).rank() == states + 1;
+    out.drift = std::ranges::any_of(runs, [&](const auto& a) { // apart from the states: where one ran twice
+        return std::ranges::any_of(runs, [&](const auto& b) { return a.second == b.second && a.first != b.first; });
+    });
     out.rows = out.drift ? all : Eigen::MatrixXd(all.leftCols(states));
     return out;
 }
@@ -192,7 +186,7 @@ Whole compare(const PlannedTest& test) {
         const double own = std::max(0.0, a.verdict.predicted_sigma * a.verdict.predicted_sigma - shared);
         covariance(i, i) += own + a.verdict.measured_sigma * a.verdict.measured_sigma;
     }
-    out.chi_squared = std::max(0.0, residual.dot(covariance.ldlt().solve(residual)));
+    out.chi_squared = std::max(0.0, residual.dot(solved(covariance, residual).col(0)));
     out.count = static_cast<int>(rows.size());
     out.chance = chance_of_chi(out.chi_squared, static_cast<double>(rows.size()));
     out.agreement = out.chance >= 0.1    ? Agreement::Agrees
@@ -223,7 +217,7 @@ std::optional<double> spread_of_difference(const std::vector<int>& order, int fi
     const Design d = design_of(runs);
     if (!has(d, first) || !has(d, second) || first == second) return {};
     const Eigen::VectorXd c = contrast(d, first, second);
-    return std::sqrt(c.dot((d.rows.transpose() * d.rows).ldlt().solve(c)));
+    return std::sqrt(c.dot(solved(d.rows.transpose().lazyProduct(d.rows), c).col(0)));
 }
 
 std::optional<BackToBack> back_to_back(const PlannedTest& test, std::size_t at, int first, int second) {
@@ -242,16 +236,16 @@ std::optional<BackToBack> back_to_back(const PlannedTest& test, std::size_t at, 
     if (!has(d, first) || !has(d, second)) return {};
     const Eigen::VectorXd y = Eigen::Map<const Eigen::VectorXd>(read.data(), static_cast<Eigen::Index>(read.size()));
     const Eigen::VectorXd c = contrast(d, first, second);
-    const auto normal = (d.rows.transpose() * d.rows).ldlt();
-    const Eigen::VectorXd found = normal.solve(d.rows.transpose() * y);
-    const double squares = (y - d.rows * found).squaredNorm(),
+    const Eigen::MatrixXd normal = d.rows.transpose().lazyProduct(d.rows);
+    const Eigen::VectorXd found = solved(normal, d.rows.transpose().lazyProduct(y));
+    const double squares = (y - d.rows.lazyProduct(found)).squaredNorm(),
                  freedom = static_cast<double>(d.rows.rows() - d.rows.cols()), one = read_to(test, channel, y.mean()),
-                 spread = std::sqrt(c.dot(normal.solve(c)));
+                 spread = std::sqrt(c.dot(solved(normal, c).col(0)));
     const bool own = scatters(squares, freedom, one);
     BackToBack out;
     out.difference = c.dot(found);
     out.sigma = spread * (own ? std::sqrt(squares / freedom) : one);
-    out.half_90 = out.sigma * (own ? boost::math::quantile(boost::math::students_t(freedom), 0.95) : band_90);
+    out.half_90 = out.sigma * (own ? student_90(freedom) : band_90);
     if (d.drift) out.drift = found[found.size() - 1];
     out.apart_half_90 = std::hypot(out.half_90, band_90 * std::sqrt(2.0) * channel.apart);
     out.sure = sure::how_sure(out.difference, out.half_90 / band_90);

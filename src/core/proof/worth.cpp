@@ -1,7 +1,7 @@
 #include "core/proof/worth.h"
+#include "core/num/dense.h"
 #include "core/sure/parameters.h"
 
-#include <Eigen/Dense>
 #include <algorithm>
 #include <map>
 #include <set>
@@ -101,8 +101,8 @@ std::optional<Narrowed> narrowed(const PlannedTest& test, bool as_read) {
         residual[r] = row.residual / one;
     }
     const Eigen::VectorXd own = h.col(static_cast<Eigen::Index>(unknown));
-    const Eigen::MatrixXd spread = h * h.transpose() + Eigen::MatrixXd::Identity(n, n);
-    const Eigen::VectorXd gain = spread.ldlt().solve(own);
+    const Eigen::MatrixXd spread = h.lazyProduct(h.transpose()) + Eigen::MatrixXd::Identity(n, n);
+    const Eigen::VectorXd gain = solved(spread, own);
     const double left = std::sqrt(std::clamp(1 - own.dot(gain), 0.0, 1.0));
     return Narrowed{inputs.spec(0), inputs.value(0), inputs.sigma(0), inputs.sigma(0) * left,
                     inputs.value(0) + inputs.sigma(0) * gain.dot(residual)};
