@@ -193,7 +193,7 @@ void Document::type(const QString& path, const QString& text) {
             if (next.drafts.erase(on_fitted) > 0)
                 if (const auto twin = job::field(next, on_fitted)) *twin->value = *field->value;
             job::check_sigma(field->value->sigma, field->spec, at); // the value is within its range as it was read
-            model::check_cars(next);
+            model::check_cars(next, &job);
             job = next;
         } catch (const BadInput&) {
             if (before) *job::field(job, at)->value = *before;
@@ -307,7 +307,10 @@ void Document::compute() {
         Fresh fresh{{before.look, job, {}, {}, 0}, {}};
         Result& now = fresh.result;
         try {
-            now.figures = std::make_shared<study::Assessment>(study::assess(now.vehicle(), now.setup()));
+            now.figures = std::make_shared<study::Assessment>(
+                before.figures
+                    ? study::assess(now.vehicle(), now.setup(), {before.vehicle(), before.setup(), *before.figures})
+                    : study::assess(now.vehicle(), now.setup()));
             const balance::Model model = model::to_model(now.vehicle(), now.setup(), now.figures->car);
             now.heads = study::ride_in_use(now.vehicle(), model).head;
             now.limit = std::make_shared<balance::Limit>(balance::outright_limit(model, before.limit.get()));

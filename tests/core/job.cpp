@@ -94,6 +94,39 @@ TEST_CASE("sizes that do not fit together are told at the field that can mend th
     CHECK(fails_at([](Job& j) { j.vehicle.front.track.value = -1; }) == "vehicle/front/track");
 }
 
+TEST_CASE("what cannot be is told where it was changed, and a bar that was so before is no other change's fault") {
+    const Job sound = blank();
+    Job bad = sound;
+    bad.trial.front.bar.wall.value = 0.02; // more than half its diameter
+    CHECK_THAT(told([&] { check_cars(bad, &sound); }), Catch::Contains("trial/front/bar/wall"));
+    Job longer = bad;
+    longer.vehicle.wheelbase.value += 0.1;
+    CHECK_NOTHROW(check_cars(longer, &bad));
+    CHECK_THROWS_AS(check_cars(longer), BadInput);
+    longer.vehicle.wheelbase.value = -1;
+    CHECK_THAT(told([&] { check_cars(longer, &bad); }), Catch::Contains("vehicle/"));
+}
+
+TEST_CASE("figures taken from what was assessed before are those worked out anew, whatever was changed") {
+    const Job was = blank();
+    const Assessment before = assess(was.vehicle, was.trial);
+    int changed = 0;
+    for (std::size_t i = 0; i < fields(was).size(); ++i) {
+        Job now = was;
+        FieldRef f = fields(now)[i];
+        f.value->value = f.value->value == 0 ? 1e-3 : 1.02 * f.value->value;
+        try {
+            const Assessment anew = assess(now.vehicle, now.trial),
+                             taken = assess(now.vehicle, now.trial, {was.vehicle, was.trial, before});
+            INFO(f.path);
+            CHECK(taken.outcomes == anew.outcomes);
+            changed += anew.outcomes != before.outcomes;
+        } catch (const BadInput&) { // a hundredth more of it cannot be
+        }
+    }
+    CHECK(changed > 50);
+}
+
 TEST_CASE("rates at the wheel: the motion ratio counts squared, a solid axle's bar by where its links are") {
     Job j = blank();
     AxleData a = j.vehicle.front;

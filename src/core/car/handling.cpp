@@ -62,9 +62,8 @@ std::optional<Lift> walk(const Car& car, const State& level, double way, double 
 }
 
 /// Of turns to either side the one that comes first.
-template <class Measure> std::optional<Lift> sooner(const Car& car, Measure&& measure) {
+template <class Measure> std::optional<Lift> sooner(const Car& car, const State& level, Measure&& measure) {
     std::optional<Lift> out;
-    const State level = settle(car, {});
     if (!level.converged) return {};
     for (const int inside : {0, 1}) { // the other side no further than the first one's
         const double top = out ? out->acceleration : most;
@@ -93,20 +92,29 @@ double load_transfer_moment(const Car& car, const State& s) {
     return axle_moment(car.front, s, front_left) + axle_moment(car.rear, s, rear_left);
 }
 
-std::optional<Lift> first_lift(const Car& car) {
-    return sooner(car, [](const auto& front, const auto& rear) { return front.first < rear.first ? front : rear; });
+Situation turn(bool left) { return {.lateral_acceleration = left ? gentle : -gentle}; }
+
+namespace {
+std::optional<Lift> first_lift(const Car& car, const State& level) {
+    return sooner(car, level,
+                  [](const auto& front, const auto& rear) { return front.first < rear.first ? front : rear; });
 }
+
+Turns turns(const Car& car, const State& level) {
+    return {settle(car, turn(true), &level), settle(car, turn(false), &level)};
+}
+} // namespace
+
+std::optional<Lift> first_lift(const Car& car) { return first_lift(car, settle(car, {})); }
 
 std::optional<Lift> rollover_threshold(const Car& car) {
-    return sooner(car, [](const auto& front, const auto& rear) { return front.first > rear.first ? front : rear; });
+    return sooner(car, settle(car, {}),
+                  [](const auto& front, const auto& rear) { return front.first > rear.first ? front : rear; });
 }
-
-Situation turn(bool left) { return {.lateral_acceleration = left ? gentle : -gentle}; }
 
 Turns turns(const Car& car, const Turns* near) {
     if (near) return {settle(car, turn(true), &near->left), settle(car, turn(false), &near->right)};
-    const State level = settle(car, {});
-    return {settle(car, turn(true), &level), settle(car, turn(false), &level)};
+    return turns(car, settle(car, {}));
 }
 
 std::pair<double, double> roll_and_share(const Car& car) { return roll_and_share(car, turns(car)); }
@@ -123,8 +131,9 @@ std::pair<double, double> roll_and_share(const Car& car, const Turns& turns) {
 }
 
 Handling handling(const Car& car) {
-    const auto [roll, share] = roll_and_share(car);
-    const auto lift = first_lift(car);
+    const State level = settle(car, {});
+    const auto [roll, share] = roll_and_share(car, turns(car, level));
+    const auto lift = first_lift(car, level);
     return {roll, share, lift ? lift->acceleration : std::numeric_limits<double>::infinity(), lift ? lift->wheel : -1};
 }
 

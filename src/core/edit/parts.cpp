@@ -93,6 +93,7 @@ Snapshot as_now(const Job& job, Snapshot of) {
 
 std::vector<std::string> other_places(const Job& job, const std::string& path) {
     std::vector<std::string> out;
+    if (!path.starts_with("trial/")) return out;
     const auto within = [&](const char* axle, const char* kind) {
         const std::string at = std::string("trial/") + axle + "/" + kind;
         return path == at || path.starts_with(at + "/");

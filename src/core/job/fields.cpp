@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <span>
+#include <string_view>
 #include <utility>
 
 namespace dervish::job {
@@ -28,9 +29,13 @@ struct Collect {
 
     std::string below(const char* key) const { return path.empty() ? key : path + "/" + key; }
     bool leads_there(const std::string& at) const { return !only || lies_below(at, *only) || lies_below(*only, at); }
+    /// Asked of every number there is: without making its path.
+    bool is_wanted(std::string_view key) const {
+        return !only || lies_below(path, *only) ||
+               (only->size() == path.size() + 1 + key.size() && only->starts_with(path) && only->ends_with(key));
+    }
     void field(Measured& m, const FieldSpec& spec) {
-        std::string at = below(spec.key);
-        if (!only || lies_below(at, *only)) out.push_back({std::move(at), group_label, spec, &m});
+        if (is_wanted(spec.key)) out.push_back({below(spec.key), group_label, spec, &m});
     }
     void text(const char* key, const char*, std::string& value) {
         if (to_write && below(key) == *only) value = *std::exchange(to_write, nullptr);

@@ -49,11 +49,11 @@ Acting acting(const Assembly& a, const BarSums& sums, double scale) {
     return out;
 }
 
-car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale, const PerAxle<bool>& left_out) {
     check_stand(vehicle, setup);
     PerAxle<Acting> bars;
     for (const End end : both_ends)
-        if (const AxleSetup& a = setup[end]; a.fitted && a.connected)
+        if (const AxleSetup& a = setup[end]; a.fitted && a.connected && !left_out[end])
             bars[end] = told_within(
                 name_of(end), [&] { return acting(a, bar_sums(solve(a, vehicle[end]), a, vehicle[end]), bar_scale); });
     return told_within("vehicle", [&] {

@@ -22,8 +22,10 @@ BarSums bar_sums(const bar::Solution& solution, const AxleSetup& assembly, const
 /// What of a bar acts on its axle, its stiffness times `scale`; nothing while it is not connected.
 Acting acting(const Assembly& assembly, const BarSums& sums, double scale = 1);
 
-/// The car alone, for protocols: with `setup`'s bars where they are connected. `bar_scale` multiplies both bars' K.
-car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
+/// The car alone, for protocols: with `setup`'s bars where they are connected, but those of the ends `left_out`.
+/// `bar_scale` multiplies both bars' K.
+car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1,
+                  const PerAxle<bool>& left_out = {false, false});
 
 /// Cars again and again, each slightly different from the first: what of a bar and its links did not change is not
 /// worked out again.

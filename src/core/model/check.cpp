@@ -13,10 +13,14 @@ void check(const Job& job) {
     check_cars(job);
 }
 
-void check_cars(const Job& job) {
-    for (const auto& [name, setup] : {std::pair{"fitted", &job.fitted}, {"trial", &job.trial}}) {
+void check_cars(const Job& job, const Job* before) {
+    for (const auto& [name, part] : {std::pair{"fitted", &Job::fitted}, {"trial", &Job::trial}}) {
+        const Setup& setup = job.*part;
+        const auto known = [&, at = part](End end) {
+            return before && (before->*at)[end] == setup[end] && before->vehicle[end] == job.vehicle[end];
+        };
         try {
-            car_with(job.vehicle, *setup);
+            car_with(job.vehicle, setup, 1, {known(End::Front), known(End::Rear)});
         } catch (const BadInput& e) {
             throw e.where().starts_with("vehicle/") ? e : e.within(name);
         }

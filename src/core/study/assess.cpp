@@ -69,12 +69,16 @@ std::optional<std::pair<linkage::Margin, End>> smallest_link_margin(const Setup&
     return out;
 }
 
-Assessment assess(const Vehicle& vehicle, const Setup& setup) {
+namespace {
+Assessment assess(const Vehicle& vehicle, const Setup& setup, const Assessed* before) {
     check_stand(vehicle, setup);
     Assessment out{};
     PerAxle<Acting> bars;
     for (const End end : both_ends) {
-        out[end] = told_within(name_of(end), [&] { return bar_figures(setup[end], vehicle[end]); });
+        if (before && before->setup[end] == setup[end] && before->vehicle[end] == vehicle[end])
+            out[end] = before->figures[end];
+        else
+            out[end] = told_within(name_of(end), [&] { return bar_figures(setup[end], vehicle[end]); });
         if (out[end]) bars[end] = acting(setup[end], out[end]->sums);
     }
     told_within("vehicle", [&] {
@@ -89,6 +93,12 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup) {
     for (const End end : both_ends)
         if (out[end]) put_bar(out.outcomes, end, setup[end], vehicle[end], out[end]->sums);
     return out;
+}
+} // namespace
+
+Assessment assess(const Vehicle& vehicle, const Setup& setup) { return assess(vehicle, setup, nullptr); }
+Assessment assess(const Vehicle& vehicle, const Setup& setup, const Assessed& before) {
+    return assess(vehicle, setup, &before);
 }
 
 std::vector<std::vector<double>> eye_ladder(const AxleSetup& a, const AxleData& axle) {

@@ -83,6 +83,14 @@ std::optional<BarFigures> bar_figures(const AxleSetup& assembly, const AxleData&
 /// "vehicle/front/track".
 Assessment assess(const Vehicle& vehicle, const Setup& setup);
 
+/// The same, with the figures of a bar that is as it was `before`, on an axle that is, taken from there.
+struct Assessed {
+    const Vehicle& vehicle;
+    const Setup& setup;
+    const Assessment& figures; ///< assess(vehicle, setup)
+};
+Assessment assess(const Vehicle& vehicle, const Setup& setup, const Assessed& before);
+
 /// Roll-mode rate at the eye for every pair of eyes: [left][right], N/m.
 std::vector<std::vector<double>> eye_ladder(const AxleSetup& assembly, const AxleData& axle);
 
