@@ -94,7 +94,8 @@ void CuresDrawing::paint_card(QPainter& p, std::size_t which) {
                 qs(say::answer_of(way, found_->of.setup(), document_.units())), 13, t.soft);
     if (const auto work = found_->work.find(found_->shown[which]); work != found_->work.end())
         paint::text_within(p, {left, box.top() + 56}, box.width() - 28, work->second, 13, t.soft);
-    const auto lines = say::cost_lines(found_->cures.costs, way.then, document_.units(), found_->sure_of(which));
+    const auto lines =
+        say::cost_lines(found_->cures.costs, way.then, document_.units(), found_->sure_of(found_->shown[which]));
     const double step = 17, table = box.bottom() - 10 - step * static_cast<double>(lines.size());
     if (const QRectF room(left, box.top() + 68, 0.42 * box.width(), table - box.top() - 78); room.height() > 56) {
         paint_lean(p, room, way.then);
@@ -217,7 +218,8 @@ void WaysList::paintEvent(QPaintEvent*) {
                            qs(say::answer_of(all, found_->of.setup(), document_.units())), 13, t.soft);
         if (!wide) continue;
         QString worst;
-        for (const say::CostLine& line : say::cost_lines(found_->cures.costs, cure.then, document_.units()))
+        for (const say::CostLine& line :
+             say::cost_lines(found_->cures.costs, cure.then, document_.units(), found_->sure_of(static_cast<int>(i))))
             if (line.better < 0 && worst.isEmpty()) worst = qs(line.what) + ": " + qs(line.change);
         paint::text_within(p, {cost, y}, width() - cost - 18, worst.isEmpty() ? tr("costs nothing that shows") : worst,
                            13, worst.isEmpty() ? t.soft : t.caution);
@@ -362,18 +364,24 @@ void CuresPage::finish() {
     costs_.finish();
 }
 
-/// How sure the costs of the two looked at are, and how much work they are.
+/// How much work the two looked at are, and how sure the costs of each way: of those two first.
 void CuresPage::ask_costs() {
     if (!found_) return costs_.stop();
     std::vector<std::pair<int, job::Setup>> wanted;
+    const auto want = [&](int at) {
+        const study::Cure& way = found_->cures.ways[static_cast<std::size_t>(at)];
+        if (way.helps() && way.to && !found_->sure.contains(at)) wanted.emplace_back(at, *way.to);
+    };
     for (const std::size_t card : {0u, 1u}) {
         const study::Cure* way = found_->way(card);
-        if (!way || !way->to) continue;
+        if (!way) continue;
         const int at = found_->shown[card];
-        if (!found_->work.contains(at))
+        if (way->to && !found_->work.contains(at))
             found_->work[at] = qs(say::work_words(document_.job(), found_->of.setup(), *way->to, document_.shop()));
-        if (!found_->sure.contains(at)) wanted.emplace_back(at, *way->to);
+        want(at);
     }
+    for (int at = 0; at < static_cast<int>(found_->cures.ways.size()); ++at)
+        if (std::ranges::find(wanted, at, &std::pair<int, job::Setup>::first) == wanted.end()) want(at);
     if (wanted.empty()) return;
     costs_.start([this, of = found_->of, wanted](const auto& cancelled, const auto& post) {
         for (const auto& [at, to] : wanted) {
@@ -383,6 +391,7 @@ void CuresPage::ask_costs() {
                 if (!found_) return;
                 found_->sure[at] = sure;
                 drawing_->update();
+                list_->update();
             });
         }
     });

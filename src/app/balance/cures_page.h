@@ -29,8 +29,8 @@ struct CuresFound {
     std::size_t chosen = 0;                          ///< of the two, what goes on Trial
     std::map<int, std::vector<sure::Change>> sure{}; ///< of sure::costs(), as far as worked out
     std::map<int, QString> work{};                   ///< how much it is to do
-    std::vector<sure::Change> sure_of(std::size_t card) const {
-        const auto at = sure.find(shown[card]);
+    std::vector<sure::Change> sure_of(int way) const {
+        const auto at = sure.find(way);
         return at == sure.end() ? std::vector<sure::Change>() : at->second;
     }
     const study::Cure* way(std::size_t card) const {

@@ -197,10 +197,11 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     const balance::Run& now = runs_.value()->now;
     const std::optional<balance::Run>& fitted = runs_.value()->fitted;
     const auto figures = figures_of(drive_.manoeuvre, document_.units());
-    // What Trial changes stands under each figure where that has the height, beside it where it has the width.
+    // What Trial changes stands under each figure where that has the height, beside it where it has the width, and else
+    // instead of what Fitted has.
     const bool changes = !change_.empty(),
                under = changes && height() >= 40 + 40.0 * static_cast<double>(figures.size()) + 40,
-               beside = changes && !under && width() >= 780;
+               beside = changes && !under && width() >= 780, instead = changes && !under && !beside;
     const double words = beside ? 450 : 290;
     const bool one = width() < 700 || beside; // a picture alone where two would be too narrow
     const double each = (width() - words - 30) / (one ? 1.0 : 2.0);
@@ -231,14 +232,18 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     };
     const bool began = now.moments.size() > 1;
     if (!began && !now.holds) return row({}, tr("more than the tyres hold"), {}, true);
-    row(QString(), tr("now"), fitted ? tr("Fitted") : QString());
+    row(QString(), tr("now"), instead ? tr("Trial changes") : fitted ? tr("Fitted") : QString());
     if (beside) paint::text(p, {width() - 16.0, y - 20}, Qt::AlignRight, tr("Trial changes"), 13, t.soft);
     for (const RunFigure& figure : figures) {
-        row(figure.what, figure.told(now, bands_ ? bands_->sigma[figure.answer] : 0),
-            fitted ? figure.told(*fitted) : QString());
-        if (!(under || beside) || !std::isfinite(change_[figure.answer].by)) continue;
-        const sure::Change& c = change_[figure.answer];
-        const QString told = change_words(c, figure.unit, figure.decimals) + ", " + qs(say::sure_words(c.by, c.sigma));
+        const sure::Change c = changes ? change_[figure.answer] : sure::Change{};
+        const QString told = changes && std::isfinite(c.by) ? change_words(c, figure.unit, figure.decimals) + ", " +
+                                                                  qs(say::sure_words(c.by, c.sigma))
+                                                            : QString();
+        row(figure.what, figure.told(now, bands_ && !instead ? bands_->sigma[figure.answer] : 0),
+            instead  ? told
+            : fitted ? figure.told(*fitted)
+                     : QString());
+        if (told.isEmpty() || instead) continue;
         if (under)
             row({}, {}, told);
         else
@@ -249,7 +254,8 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         const auto ratio = [](const study::BalanceFigures* f) {
             return f && f->roll_damping ? qs(units::fixed(*f->roll_damping, 2)) : tr("none");
         };
-        row(tr("roll damping ratio"), ratio(sums_.now()), sums_.fitted() ? ratio(sums_.fitted()) : QString());
+        row(tr("roll damping ratio"), ratio(sums_.now()),
+            sums_.fitted() && !instead ? ratio(sums_.fitted()) : QString());
     }
     if (!now.followed) row(tr("too quick to follow:"), tr("see roll inertia"), {}, true);
     if (!now.stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
