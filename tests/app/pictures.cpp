@@ -9,6 +9,7 @@
 #include "app/car/measuring_list.h"
 #include "app/links/links_drawing.h"
 #include "app/links/sweep_reading.h"
+#include "app/paint/pen.h"
 #include "app/prove/plan_drawing.h"
 #include "app/shell/stations.h"
 #include "app/widgets/figure_rows.h"
@@ -16,6 +17,8 @@
 #include "bench_window.h"
 #include "ink.h"
 #include "solving_paints.h"
+
+#include <random>
 
 using namespace dervish;
 using namespace dervish::app;
@@ -162,6 +165,44 @@ TEST_CASE("a bar that would yield says so, and where") {
     CHECK(ink_of<BarDrawing>(bench).says("weakest here, reserve"));
     bench.document().edit("soft", {}, [](job::Job& j) { j.trial.front.bar.yield_strength.value = 60e6; });
     CHECK(ink_of<BarDrawing>(bench).says("yields here"));
+}
+
+TEST_CASE("a thick line covers what a round pen covers, round any corner and over itself") {
+    std::mt19937 dice(7);
+    std::uniform_real_distribution<double> place(40, 260), turn(-0.5, 0.5);
+    for (int drawn = 0; drawn < 60; ++drawn) {
+        QPolygonF line;
+        if (drawn % 2) { // sharp corners anywhere
+            for (int i = 0; i < 6; ++i) line << QPointF(place(dice), place(dice));
+        } else { // smooth, a few pixels a step
+            QPointF at(150, 150);
+            double way = 0, bend = 0;
+            for (int i = 0; i < 40; ++i) {
+                line << at;
+                bend = std::clamp(bend + turn(dice) / 2, -0.4, 0.4);
+                way += bend;
+                at += 4 * QPointF(std::cos(way), std::sin(way));
+            }
+        }
+        const double thick = 3 + drawn % 20;
+        QImage by_pen(300, 300, QImage::Format_RGB32), by_us = by_pen;
+        by_pen.fill(Qt::white);
+        by_us.fill(Qt::white);
+        QPainter pen(&by_pen), us(&by_us);
+        for (QPainter* p : {&pen, &us}) p->setRenderHint(QPainter::Antialiasing);
+        pen.setPen(QPen(Qt::black, thick, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        pen.drawPolyline(line);
+        paint::thick_line(us, line, thick, Qt::black);
+        int covered = 0, unlike = 0;
+        for (int y = 0; y < 300; ++y)
+            for (int x = 0; x < 300; ++x) {
+                covered += qGray(by_pen.pixel(x, y)) < 128;
+                unlike += std::abs(qGray(by_pen.pixel(x, y)) - qGray(by_us.pixel(x, y))) > 128;
+            }
+        INFO("line " << drawn << ", " << thick << " px: " << unlike << " of " << covered << " pixels");
+        CHECK(covered > 200);
+        CHECK(unlike <= covered / 200 + 3);
+    }
 }
 
 TEST_CASE("the readings under the bar: shares that add up, a ladder, three formulas") {

@@ -105,7 +105,7 @@ BarDrawing::Shape BarDrawing::lay_out(const job::AxleSetup& assembly, const stud
 void BarDrawing::showEvent(QShowEvent*) { take_up(); }
 
 void BarDrawing::take_up() {
-    update();
+    paint::update_below_children(this);
     if (!isVisible()) return;
     const auto& now = figures(false);
     shape_.reset();
@@ -160,14 +160,7 @@ void BarDrawing::paint_ghost(QPainter& p, const Shape& shape) {
     const double half = std::max(4.0, shape.diameter * scale_) / 2;
     p.setPen(QPen(QColor("#9AA5B1"), 1, Qt::DashLine));
     p.setBrush(Qt::NoBrush);
-    for (const double side : {-half, half}) {
-        QPolygonF edge;
-        for (int i = 0; i < line.size(); ++i) {
-            const QLineF along(line[std::max(0, i - 1)], line[std::min<int>(static_cast<int>(line.size()) - 1, i + 1)]);
-            edge << line[i] + QPointF(-along.dy(), along.dx()) * (side / std::max(1e-9, along.length()));
-        }
-        p.drawPolyline(edge);
-    }
+    for (const double side : {-half, half}) p.drawPolyline(paint::beside(line, side));
 }
 
 void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
@@ -176,32 +169,32 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
     // Darker edge first, then the body with the stress as tint: only above half the yield strength.
     QPolygonF line;
     for (const auto& point : shape.line) line << on_paper(point.place);
-    p.setPen(QPen(base.darker(135), width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    p.drawPolyline(line);
+    paint::thick_line(p, line, width, base.darker(135));
     const auto heat_at = [&](int i) { // in steps, so that a stretch of one tint is one stroke
         const auto from = static_cast<std::size_t>(i);
         const double stress =
             (shape.line[from].stress + shape.line[from + 1].stress) / 2 / assembly().bar.yield_strength.value;
         return std::round(16 * std::clamp((stress - 0.3) / 0.6, 0.0, 1.0)) / 16;
     };
+    const auto body = [&](const QPolygonF& part, double heat, paint::Ends ends) {
+        const QColor tint = QColor::fromRgbF(float(base.redF() + heat * (hot.redF() - base.redF())),
+                                             float(base.greenF() + heat * (hot.greenF() - base.greenF())),
+                                             float(base.blueF() + heat * (hot.blueF() - base.blueF())));
+        paint::thick_line(p, part, std::max(1.5, width * (0.55 + 0.3 * heat)), tint.lighter(112), ends);
+    };
+    body(line, 0, paint::Ends::Round);
     for (int i = 0, next; i + 1 < line.size(); i = next) {
         const double heat = heat_at(i);
         for (next = i + 1; next + 1 < line.size() && heat_at(next) == heat; ++next) {
         }
-        const QColor tint = QColor::fromRgbF(float(base.redF() + heat * (hot.redF() - base.redF())),
-                                             float(base.greenF() + heat * (hot.greenF() - base.greenF())),
-                                             float(base.blueF() + heat * (hot.blueF() - base.blueF())));
-        p.setPen(QPen(tint.lighter(112), std::max(1.5, width * (0.55 + 0.3 * heat)), Qt::SolidLine, Qt::RoundCap,
-                      Qt::RoundJoin));
-        p.drawPolyline(line.mid(i, next - i + 1));
+        if (heat > 0) body(line.mid(i, next - i + 1), heat, paint::Ends::Flat);
     }
     for (std::size_t i = 0; i < shape.mounts.size(); ++i) {
         const QPointF at = on_paper(shape.mounts[i]);
         p.setPen(QPen(theme().ink, 1.6));
         p.setBrush(theme().panel);
         p.drawRoundedRect(QRectF(at - QPointF(12, 13), QSizeF(24, 26)), 4, 4);
-        p.setBrush(axle_colour(end_));
-        p.drawEllipse(at, std::max(4.0, width / 2.6), std::max(4.0, width / 2.6));
+        paint::disc(p, at, std::max(4.0, width / 2.6), axle_colour(end_), theme().ink, 1.6);
         spots_.push_back({at, "mounts", static_cast<int>(i)});
     }
     for (int side = 0; side < 2; ++side) {
@@ -210,13 +203,10 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
         const QPointF from = on_paper(eyes[used]), to = on_paper(shape.link_ends[static_cast<std::size_t>(side)]);
         p.setPen(QPen(theme().ink, 3.2, assembly().connected ? Qt::SolidLine : Qt::DotLine, Qt::RoundCap));
         p.drawLine(from, to);
-        p.setBrush(theme().panel);
-        p.setPen(QPen(theme().ink, 1.6));
-        p.drawEllipse(to, 4.5, 4.5);
+        paint::disc(p, to, 4.5, theme().panel, theme().ink, 1.6);
         for (std::size_t e = 0; e < eyes.size(); ++e) {
             const QPointF at = on_paper(eyes[e]);
-            p.setBrush(e == used ? theme().ink : theme().panel);
-            p.drawEllipse(at, 5, 5);
+            paint::disc(p, at, 5, e == used ? theme().ink : theme().panel, theme().ink, 1.6);
             spots_.push_back({at, side == 0 ? "left eye" : "right eye", static_cast<int>(e)});
         }
         spots_.push_back({(from + to) / 2, "links", side});

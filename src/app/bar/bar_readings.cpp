@@ -132,9 +132,7 @@ void BarReadings::paint_ladder(QPainter& p, const QRectF& room) {
         for (int r = 0; r < n && r < 4; ++r) {
             const QRectF box(left + r * (w + 4), top + l * (h + 4), w, h);
             const bool used = l == a.left_eye && r == a.right_eye;
-            p.setPen(QPen(used ? t.selected : t.rule, 1));
-            p.setBrush(used ? t.selected : t.panel);
-            p.drawRoundedRect(box, 3, 3);
+            paint::box(p, box, used ? t.selected : t.panel, used ? t.selected : t.rule);
             const double k = ladder_[static_cast<std::size_t>(l)][static_cast<std::size_t>(r)];
             paint::text(p, box.center(), Qt::AlignHCenter,
                         QString::fromStdString(units::fixed(k / rate.factor, rate.decimals)), 13,
@@ -163,13 +161,9 @@ void BarReadings::paint_formulas(QPainter& p, const QRectF& room, const study::B
                     QString::fromStdString(units::fixed(rows[i].second / rate.factor, rate.decimals)), 14, t.ink,
                     i == 2);
     }
-    p.setFont(face(13));
-    p.setPen(t.soft);
     const QRectF rest(room.left(), y - 8, room.width(), room.top() + 178 - (y - 8));
-    QString why = QString::fromStdString(say::why_sums_differ(figures));
-    if (p.boundingRect(rest, Qt::TextWordWrap, why).height() > rest.height())
-        why = tr("Why they differ: the shares to the left.");
-    p.drawText(rest, Qt::TextWordWrap, why);
+    if (!paint::paragraph(p, rest, QString::fromStdString(say::why_sums_differ(figures)), 13, t.soft))
+        paint::paragraph(p, rest, tr("Why they differ: the shares to the left."), 13, t.soft);
     paint::text_within(
         p, room.topLeft() + QPointF(0, 184), room.width(),
         tr("one side %1%2 · %3")

@@ -121,10 +121,7 @@ void CarDrawing::paint_side(QPainter& p) {
     const QPointF f = side(0, car.front.roll_centre_height), r = side(-wheelbase, car.rear.roll_centre_height);
     p.setPen(QPen(t.ink, 1.2, Qt::DashDotLine));
     p.drawLine(f, r);
-    p.setPen(QPen(t.ink, 1.2));
-    p.setBrush(t.ground);
-    p.drawEllipse(f, 3.5, 3.5);
-    p.drawEllipse(r, 3.5, 3.5);
+    for (const QPointF& centre : {f, r}) paint::disc(p, centre, 3.5, t.ground, t.ink, 1.2);
     paint::text(p, (f + r) / 2 + QPointF(0, -10), Qt::AlignHCenter, tr("roll axis"), 13, t.soft);
     paint::dimension(p, side(0, 0) + QPointF(0, 24), side(-wheelbase, 0) + QPointF(0, 24),
                      tr("wheelbase %1")
@@ -160,11 +157,10 @@ void CarDrawing::paint_axle_plan(QPainter& p, End end) {
     if (a.kind == AxleKind::Solid) {
         p.setPen(QPen(hue, 6, Qt::SolidLine, Qt::RoundCap));
         p.drawLine(plan(x, half - wide), plan(x, -half + wide));
-        p.setBrush(hue);
-        p.drawEllipse(plan(x, 0), 9, 9);
-        p.setPen(QPen(t.ink, 1.4)); // springs at their base
-        p.setBrush(t.panel);
-        for (const double sign : {+1.0, -1.0}) p.drawEllipse(plan(x, sign * a.spring_base.value / 2), 5, 5);
+        paint::disc(p, plan(x, 0), 9, hue, hue, 6);
+        // springs at their base
+        for (const double sign : {+1.0, -1.0})
+            paint::disc(p, plan(x, sign * a.spring_base.value / 2), 5, t.panel, t.ink, 1.4);
     }
     for (int s = 0; s < 2; ++s) {
         const double load = level_.wheels[wheel_at(end, 0) + static_cast<std::size_t>(s)].load;
@@ -203,12 +199,16 @@ void CarDrawing::paint_loads(QPainter& p) {
             const QRectF box(at - QPointF(half, half * 0.7), QSizeF(2 * half, 1.4 * half));
             QColor fill = t.rule;
             fill.setAlpha(aboard(l) ? 215 : 60);
-            p.setBrush(fill);
-            p.setPen(QPen(aboard(l) ? t.ink : t.soft, 1.4, aboard(l) ? Qt::SolidLine : Qt::DashLine));
-            p.drawRoundedRect(box, 3, 3);
+            if (aboard(l)) {
+                paint::box(p, box, fill, t.ink);
+            } else {
+                p.setBrush(fill);
+                p.setPen(QPen(t.soft, 1.4, Qt::DashLine));
+                p.drawRect(box);
+            }
             const QString mass =
                 qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0));
-            const QSizeF size(QFontMetricsF(face(13, true)).horizontalAdvance(mass), 12);
+            const QSizeF size(paint::width_of(mass, 13, true), 12);
             const QPointF in(size.width() / 2 + 3, 9);
             const QPointF middle = box.center(), up(0, half * 0.7 + 8), aside(half + in.x(), 0);
             const QPointF places[] = {aboard(l) ? middle : box.topLeft() + in,
@@ -246,12 +246,11 @@ void CarDrawing::paint_load_names(QPainter& p, const std::vector<job::Load>& loa
     };
     for (const job::Load& l : loads) taken.push_back(box_of(l));
     taken.insert(taken.end(), written_.begin(), written_.end());
-    const QFontMetricsF metrics(face(13));
     const auto aboard = [&](const job::Load& l) { return job::is_aboard(l, document_.looked_setup()); };
     for (const job::Load& l : loads) {
         const QString name = aboard(l) ? qs(l.name) : tr("%1, not aboard").arg(qs(l.name));
         const QRectF box = box_of(l);
-        const QSizeF size(metrics.horizontalAdvance(name) + 2, 15);
+        const QSizeF size(paint::width_of(name, 13) + 2, 15);
         const double middle = box.center().x() - size.width() / 2, level = box.center().y() - size.height() / 2;
         std::vector<QPointF> places;
         for (int away = 0; away < 5; ++away) { // the nearest first

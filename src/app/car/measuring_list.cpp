@@ -48,7 +48,7 @@ void MeasuringList::lay() {
     // Round the car: the whole, the front axle, the rear axle.
     const QStringList columns[] = {whole, axle_paths(document_, End::Front, true),
                                    axle_paths(document_, End::Rear, true)};
-    const QFontMetricsF plain(face(13)), bold(face(13, true));
+    const QFontMetricsF plain(face(13));
     double lowest = 0;
     for (int c = 0; c < 3; ++c) {
         double y = first_row + row_height + 1;
@@ -60,7 +60,7 @@ void MeasuringList::lay() {
             row.value = row.waits ? tr("waits")
                                   : QString::fromStdString(job::show(f.value->value, f.spec, document_.units()) +
                                                            (word ? "" : " " + std::string(unit)));
-            row.room = column() - 14 - (row.waits ? bold : plain).horizontalAdvance(row.value) - mark_room - 6;
+            row.room = column() - 14 - paint::width_of(row.value, 13, row.waits) - mark_room - 6;
             row.name = paint::in_lines(f.spec.label, plain, {row.room / 0.85}, 3);
             const double tall = row_height + (row_height - 2) * static_cast<double>(row.name.size() - 1);
             row.box = QRectF(20 + c * column(), y - row_height / 2, column() - 8, tall);

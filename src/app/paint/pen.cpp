@@ -4,11 +4,15 @@
 
 #include <QCache>
 #include <QPaintEngine>
+#include <QPainterPath>
 #include <QPixmap>
 #include <QStaticText>
 #include <QWidget>
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <iterator>
+#include <utility>
 
 namespace dervish::app::paint {
 
@@ -25,22 +29,26 @@ namespace {
 struct Line {
     QStaticText words;
     double width, height;
+    int painted = 0; ///< how often in dots
 };
 
-const Line& line_of(const QString& words, int pixels, bool bold) {
+Line& line_of(const QString& words, int pixels, bool bold) {
     static QCache<QString, Line> known(2000);
     const QString key = QString::number(bold ? -pixels : pixels) + ' ' + words;
-    if (const Line* line = known.object(key)) return *line;
-    const QFontMetricsF metrics(face(pixels, bold));
-    auto* line = new Line{QStaticText(words), metrics.horizontalAdvance(words), metrics.height()};
+    if (Line* line = known.object(key)) return *line;
+    const QFont font = face(pixels, bold);
+    auto* line = new Line{QStaticText(words), 0, QFontMetricsF(font).height()};
     line->words.setTextFormat(Qt::PlainText);
     line->words.setPerformanceHint(QStaticText::AggressiveCaching);
+    line->words.prepare({}, font);
+    line->width = line->words.size().width();
     known.insert(key, line);
     return *line;
 }
 
-/// In dots, words are laid down as a picture of them, drawn once: several times sooner than letter by letter. On
-/// paper, where they are turned or made smaller, they stay letters.
+/// In dots, words that stay are laid down as a picture of them, drawn once: several times sooner than letter by letter.
+/// On paper, where they are turned or made smaller, they stay letters, and so do those that have not been there before,
+/// as most numbers have not.
 bool takes_pictures(const QPainter& p) {
     return p.paintEngine()->type() == QPaintEngine::Raster && p.transform().type() <= QTransform::TxTranslate &&
            p.opacity() == 1;
@@ -65,14 +73,13 @@ void draw_picture(QPainter& p, QPointF at, const Line& line, const QString& word
         const int bytes = 4 * picture->width() * picture->height();
         if (!known.insert(key, picture, bytes)) return; // longer than any line is
     }
-    const auto whole = [fine](double x) { return std::round(x * fine) / fine; };
-    p.drawPixmap(QPointF(whole(at.x()) - edge, whole(at.y()) - edge), *picture);
+    p.drawPixmap(at - QPointF(edge, edge), *picture);
 }
 } // namespace
 
 QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
             bool bold) {
-    const Line& line = line_of(words, pixels, bold);
+    Line& line = line_of(words, pixels, bold);
     QRectF box(at.x(), at.y() - line.height / 2, line.width + 1, line.height);
     if (align & Qt::AlignRight) box.moveRight(at.x());
     if (align & Qt::AlignHCenter) box.moveCenter(at);
@@ -80,11 +87,38 @@ QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, 
     if (align & Qt::AlignBottom) box.moveBottom(at.y());
     p.setFont(face(pixels, bold));
     p.setPen(colour);
-    if (takes_pictures(p))
-        draw_picture(p, box.topLeft(), line, words, pixels, bold, colour);
-    else
+    if (!takes_pictures(p)) {
         p.drawStaticText(box.topLeft(), line.words);
+        return box;
+    }
+    const double fine = p.device()->devicePixelRatioF();
+    const auto whole = [fine](double x) { return std::round(x * fine) / fine; };
+    const QPointF there(whole(box.left()), whole(box.top())); // the same for letters and their picture
+    if (++line.painted > 2)
+        draw_picture(p, there, line, words, pixels, bold, colour);
+    else
+        p.drawStaticText(there, line.words);
     return box;
+}
+
+double width_of(const QString& words, int pixels, bool bold) { return line_of(words, pixels, bold).width; }
+
+bool paragraph(QPainter& p, const QRectF& room, const QString& words, int pixels, const QColor& colour) {
+    static QCache<QString, QStringList> known(200);
+    const QString key = QString("%1 %2 ").arg(pixels).arg(std::lround(room.width())) + words;
+    QStringList* lines = known.object(key);
+    if (!lines) {
+        lines = new QStringList(in_lines(words, QFontMetricsF(face(pixels)), {room.width()}, 100));
+        known.insert(key, lines);
+    }
+    const double high = QFontMetricsF(face(pixels)).height();
+    if (high * static_cast<double>(lines->size()) > room.height()) return false;
+    double y = room.top() + high / 2;
+    for (const QString& line : *lines) {
+        text(p, {room.left(), y}, Qt::AlignLeft, line, pixels, colour);
+        y += high;
+    }
+    return true;
 }
 
 constexpr double narrowest = 0.8; // letters can still be read so
@@ -130,13 +164,27 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
     double width = line_of(head, 13, true).width;
     for (const QString& line : rest) width = std::max(width, line_of(line, 13, false).width);
     const QSizeF size(width, 18 + 16 * static_cast<double>(rest.size()));
+    constexpr int turns = 24;
+    static const auto ways = [] {
+        std::array<QPointF, turns> out;
+        for (int turn = 0; turn < turns; ++turn) {
+            const double angle = (turn + 0.5) * 2 * units::pi / turns;
+            out[static_cast<std::size_t>(turn)] = {std::cos(angle), std::sin(angle)};
+        }
+        return out;
+    }();
+    constexpr double afar[] = {44, 70, 100, 135, 175};
+    QPolygonF near; // of the drawing, what a label can come near to
+    const QRectF reach =
+        QRectF(place, QSizeF()).adjusted(-190 - width, -190 - size.height(), 190 + width, 190 + size.height());
+    for (const QPointF& point : avoid_)
+        if (reach.contains(point)) near << point;
     QRectF best;
     QPointF knee;
     double least = 1e18;
-    for (const double far : {44.0, 70.0, 100.0, 135.0, 175.0})
-        for (int turn = 0; turn < 24; ++turn) {
-            const double angle = (turn + 0.5) * units::pi / 12;
-            const QPointF end = place + far * QPointF(std::cos(angle), std::sin(angle));
+    for (const double far : afar)
+        for (const QPointF& way : ways) {
+            const QPointF end = place + far * way;
             const bool to_left = end.x() < place.x();
             const QRectF box(QPointF(to_left ? end.x() - 4 - width : end.x() + 4, end.y() - 9), size);
             double cost = far; // a place that costs more than the best so far is looked at no further
@@ -148,9 +196,12 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
                     if (other.contains(place + part * (end - place))) cost += 400;
             }
             if (cost >= least) continue;
-            const QRectF wide = box.adjusted(-8, -8, 8, 8);
-            for (const QPointF& point : avoid_)
-                if (wide.contains(point)) cost += 60;
+            const double left = box.left() - 8, right = box.right() + 8, top = box.top() - 8, bottom = box.bottom() + 8;
+            for (const QPointF& point : near)
+                if (point.x() >= left && point.x() <= right && point.y() >= top && point.y() <= bottom &&
+                    (cost += 60) >= least)
+                    break;
+            if (cost >= least) continue;
             for (const QLineF& line : lines_) {
                 for (const double part : {0.2, 0.4, 0.6, 0.8})
                     if (box.contains(line.pointAt(part))) cost += 400;
@@ -165,9 +216,8 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
     taken_.push_back(best);
     lines_.emplace_back(place, knee);
     p.setPen(QPen(theme().ink, 1));
-    p.setBrush(theme().ink);
     p.drawLine(place, knee);
-    p.drawEllipse(place, 2, 2);
+    disc(p, place, 2, theme().ink, theme().ink, 1);
     QColor veil = theme().ground;
     veil.setAlphaF(0.8f);
     p.fillRect(best, veil);
@@ -179,13 +229,70 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
              theme().soft);
 }
 
+QPolygonF beside(const QPolygonF& line, double by) {
+    QPolygonF out;
+    const qsizetype last = line.size() - 1;
+    for (qsizetype i = 0; i <= last; ++i) {
+        const QLineF along(line[std::max<qsizetype>(0, i - 1)], line[std::min(last, i + 1)]);
+        out << line[i] + QPointF(-along.dy(), along.dx()) * (by / std::max(1e-9, along.length()));
+    }
+    return out;
+}
+
+void thick_line(QPainter& p, const QPolygonF& line, double thick, const QColor& colour, Ends ends) {
+    if (line.isEmpty()) return;
+    // Smooth stretches as one polygon each, with a disc wherever it turns sharply or ends.
+    QPainterPath path;
+    path.setFillRule(Qt::WindingFill);
+    const auto disc = [&](const QPointF& at) { path.addEllipse(at, thick / 2, thick / 2); };
+    const auto turns = [&](qsizetype i) {
+        const QPointF in = line[i] - line[i - 1], out = line[i + 1] - line[i];
+        return QPointF::dotProduct(in, out) < 0.9 * std::hypot(in.x(), in.y()) * std::hypot(out.x(), out.y());
+    };
+    if (ends == Ends::Round) disc(line.front());
+    for (qsizetype from = 0, to; from + 1 < line.size(); from = to) {
+        for (to = from + 1; to + 1 < line.size() && !turns(to); ++to) {
+        }
+        const QPolygonF stretch = line.mid(from, to - from + 1);
+        QPolygonF edges = beside(stretch, -thick / 2); // the same way round as a disc
+        const QPolygonF other = beside(stretch, thick / 2);
+        std::copy(other.rbegin(), other.rend(), std::back_inserter(edges));
+        path.addPolygon(edges);
+        path.closeSubpath();
+        if (ends == Ends::Round || to + 1 < line.size()) disc(line[to]);
+    }
+    p.fillPath(path, colour);
+}
+
+void disc(QPainter& p, QPointF at, double radius, const QColor& fill, const QColor& edge, double edged) {
+    p.setPen(Qt::NoPen);
+    for (const auto& [r, colour] : {std::pair{radius + edged / 2, edge}, std::pair{radius - edged / 2, fill}}) {
+        p.setBrush(colour);
+        p.drawEllipse(at, r, r);
+        if (fill == edge) break;
+    }
+}
+
+void update_below_children(QWidget* widget) {
+    widget->update(QRegion(widget->rect()).subtracted(widget->childrenRegion()));
+}
+
+void box(QPainter& p, const QRectF& at, const QColor& fill, const QColor& edge) {
+    const QRect whole = at.toRect();
+    p.fillRect(whole.adjusted(1, 1, -1, -1), fill);
+    for (const QRect& side :
+         {QRect(whole.left(), whole.top(), whole.width(), 1), QRect(whole.left(), whole.bottom(), whole.width(), 1),
+          QRect(whole.left(), whole.top() + 1, 1, whole.height() - 2),
+          QRect(whole.right(), whole.top() + 1, 1, whole.height() - 2)})
+        p.fillRect(side, edge);
+}
+
 void dimension(QPainter& p, QPointF a, QPointF b, const QString& words) {
     p.setPen(QPen(theme().soft, 1));
     p.drawLine(a, b);
     const QPointF along = b - a, across = QPointF(-along.y(), along.x()) / std::hypot(along.x(), along.y()) * 4;
     for (const QPointF& end : {a, b}) p.drawLine(end - across, end + across);
-    p.setFont(face(13));
-    const double width = QFontMetricsF(p.font()).horizontalAdvance(words) + 8;
+    const double width = width_of(words, 13) + 8;
     const QPointF middle = (a + b) / 2;
     p.fillRect(QRectF(middle.x() - width / 2, middle.y() - 8, width, 16), theme().ground);
     text(p, middle, Qt::AlignHCenter, words, 13, theme().ink);

@@ -221,14 +221,14 @@ void Tally::paintEvent(QPaintEvent*) {
             const double from = unit.right() + gap, room = (i + 1) * each - 3 - from;
             const double wider = std::max(s.band.below, s.band.above);
             QString band = QString::fromStdString(say::band_text(s.value, s.band, s.decimals, s.positive));
-            if (QFontMetricsF(face(small)).horizontalAdvance(band) > room) // the wider side for both
+            if (paint::width_of(band, small) > room) // the wider side for both
                 band = QString::fromStdString(say::band_text(s.value, {wider, wider}, s.decimals, false));
             paint::text(p, {from, 43}, Qt::AlignLeft, band, small, t.strip_soft);
         }
         if (!old && !s.warning.isEmpty()) { // a shape and a word
             p.setPen(QPen(QColor("#F0B7A8"), 1.6));
             p.setBrush(Qt::NoBrush);
-            const double at = x + QFontMetricsF(face(13)).horizontalAdvance(s.label) + 8;
+            const double at = x + paint::width_of(s.label, 13) + 8;
             p.drawPolygon(QPolygonF{{at + 6, 11}, {at + 12, 22}, {at, 22}});
             paint::text(p, {x, 63}, Qt::AlignLeft, s.warning, 13, QColor("#F0B7A8"), true);
             continue;
@@ -249,9 +249,7 @@ void Tally::paintEvent(QPaintEvent*) {
                                                                     : tr(" cannot say");
                 const QString band = sigma > 0 ? " ± " + number(band_90 * sigma) : QString();
                 const double room = (i + 1) * each - 4 - x - 16; // beside its mark
-                const auto fits = [&](const QString& text) {
-                    return QFontMetricsF(face(13)).horizontalAdvance(text) < room;
-                };
+                const auto fits = [&](const QString& text) { return paint::width_of(text, 13) < room; };
                 const bool sure_so = sure == sure::Sure::Surely; // is then what is left out first
                 words = fits(number(shown) + band + sign)       ? number(shown) + band + sign
                         : sure_so && fits(number(shown) + band) ? number(shown) + band

@@ -157,6 +157,7 @@ QFont face(int pixels, bool bold) {
     QFont font(QString::fromLatin1(own_family));
     font.setPixelSize(pixels);
     font.setBold(bold);
+    font.setStyleStrategy(QFont::NoSubpixelAntialias); // a picture of words looks as the words do
     return made.emplace(std::pair{pixels, bold}, font).first->second;
 }
 

@@ -147,10 +147,14 @@ void TopBar::refresh() {
     const int wide = width() < 1200 ? 176 : 226;
     const auto setup = [wide](QPushButton* button, const QString& role, const std::string& name, bool chosen,
                               bool dashed) {
-        const QStringList lines = paint::in_lines(qs(name), QFontMetricsF(face(13)), {wide - 28.0});
-        button->setText(role + "\n" + lines.join('\n'));
-        button->setToolTip(qs(name));
-        button->setFixedWidth(wide);
+        const QString told = QString("%1\n%2\n%3").arg(wide).arg(role, qs(name));
+        if (button->property("told") != told) {
+            const QStringList lines = paint::in_lines(qs(name), QFontMetricsF(face(13)), {wide - 28.0});
+            button->setText(role + "\n" + lines.join('\n'));
+            button->setToolTip(qs(name));
+            button->setFixedWidth(wide);
+            button->setProperty("told", told);
+        }
         button->setChecked(chosen);
         const Theme& t = theme();
         const QString style =

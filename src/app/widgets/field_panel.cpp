@@ -14,6 +14,8 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <iterator>
 
 namespace dervish::app {
 
@@ -28,18 +30,6 @@ QString label_of(const job::FieldSeen& field) {
     return of_part ? QString::fromStdString(field.group) + ", " + own.left(1).toLower() + own.mid(1) : own;
 }
 
-/// The longest path that all of `paths` begin with.
-QString common_path(const QStringList& paths) {
-    if (paths.isEmpty()) return {};
-    QStringList out = paths.front().split('/');
-    for (const QString& path : paths) {
-        const QStringList other = path.split('/');
-        qsizetype same = 0;
-        while (same < std::min(out.size(), other.size()) && out[same] == other[same]) ++same;
-        out.resize(same);
-    }
-    return out.join('/');
-}
 } // namespace
 
 FieldPanel::FieldPanel(Document& document, QWidget* parent)
@@ -65,18 +55,18 @@ void FieldPanel::show_fields(const QStringList& prefixes, bool writable, bool wi
 void FieldPanel::refresh() {
     std::vector<job::FieldSeen> wanted;
     std::vector<job::ChoiceRef> choices; // their places counted among `wanted`
-    const std::vector<job::FieldSeen> all = job::fields(document_.job(), common_path(prefixes_).toStdString());
     for (const QString& prefix : prefixes_) {
-        const std::string exact = prefix.toStdString(), below = exact + "/";
+        const std::string exact = prefix.toStdString();
         if (with_choices_)
             for (job::ChoiceRef& c : job::choices(document_.job(), exact)) {
                 c.before += wanted.size();
                 choices.push_back(std::move(c));
             }
-        for (const job::FieldSeen& f : all)
-            if (f.path == exact || f.path.starts_with(below)) wanted.push_back(f);
+        std::ranges::move(job::fields(document_.job(), exact), std::back_inserter(wanted));
     }
-    const auto is = [](const auto& ref, const auto* row) { return row->path().toStdString() == ref.path; };
+    const auto is = [](const auto& ref, const auto* row) {
+        return row->path() == QLatin1String(ref.path.data(), static_cast<qsizetype>(ref.path.size()));
+    };
     if (!std::equal(wanted.begin(), wanted.end(), rows_.begin(), rows_.end(), is) ||
         !std::equal(choices.begin(), choices.end(), choices_.begin(), choices_.end(), is)) {
         const auto drop = [&](auto& rows) {

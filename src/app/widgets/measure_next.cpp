@@ -28,14 +28,14 @@ MeasureNext::MeasureNext(Document& document, QWidget* parent)
     line->addStretch();
     line->addWidget(draw, 0, Qt::AlignTop);
     connect(draw, &QPushButton::clicked, this, [this] { (new DrawsCard(document_, window()))->show(); });
-    connect(&document_, &Document::changed, this, qOverload<>(&QWidget::update));
-    connect(&document_, &Document::bands_changed, this, qOverload<>(&QWidget::update));
+    connect(&document_, &Document::changed, this, [this] { paint::update_below_children(this); });
+    connect(&document_, &Document::bands_changed, this, [this] { paint::update_below_children(this); });
 }
 
 void MeasureNext::ask(study::Outcome outcome, const QString& name) {
     outcome_ = outcome;
     name_ = name;
-    update();
+    paint::update_below_children(this);
 }
 
 void MeasureNext::paintEvent(QPaintEvent*) {
