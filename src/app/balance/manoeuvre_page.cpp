@@ -236,9 +236,11 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     if (beside) paint::text(p, {width() - 16.0, y - 20}, Qt::AlignRight, tr("Trial changes"), 13, t.soft);
     for (const RunFigure& figure : figures) {
         const sure::Change c = changes ? change_[figure.answer] : sure::Change{};
-        const QString told = changes && std::isfinite(c.by) ? change_words(c, figure.unit, figure.decimals) + ", " +
-                                                                  qs(say::sure_words(c.by, c.sigma))
-                                                            : QString();
+        QString told;
+        if (changes && std::isfinite(c.by)) {
+            told = c.by == 0 && c.sigma == 0 ? tr("no change") : change_words(c, figure.unit, figure.decimals);
+            if (!instead) told += ", " + qs(say::sure_words(c.by, c.sigma)); // else its band tells
+        }
         row(figure.what, figure.told(now, bands_ && !instead ? bands_->sigma[figure.answer] : 0),
             instead  ? told
             : fitted ? figure.told(*fitted)
