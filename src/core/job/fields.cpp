@@ -32,7 +32,8 @@ struct Collect {
     /// Asked of every number there is: without making its path.
     bool is_wanted(std::string_view key) const {
         return !only || lies_below(path, *only) ||
-               (only->size() == path.size() + 1 + key.size() && only->starts_with(path) && only->ends_with(key));
+               (only->size() == path.size() + 1 + key.size() && only->starts_with(path) &&
+                (*only)[path.size()] == '/' && only->ends_with(key));
     }
     void field(Measured& m, const FieldSpec& spec) {
         if (is_wanted(spec.key)) out.push_back({below(spec.key), group_label, spec, &m});
