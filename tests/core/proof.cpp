@@ -1,5 +1,6 @@
 #include "core/proof/predict.h"
 #include "core/proof/verdict.h"
+#include "core/say/proof_words.h"
 #include "core/study/assess.h"
 #include "examples.h"
 
@@ -96,6 +97,10 @@ TEST_CASE("the whole test weighs its figures with what the predictions share") {
     CHECK(together.agreement == Agreement::Agrees);
     t.runs[0].readings[1].value = -0.014; // but not opposite ways
     CHECK(compare(t).agreement == Agreement::Disagrees);
+    t.read_to = {{"height", 0}, {"front_left", 0}}; // one cause, and nothing else that could be off
+    p.sigma = {0.01, 0.01, 0, 0, 0};
+    CHECK(compare(t).agreement == Agreement::CannotTell);
+    CHECK(say::told(t, units::System::Metric).headline.starts_with("Cannot tell: neither readings nor inputs"));
 }
 
 TEST_CASE("a scale that reads nothing, and spreads of nothing, are judged and end in no fault") {

@@ -186,7 +186,12 @@ Whole compare(const PlannedTest& test) {
         const double own = std::max(0.0, a.verdict.predicted_sigma * a.verdict.predicted_sigma - shared);
         covariance(i, i) += own + a.verdict.measured_sigma * a.verdict.measured_sigma;
     }
-    out.chi_squared = std::max(0.0, residual.dot(solved(covariance, residual).col(0)));
+    const double chi_squared = residual.dot(solved(covariance, residual).col(0));
+    if (!(chi_squared >= 0)) { // no spread on either side, or one that two figures share to the last digit
+        out.agreement = Agreement::CannotTell;
+        return out;
+    }
+    out.chi_squared = chi_squared;
     out.count = static_cast<int>(rows.size());
     out.chance = chance_of_chi(out.chi_squared, static_cast<double>(rows.size()));
     out.agreement = out.chance >= 0.1    ? Agreement::Agrees
