@@ -304,7 +304,7 @@ void Document::compute() {
         QString problem;
     };
     const auto assessed = [job = job_](const Result& before) -> Fresh {
-        Fresh fresh{{before.look, job, {}, {}, 0}, {}};
+        Fresh fresh{{before.look, job, {}, {}, before.gave, 0}, {}};
         Result& now = fresh.result;
         try {
             now.figures = std::make_shared<study::Assessment>(
@@ -313,7 +313,9 @@ void Document::compute() {
                     : study::assess(now.vehicle(), now.setup()));
             const balance::Model model = model::to_model(now.vehicle(), now.setup(), now.figures->car);
             now.heads = study::ride_in_use(now.vehicle(), model).head;
-            now.limit = std::make_shared<balance::Limit>(balance::outright_limit(model, before.limit.get()));
+            now.limit = std::make_shared<balance::Limit>(balance::outright_limit(model, now.gave.get()));
+            if (now.limit->first == balance::Gives::Front || now.limit->first == balance::Gives::Rear)
+                now.gave = now.limit; // half a number typed may leave a car that tips over
         } catch (const BadInput& e) {
             fresh.problem = said(e);
         } catch (const std::exception& e) { // a fault of ours: the last good results stand, and the window says so
@@ -361,36 +363,40 @@ void Document::ask_for_bands() {
     worker_.stop();
     draws_timer_->stop();
     draws_.stop();
-    bands_.reset();
-    limit_bands_.reset();
-    heads_bands_.reset();
+    for (Bands* bands : {&bands_, &limit_bands_, &heads_bands_})
+        if (*bands) gone_.push_back(std::exchange(*bands, nullptr));
     change_sigma_.reset();
     bands_timer_->start();
 }
 
 void Document::start_bands() {
     bands_timer_->stop();
-    worker_.start([this, job = job_, look = look_, known = fitted_bands_](const auto& cancelled, const auto& post) {
+    const auto gone = std::make_shared<std::vector<Bands>>(std::move(gone_));
+    gone_.clear();
+    worker_.start([this, job = job_, look = look_, known = fitted_bands_, gone](const auto& cancelled,
+                                                                                const auto& post) {
+        gone->clear();
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
-        const auto tell = [&](std::unique_ptr<sure::Bands> Document::*place, const sure::Bands& result) {
-            post([this, result, place] {
-                this->*place = std::make_unique<sure::Bands>(result);
+        const auto tell = [&](Bands Document::*place, sure::Bands&& result) {
+            const Bands made = std::make_shared<const sure::Bands>(std::move(result));
+            post([this, made, place] {
+                this->*place = made;
                 emit bands_changed();
             });
-            return result;
+            return made;
         };
-        const sure::Bands tally = tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled)),
-                          limit = tell(&Document::limit_bands_,
-                                       sure::limit_bands(job->vehicle, setup, Ground::Dry, cancelled)),
-                          heads = tell(&Document::heads_bands_,
-                                       sure::propagate(job->vehicle, setup, sure::heads(), cancelled));
+        const Bands tally = tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled)),
+                    limit =
+                        tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, Ground::Dry, cancelled)),
+                    heads =
+                        tell(&Document::heads_bands_, sure::propagate(job->vehicle, setup, sure::heads(), cancelled));
         if (look == Look::Trial && !cancelled()) {
             auto fitted = known;
             if (!fitted || !(fitted->of->fitted == job->fitted) || !(fitted->of->vehicle == job->vehicle))
                 fitted = std::make_shared<FittedBands>(
                     FittedBands{job, sure::figures_of(job->vehicle, job->fitted, cancelled).bands});
             const auto sigma =
-                sure::difference_sigma(job->fitted, fitted->bands, setup, sure::together(tally, limit, heads));
+                sure::difference_sigma(job->fitted, fitted->bands, setup, sure::together(*tally, *limit, *heads));
             if (cancelled()) return;
             post([this, fitted, sigma] {
                 fitted_bands_ = fitted;
@@ -405,16 +411,17 @@ void Document::start_bands() {
 /// Where straight lines fail, drawn cars give the bands' sides.
 void Document::start_draws() {
     draws_timer_->stop();
-    draws_.start([this, job = job_, look = look_, bands = *bands_, limit_bands = *limit_bands_](const auto& cancelled,
-                                                                                                const auto& post) {
+    draws_.start([this, job = job_, look = look_, bands = bands_, limit_bands = limit_bands_](const auto& cancelled,
+                                                                                              const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
-        const auto drawn = [&](const sure::Bands& of, const sure::Question& question) {
-            return sure::with_draws(of, job->vehicle, setup, question, [&](int) { return !cancelled(); });
+        const auto drawn = [&](const Bands& of, const sure::Question& question) {
+            return std::make_shared<const sure::Bands>(
+                sure::with_draws(*of, job->vehicle, setup, question, [&](int) { return !cancelled(); }));
         };
-        const sure::Bands figures = drawn(bands, sure::tally()), limits = drawn(limit_bands, sure::limit(Ground::Dry));
+        const Bands figures = drawn(bands, sure::tally()), limits = drawn(limit_bands, sure::limit(Ground::Dry));
         post([this, figures, limits] {
-            *bands_ = figures;
-            *limit_bands_ = limits;
+            bands_ = figures;
+            limit_bands_ = limits;
             emit bands_changed();
         });
     });

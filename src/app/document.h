@@ -33,7 +33,8 @@ struct Result {
     std::shared_ptr<const job::Job> of;
     std::shared_ptr<const study::Assessment> figures;
     std::shared_ptr<const balance::Limit> limit;
-    double heads = 0; ///< tossed on the ground of the car's use, m/s²
+    std::shared_ptr<const balance::Limit> gave; ///< the last one at which an axle gave up, and where the next is sought
+    double heads = 0;                           ///< tossed on the ground of the car's use, m/s²
 
     const job::Vehicle& vehicle() const { return of->vehicle; }
     const job::Setup& setup() const { return look == Look::Trial ? of->trial : of->fitted; }
@@ -109,10 +110,10 @@ public:
     bool old() const { return !waiting_path().isEmpty() || !stale_.isEmpty(); }
 
     /// Bands of the looked-at setup once computed for the present job.
-    const sure::Bands* bands() const { return bands_ ? bands_.get() : nullptr; }
+    const sure::Bands* bands() const { return bands_.get(); }
     /// Of the limit and of balance_of() there (sure::limit_bands); they come after the others.
-    const sure::Bands* limit_bands() const { return limit_bands_ ? limit_bands_.get() : nullptr; }
-    const sure::Bands* heads_bands() const { return heads_bands_ ? heads_bands_.get() : nullptr; }
+    const sure::Bands* limit_bands() const { return limit_bands_.get(); }
+    const sure::Bands* heads_bands() const { return heads_bands_.get(); }
     /// σ of Trial less Fitted, of sure::Compared; the last to come, and nothing while Fitted is looked at.
     const std::array<double, sure::compared_count>* change_sigma() const { return change_sigma_.get(); }
     /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
@@ -173,13 +174,15 @@ private:
     QUndoStack undo_;
     units::System units_ = units::System::Metric;
     Look look_ = Look::Trial;
-    Result trial_{Look::Trial, {}, {}, {}}, fitted_{Look::Fitted, {}, {}, {}};
+    Result trial_{Look::Trial, {}, {}, {}, {}}, fitted_{Look::Fitted, {}, {}, {}, {}};
     PerAxle<std::optional<study::BarFigures>> standard_;
     std::shared_ptr<const job::Job> standard_of_;
     QString stale_;
     mutable std::optional<std::map<std::string, QString>> doubts_;
     mutable std::map<std::string, QString> problems_; ///< of the drafts, as far as asked for
-    std::unique_ptr<sure::Bands> bands_, limit_bands_, heads_bands_;
+    using Bands = std::shared_ptr<const sure::Bands>;
+    Bands bands_, limit_bands_, heads_bands_;
+    std::vector<Bands> gone_; ///< until a worker takes them apart, which takes long
     std::unique_ptr<std::array<double, sure::compared_count>> change_sigma_;
     struct FittedBands {
         std::shared_ptr<const job::Job> of;

@@ -220,7 +220,7 @@ void Labels::place(QPainter& p, QPointF place, const QString& head, const QStrin
     disc(p, place, 2, theme().ink, theme().ink, 1);
     QColor veil = theme().ground;
     veil.setAlphaF(0.8f);
-    p.fillRect(best, veil);
+    p.fillRect(best.toAlignedRect(), veil);
     const bool to_left = best.center().x() < knee.x();
     const QPointF at(to_left ? best.right() : best.left(), knee.y());
     text(p, at, to_left ? Qt::AlignRight : Qt::AlignLeft, head, 13, theme().ink, true);

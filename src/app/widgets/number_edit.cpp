@@ -83,7 +83,7 @@ void NumberEdit::tell() {
         delete under_;
         under_ = new QLabel(window());
         under_->setObjectName("understood");
-        under_->setWordWrap(true);
+        under_->setIndent(0);
         under_->setAttribute(Qt::WA_TransparentForMouseEvents);
     }
     const QString style =
@@ -91,9 +91,15 @@ void NumberEdit::tell() {
             .arg(theme().panel.name(), theme().rule.name(), (bad ? theme().caution : theme().ink).name());
     if (under_->styleSheet() != style) under_->setStyleSheet(style);
     under_->setText(words);
-    under_->setMaximumWidth(300);
-    under_->setWordWrap(under_->fontMetrics().horizontalAdvance(words) > 280);
-    under_->adjustSize();
+    // Its style's edge and padding, as the layout would find them, which takes long at every key.
+    if (const QSize line = under_->fontMetrics().size(0, words); line.width() <= 280) {
+        if (under_->wordWrap()) under_->setWordWrap(false);
+        under_->resize(line + QSize(2 * 6, 2 * 2));
+    } else {
+        under_->setWordWrap(true);
+        under_->setMaximumWidth(300);
+        under_->adjustSize();
+    }
     QPoint place = mapTo(window(), QPoint(width() - under_->width(), height() + 1));
     place.setX(std::clamp(place.x(), 2, std::max(2, window()->width() - under_->width() - 2)));
     if (place.y() + under_->height() > window()->height()) // no room below

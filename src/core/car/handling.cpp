@@ -24,7 +24,9 @@ constexpr double most = 2 * units::g;     ///< looked for up to here, m/s²
 template <class Measure>
 std::optional<Lift> walk(const Car& car, const State& level, double way, double top, Measure&& measure) {
     State low = level, near = level;
+    Eigen::Matrix<double, 8, 1> ahead = Eigen::Matrix<double, 8, 1>::Zero(); // of the state, per m/s²
     double f_low = measure(low).first, from = 0, step = most / 10, fall = 0;
+    bool fell = false; // over, at a step: they grow no more
     const auto at = [&](double lateral) {
         const State out = settle(car, {.lateral_acceleration = way * lateral}, &near);
         if (out.converged) near = out;
@@ -33,10 +35,12 @@ std::optional<Lift> walk(const Car& car, const State& level, double way, double 
     while (from < top) {
         step = std::min(step, top - from);
         near = low;
+        near.q += step * ahead;
         const State high = at(from + step);
         if (!high.converged) {
             if (step < 1e-4) return Lift{from, measure(low).second, low};
             step /= 2;
+            fell = true;
             continue;
         }
         const double f_high = measure(high).first;
@@ -54,9 +58,11 @@ std::optional<Lift> walk(const Car& car, const State& level, double way, double 
             return Lift{found, measure(state).second, state};
         }
         fall = (f_low - f_high) / step;
+        ahead = (high.q - low.q) / step;
         low = high;
         f_low = f_high;
         from += step;
+        if (!fell && fall > 0) step = std::clamp(0.9 * f_low / fall, most / 10, most / 5); // short of where it lifts
     }
     return {};
 }
