@@ -33,11 +33,11 @@ std::vector<Thing> things(const Job& job) {
             if (axle.fitted || !of_bar) add(kind, p, true, end);
         });
     }
-    if (job.fitted.brace.torsion.value > 0) add("brace", job.fitted.brace, true, {});
-    each_part_of_job(job, [&]<class P>(const char* kind, const P& p) {
-        if constexpr (std::is_same_v<P, BraceData>)
-            if (!(p.torsion.value > 0)) return; // there is none
-        add(kind, p, false, {});
+    each_body_part(job.fitted, [&](const char* kind, const auto& p) {
+        if (is_there(p)) add(kind, p, true, {});
+    });
+    each_part_of_job(job, [&](const char* kind, const auto& p) {
+        if (is_there(p)) add(kind, p, false, {});
     });
     return out;
 }

@@ -1,4 +1,4 @@
-#include "core/job/parts.h"
+#include "core/job/job.h"
 
 namespace dervish::job {
 

@@ -14,6 +14,12 @@ struct Measured {
     bool operator==(const Measured&) const = default;
 };
 
+/// A place at ride height, from the bar's axis at the car's middle.
+struct Spot {
+    Measured behind, out, below;
+    bool operator==(const Spot&) const = default;
+};
+
 /// What a field is measured with, which decides how sure a measured value is unless the user says otherwise.
 enum class Tool { Calliper, Tape, AngleGauge, Scale, Test };
 

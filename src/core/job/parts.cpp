@@ -1,4 +1,4 @@
-#include "core/job/parts.h"
+#include "core/job/job.h"
 
 #include <algorithm>
 #include <charconv>

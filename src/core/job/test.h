@@ -99,10 +99,10 @@ struct Decision {
 };
 
 enum class Asks {
-    SumOrCar,  ///< is it the sum or the car?
-    Which,     ///< which of these setups?
-    Changed,   ///< has it changed since?
-    Unknown    ///< what is this unknown?
+    SumOrCar, ///< is it the sum or the car?
+    Which,    ///< which of these setups?
+    Changed,  ///< has it changed since?
+    Unknown   ///< what is this unknown?
 };
 
 } // namespace dervish::job
