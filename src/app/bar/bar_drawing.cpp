@@ -113,7 +113,7 @@ void BarDrawing::take_up() {
     double length = 0;
     for (const bar::Element& e : now->solution.elements) length += e.stretch.length;
     // A model's wire as smooth as a bar. Of the last good bar while a field waits: its own shape, not the typed one's.
-    shape_ = std::make_unique<Shape>(lay_out(assembly(), *now, std::min(0.06, length / 20)));
+    shape_ = std::make_unique<Shape>(lay_out(assembly(), *now, std::min(0.04, length / 28)));
     const job::AxleSetup& fitted = document_.computed(Look::Fitted).setup()[end_];
     if (document_.look() != Look::Trial || !figures(true) || !fitted.fitted || fitted == assembly()) {
         ghost_.reset();

@@ -67,10 +67,9 @@ void add_straight(Path& path, const Vector3d& from, const Vector3d& to, std::siz
 void add_arc(Path& path, const Vector3d& from, const Vector3d& in, const Vector3d& out, double radius, double turn,
              std::size_t before, std::size_t after, bool halve, double longest) {
     const Vector3d to_centre = (out - in * in.dot(out)).normalized();
-    // Quarter turns at most: the quadrature over one arc is exact to rounding there. Half as long as straights: what is
-    // drawn by its nodes is to look round.
+    // Quarter turns at most: the quadrature over one arc is exact to rounding there.
     int pieces = std::max({1, static_cast<int>(std::ceil(turn / (units::pi / 2) - 1e-9)),
-                           static_cast<int>(std::ceil(2 * radius * turn / longest - 1e-9))});
+                           static_cast<int>(std::ceil(radius * turn / longest - 1e-9))});
     if (halve) pieces += pieces % 2;
     const Stretch whole{from, from, in, to_centre, radius * turn, radius, before, radius * turn};
     for (int k = 0; k < pieces; ++k) {

@@ -39,9 +39,9 @@ struct Path {
     std::vector<std::size_t> node_of_point;
 };
 
-/// Cuts `line` into stretches; straights are divided evenly to at most `longest` m, arcs to half of it. A point of
-/// `held` that is a bend gets its node in the middle of the arc, where a mount or an eye on it sits. Throws BadInput at
-/// "points", "bend_radius" or "sections" with the point's number when a bend does not fit or points coincide.
+/// Cuts `line` into stretches; straights are divided evenly to at most `longest` m. A point of `held` that is a bend
+/// gets its node in the middle of the arc, where a mount or an eye on it sits. Throws BadInput at "points",
+/// "bend_radius" or "sections" with the point's number when a bend does not fit or points coincide.
 Path cut(const Centreline& line, double longest = 1e9, const std::vector<std::size_t>& held = {});
 
 /// The usual bar by the sizes one measures on a bench. Arms trail the centre (towards −x).

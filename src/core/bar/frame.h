@@ -81,8 +81,8 @@ struct Solution {
 };
 
 /// Linear frame of Timoshenko beams, exact for any stretch (unit-load theorem, e.g. Przemieniecki 1968 ch. 5 and 6).
-/// Straights are divided to at most `longest` m, arcs to half of it, which changes where stress is read and nothing
-/// else. Throws BadInput when the bar is not held, or at the centreline's, mounts' or eyes' own paths.
+/// Straights are divided to at most `longest` m, which changes where stress is read and nothing else. Throws BadInput
+/// when the bar is not held, or at the centreline's, mounts' or eyes' own paths.
 Solution solve(Bar bar, double longest = 1e9);
 
 /// (K11 − 2 K12 + K22)/2: the force at each end when the two sides move equal and opposite, per travel. N/m.
