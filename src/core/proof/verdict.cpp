@@ -187,7 +187,7 @@ Whole compare(const PlannedTest& test) {
         covariance(i, i) += own + a.verdict.measured_sigma * a.verdict.measured_sigma;
     }
     const double chi_squared = residual.dot(solved(covariance, residual).col(0));
-    if (!(chi_squared >= 0)) { // no spread on either side, or one that two figures share to the last digit
+    if (!(chi_squared >= 0)) { // readings without a spread, of inputs without one or that move all figures together
         out.agreement = Agreement::CannotTell;
         return out;
     }
