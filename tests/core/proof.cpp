@@ -100,7 +100,7 @@ TEST_CASE("the whole test weighs its figures with what the predictions share") {
     t.read_to = {{"height", 0}, {"front_left", 0}}; // one cause, and nothing else that could be off
     p.sigma = {0.01, 0.01, 0, 0, 0};
     CHECK(compare(t).agreement == Agreement::CannotTell);
-    CHECK(say::told(t, units::System::Metric).headline.starts_with("Cannot tell: no reading is given a spread"));
+    CHECK(say::told(t, units::System::Metric).headline.starts_with("Cannot tell: a reading is given no spread"));
 }
 
 TEST_CASE("a scale that reads nothing, and spreads of nothing, are judged and end in no fault") {

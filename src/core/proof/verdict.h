@@ -40,8 +40,8 @@ struct Verdict {
 Verdict compare(const PlannedTest& test, int state, std::size_t channel);
 
 /// All states and channels that were read, together: χ² = rᵀ C⁻¹ r of the residuals with what the predictions share in
-/// C, and the chance of so much or more if the sum is right. Where C cannot be solved, since
-/// no reading has a spread, it cannot tell.
+/// C, and the chance of so much or more if the sum is right. Where C cannot be solved, which
+/// takes readings without a spread, it cannot tell.
 struct Whole {
     Agreement agreement = Agreement::NothingRead;
     double chi_squared = 0, chance = 1;

@@ -92,7 +92,7 @@ Told told(const PlannedTest& test, System system) {
     switch (whole.agreement) {
     case Agreement::CannotTell:
         out.headline = worst < 0 ? "Cannot tell: the sum has no figure for what was read"
-                                 : "Cannot tell: no reading is given a spread";
+                                 : "Cannot tell: a reading is given no spread";
         break;
     case Agreement::Agrees:
         out.headline = "Right: sum and car agree";
