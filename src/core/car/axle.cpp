@@ -20,7 +20,7 @@ struct Potential {
 void add(AxleEnergy& out, const Potential& p, const Scalar& s) {
     out.value += p.value;
     out.gradient.noalias() += p.slope * s.gradient;
-    out.hessian.noalias() += p.curvature * s.gradient * s.gradient.transpose() + p.slope * s.hessian;
+    if (out.curved) out.hessian.noalias() += p.curvature * s.gradient * s.gradient.transpose() + p.slope * s.hessian;
 }
 
 Potential linear(double factor, double value) { return {factor * value, factor, 0}; }
@@ -180,6 +180,7 @@ void add_bar(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Angles
     Eigen::Matrix<double, 5, 2> j;
     j << l.gradient, r.gradient;
     out.gradient.noalias() += j * bar.force;
+    if (!out.curved) return;
     out.hessian.noalias() += j * bar.rate * j.transpose() + bar.force[0] * l.hessian + bar.force[1] * r.hessian;
 }
 
@@ -215,9 +216,10 @@ void add_lateral(AxleEnergy& out, const AxleFrame& f, const Vector5& q, const Sc
 }
 } // namespace
 
-AxleEnergy energy(const AxleFrame& f, const Vector5& q) {
+AxleEnergy energy(const AxleFrame& f, const Vector5& q, bool curved) {
     const Axle& a = *f.axle;
     AxleEnergy out;
+    out.curved = curved;
     const Angles turned(f, q);
     const std::array<Scalar, 2> z{contact(f, q, turned, 0), contact(f, q, turned, 1)};
     for (int side = 0; side < 2; ++side) {

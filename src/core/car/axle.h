@@ -14,6 +14,7 @@ struct AxleEnergy {
     Vector5 gradient = Vector5::Zero();
     Matrix5 hessian = Matrix5::Zero();
     double bar_roll = 0; ///< of the axle's roll stiffness, what the bar gives at q, N·m/rad
+    bool curved = true;  ///< the hessian is there
 };
 
 /// A bar's answer at a travel, not to be worked out twice.
@@ -39,7 +40,8 @@ struct AxleFrame {
     bool operator==(const AxleFrame&) const = default;
 };
 
-AxleEnergy energy(const AxleFrame& frame, const Vector5& q);
+/// Without `curved` the second derivatives are left out.
+AxleEnergy energy(const AxleFrame& frame, const Vector5& q, bool curved = true);
 
 /// How what moves with an axle moves with the five unknowns, at q: heights of the two contacts, travel at the springs
 /// and at the wheels, height of a solid axle's middle and its roll.

@@ -87,34 +87,45 @@ PerAxle<AxleEnergy> energies(const Problem& p, const Vector8& q) {
     return {energy(p.axle[0], own(q, 0)), energy(p.axle[1], own(q, 1))};
 }
 
+/// ∂V/∂q. A stiff body has one roll: the second folds into it and is held equal to it.
+Vector8 gradient(const Problem& p, const Vector8& q, const PerAxle<AxleEnergy>& axles) {
+    Vector8 out = Vector8::Zero();
+    for (int a = 0; a < 2; ++a)
+        for (int i = 0; i < 5; ++i) out[index[a][i]] += axles[a].gradient[i];
+    out[0] += p.sprung_weight;
+    out[1] += p.pitch_moment * std::cos(q[1]);
+    if (p.stiff) {
+        out[2] += out[3];
+        out[3] = 0;
+    } else {
+        const double moment = p.frame * (q[2] - q[3]) + p.twist; // the frame holds the static twist
+        out[2] += moment;
+        out[3] -= moment;
+    }
+    return out;
+}
+
 Whole evaluate(const Problem& p, const Vector8& q, const PerAxle<AxleEnergy>& axles) {
     Whole out;
+    out.gradient = gradient(p, q, axles);
     for (int a = 0; a < 2; ++a) {
         const AxleEnergy& e = axles[a];
         out.value += e.value;
-        for (int i = 0; i < 5; ++i) {
-            out.gradient[index[a][i]] += e.gradient[i];
+        for (int i = 0; i < 5; ++i)
             for (int j = 0; j < 5; ++j) out.hessian(index[a][i], index[a][j]) += e.hessian(i, j);
-        }
     }
     out.value += p.sprung_weight * q[0] + p.pitch_moment * std::sin(q[1]);
-    out.gradient[0] += p.sprung_weight;
-    out.gradient[1] += p.pitch_moment * std::cos(q[1]);
     out.hessian(1, 1) -= p.pitch_moment * std::sin(q[1]);
 
     const double twist = q[2] - q[3];
-    out.value += p.frame * twist * twist / 2 + p.twist * twist; // the frame holds the static twist
-    if (p.stiff) { // one roll: row and column 3 fold into 2, and 3 is held equal to it
-        out.gradient[2] += out.gradient[3];
-        out.gradient[3] = 0;
+    out.value += p.frame * twist * twist / 2 + p.twist * twist;
+    if (p.stiff) {
         out.hessian.row(2) += out.hessian.row(3);
         out.hessian.col(2) += out.hessian.col(3);
         out.hessian.row(3).setZero();
         out.hessian.col(3).setZero();
         out.hessian(3, 3) = 1;
     } else {
-        out.gradient[2] += p.frame * twist + p.twist;
-        out.gradient[3] -= p.frame * twist + p.twist;
         out.hessian(2, 2) += p.frame;
         out.hessian(3, 3) += p.frame;
         out.hessian(2, 3) -= p.frame;
@@ -396,24 +407,34 @@ Nearby::Nearby(const Car& car, const Situation& situation, const State& settled)
     }
     axles->frame = p.axle;
     axles->energy = energies(p, settled.q);
-    factor_.compute(evaluate(p, settled.q, axles->energy).hessian);
+    const Eigen::LLT<Matrix8> factor(evaluate(p, settled.q, axles->energy).hessian);
+    stands_ = settled.converged && factor.info() == Eigen::Success;
+    compliance_ = factor.solve(Matrix8::Identity());
     set_wheels(settled_, p);
     axles_ = axles;
 }
 
-State Nearby::of(const Car& other, const Situation& there, double times) const {
+Vector8 Nearby::unknowns(const Car& other, const Situation& there) const {
     check(other);
     Problem p = pose(other, there);
     PerAxle<AxleEnergy> energy;
     for (int a = 0; a < 2; ++a) {
         p.axle[a].known_bar = &axles_->bar[a];
-        energy[a] = axles_->as_known(p.axle[a], a) ? axles_->energy[a] : car::energy(p.axle[a], own(settled_.q, a));
+        energy[a] =
+            axles_->as_known(p.axle[a], a) ? axles_->energy[a] : car::energy(p.axle[a], own(settled_.q, a), false);
     }
+    return step_by(p, settled_.q, -(compliance_ * gradient(p, settled_.q, energy)), 1);
+}
+
+State Nearby::of(const Car& other, const Situation& there, double times) const {
+    return at(unknowns(other, there), other, there, times);
+}
+
+State Nearby::at(const Vector8& q, const Car& other, const Situation& there, double times) const {
     State out;
-    const Vector8 step = -factor_.solve(evaluate(p, settled_.q, energy).gradient);
-    out.q = step_by(p, settled_.q, step, 1);
-    set_wheels(out, p);
-    out.converged = settled_.converged && factor_.info() == Eigen::Success && step.cwiseAbs().maxCoeff() < 0.3;
+    out.q = q;
+    set_wheels(out, pose(other, there));
+    out.converged = stands_ && (q - settled_.q).cwiseAbs().maxCoeff() < 0.3;
     const auto keeps_its_side = [&](double here, double now) { return times * std::abs(now - here) < std::abs(here); };
     for (std::size_t w = 0; w < 4; ++w) {
         const Wheel &here = settled_.wheels[w], &now = out.wheels[w];

@@ -1,7 +1,6 @@
 #pragma once
 #include "core/car/car.h"
 
-#include <Eigen/Cholesky>
 #include <functional>
 #include <memory>
 #include <optional>
@@ -24,12 +23,17 @@ public:
     /// `converged` where cars `times` as unlike, to this side and the other, would still stand and hang on the same
     /// wheels, stops and springs as the first one: no kink lies between. Throws BadInput as settle().
     State of(const Car& other, const Situation& situation, double times = 1) const;
+    /// Its unknowns alone, and the state where they are known.
+    Eigen::Matrix<double, 8, 1> unknowns(const Car& other, const Situation& situation) const;
+    State at(const Eigen::Matrix<double, 8, 1>& q, const Car& other, const Situation& situation,
+             double times = 1) const;
 
 private:
     State settled_;
     struct Axles; ///< of the settled car, with what they answered: where another car has the same it is not asked again
     std::shared_ptr<const Axles> axles_;
-    Eigen::LLT<Eigen::Matrix<double, 8, 8>> factor_;
+    Eigen::Matrix<double, 8, 8> compliance_; ///< H⁻¹
+    bool stands_;                            ///< the settled car does, and firmly
 };
 
 /// Along a path of situations, where a wheel's load falls to `load`: Newton's method in the state and the place on the

@@ -165,7 +165,11 @@ car::Situation NearbyAscents::there(double reach) const {
 }
 
 NearbyAscents::NearbyAscents(const car::Car& car, const Protocol& protocol, const Ascent& known)
-    : protocol_(protocol), watched_(watched(protocol)), known_(known), nearby_(car, there(known.height), known.state) {}
+    : protocol_(protocol), watched_(watched(protocol)), known_(known), nearby_(car, there(known.height), known.state) {
+    constexpr double bit = 1e-6; // of the path, for its slope
+    if (known.lifted)
+        along_ = (nearby_.unknowns(car, there(known.height + bit)) - nearby_.unknowns(car, there(known.height))) / bit;
+}
 
 std::optional<Ascent> NearbyAscents::of(const car::Car& other, double times) const {
     const auto rest_stand = [&](const State& now) { // the other watched wheels, of cars so much further
@@ -182,11 +186,12 @@ std::optional<Ascent> NearbyAscents::of(const car::Car& other, double times) con
         return ascent(other, protocol_, watched_, known_.height, false, at, 0);
     }
     if (!(known_.slope < 0)) return {};
-    const State same_reach = nearby_.of(other, there(known_.height));
+    const auto q = nearby_.unknowns(other, there(known_.height));
+    const State same_reach = nearby_.at(q, other, there(known_.height));
     const double higher = -lightest(other, protocol_, {known_.light_wheel}, same_reach).margin / known_.slope;
     const double furthest = times * std::abs(higher);
     if (!(furthest < 0.1) || furthest > known_.height || known_.height + furthest > protocol_.highest) return {};
-    const State at = nearby_.of(other, there(known_.height + higher), times);
+    const State at = nearby_.at(q + higher * along_, other, there(known_.height + higher), times);
     if (!at.converged || !rest_stand(at)) return {};
     return ascent(other, protocol_, watched_, known_.height + higher, true, at, known_.slope);
 }

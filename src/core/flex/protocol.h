@@ -70,6 +70,7 @@ private:
     std::vector<int> watched_;
     Ascent known_;
     car::Nearby nearby_;
+    Eigen::Matrix<double, 8, 1> along_ = Eigen::Matrix<double, 8, 1>::Zero(); ///< of the unknowns, per unit of reach
 };
 
 /// Side slope at which both uphill wheels are light or the car no longer stands, rad; nothing below 60°.

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <span>
 #include <string_view>
 #include <utility>
@@ -22,13 +23,19 @@ struct Collect {
     std::vector<ChoiceRef>* choices = nullptr;
     const std::pair<std::string, int>* to_choose = nullptr; ///< path and word to be chosen
     const std::string* only = nullptr;                      ///< numbers below it alone
-    std::string path;
-    std::string group_label;
+    const std::string* to_write = nullptr;                  ///< the words at `only`; null once written
+    bool spread_only = false;                               ///< numbers that have one alone
+    std::string path{};                                     ///< of what is described now
+    std::string group_label{};
     bool is_list_item = false;
-    const std::string* to_write = nullptr; ///< the words at `only`; null once written
 
-    std::string below(const char* key) const { return path.empty() ? key : path + "/" + key; }
-    bool leads_there(const std::string& at) const { return !only || lies_below(at, *only) || lies_below(*only, at); }
+    std::string below(const char* key) const {
+        std::string at;
+        at.reserve(path.size() + 1 + std::strlen(key));
+        at.append(path).append(path.empty() ? "" : "/").append(key);
+        return at;
+    }
+    bool leads_there() const { return !only || lies_below(path, *only) || lies_below(*only, path); }
     /// Asked of every number there is: without making its path.
     bool is_wanted(std::string_view key) const {
         return !only || lies_below(path, *only) ||
@@ -36,6 +43,7 @@ struct Collect {
                 (*only)[path.size()] == '/' && only->ends_with(key));
     }
     void field(Measured& m, const FieldSpec& spec) {
+        if (spread_only && !(m.sigma > 0)) return;
         if (is_wanted(spec.key)) out.push_back({below(spec.key), group_label, spec, &m});
     }
     void text(const char* key, const char*, std::string& value) {
@@ -64,23 +72,25 @@ struct Collect {
     }
     template <class T> void texts(const char*, const char*, T&) {}
     template <class T> void drafts(const char*, const char*, T&) {}
+    template <class T> void within(const std::string& key, std::string label, bool of_a_list, T& part) {
+        const std::size_t here = path.size();
+        path.append(here > 0 ? "/" : "").append(key);
+        if (leads_there()) {
+            std::swap(group_label, label);
+            std::swap(is_list_item, of_a_list);
+            describe(*this, part);
+            std::swap(is_list_item, of_a_list);
+            std::swap(group_label, label);
+        }
+        path.resize(here);
+    }
     template <class T> void group(const char* key, const char* label, T& part) {
-        std::string at = below(key);
-        if (!leads_there(at)) return;
-        Collect inner{out, choices, to_choose, only, std::move(at), *label ? label : group_label, false, to_write};
-        describe(inner, part);
-        to_write = inner.to_write;
+        within(key, *label ? label : group_label, false, part);
     }
     template <class T> void part(const char* key, const char* label, T& part) { group(key, label, part); }
     template <class T> void list(const char* key, const char* label, std::vector<T>& parts) {
-        for (std::size_t i = 0; i < parts.size(); ++i) {
-            std::string at = below(key) + "/" + std::to_string(i);
-            if (!leads_there(at)) continue;
-            Collect inner{out,  choices, to_choose, only, std::move(at), label + (" " + std::to_string(i + 1)),
-                          true, to_write};
-            describe(inner, parts[i]);
-            to_write = inner.to_write;
-        }
+        for (std::size_t i = 0; i < parts.size(); ++i)
+            within(key + ("/" + std::to_string(i)), label + (" " + std::to_string(i + 1)), true, parts[i]);
     }
 };
 
@@ -134,25 +144,17 @@ double usual_sigma(const FieldSpec& spec, Source source, double value) {
 }
 
 namespace {
-/// Whether `to_write` was written.
-bool walk(Job& job, std::vector<FieldRef>& out, std::vector<ChoiceRef>* choices,
-          const std::pair<std::string, int>* to_choose, const std::string* only = nullptr,
-          const std::string* to_write = nullptr) {
-    const auto part = [&](const char* path, const char* label, auto& p) {
-        Collect collect{out, choices, to_choose, only, path, label, false, to_write};
-        if (collect.leads_there(path)) describe(collect, p);
-        to_write = collect.to_write;
-    };
-    part("vehicle", "Car", job.vehicle);
-    part("fitted", "Fitted", job.fitted);
-    part("trial", "Trial", job.trial);
-    return !to_write;
+void walk(Job& job, Collect& collect) {
+    collect.group("vehicle", "Car", job.vehicle);
+    collect.group("fitted", "Fitted", job.fitted);
+    collect.group("trial", "Trial", job.trial);
 }
 } // namespace
 
 std::vector<FieldRef> fields(Job& job, const std::string& prefix) {
     std::vector<FieldRef> all;
-    walk(job, all, nullptr, nullptr, &prefix);
+    Collect collect{.out = all, .only = &prefix};
+    walk(job, collect);
     return all;
 }
 
@@ -174,11 +176,14 @@ std::vector<Input> inputs(Job& job) {
                                             "/tyres/camber_thrust", "/tyres/camber_loss",   "/tyres/best_camber",
                                             "/tyres/relaxation",    "/tyres/best_pressure", "/tyres/pressure_loss",
                                             "/bar/youngs_modulus",  "/bar/shear_modulus",   "/bar/density"};
-    std::vector<FieldRef> all = fields(job);
+    std::vector<FieldRef> all;
+    Collect collect{.out = all, .spread_only = true};
+    collect.group("vehicle", "Car", job.vehicle);
+    collect.group("trial", "Trial", job.trial);
     std::vector<Input> out;
+    out.reserve(all.size());
     std::map<std::string, std::size_t> at_front; // of the twin's path, the place in `out`
     for (FieldRef& f : all) {
-        if (!(f.value->sigma > 0) || f.path.starts_with("fitted/")) continue;
         if (const auto first = at_front.find(f.path);
             first != at_front.end() && *out[first->second].field.value == *f.value) {
             out[first->second].twin = f;
@@ -186,8 +191,8 @@ std::vector<Input> inputs(Job& job) {
         }
         const std::size_t front = f.path.find("/front/");
         if (f.value->source == Source::Assumed && front != std::string::npos)
-            for (const char* end : one_thing)
-                if (f.path.ends_with(std::string("/front") + end))
+            for (const std::string_view end : one_thing)
+                if (f.path.ends_with(end) && f.path.size() == front + 6 + end.size())
                     at_front[f.path.substr(0, front) + "/rear/" + f.path.substr(front + 7)] = out.size();
         out.push_back({std::move(f), {}});
     }
@@ -197,7 +202,8 @@ std::vector<Input> inputs(Job& job) {
 std::vector<ChoiceRef> choices(const Job& job, const std::string& prefix) {
     std::vector<FieldRef> all; // those below the prefix alone, which are counted
     std::vector<ChoiceRef> out;
-    walk(only_read(job), all, &out, nullptr, &prefix);
+    Collect collect{.out = all, .choices = &out, .only = &prefix};
+    walk(only_read(job), collect);
     std::erase_if(out, [&](const ChoiceRef& c) { return !lies_below(c.path, prefix); });
     return out;
 }
@@ -208,13 +214,15 @@ void set_choice(Job& job, const std::string& path, int chosen) {
         throw BadInput(path, "there is no such choice", "choose one that the field shows");
     std::vector<FieldRef> ignored;
     const std::pair to_choose{path, chosen};
-    walk(job, ignored, nullptr, &to_choose);
+    Collect collect{.out = ignored, .to_choose = &to_choose};
+    walk(job, collect);
 }
 
 void set_words(Job& job, const std::string& path, const std::string& words) {
     std::vector<FieldRef> ignored;
-    if (!walk(job, ignored, nullptr, nullptr, &path, &words))
-        throw BadInput(path, "there are no such words", "give the path of a name or a note");
+    Collect collect{.out = ignored, .only = &path, .to_write = &words};
+    walk(job, collect);
+    if (collect.to_write) throw BadInput(path, "there are no such words", "give the path of a name or a note");
 }
 
 std::optional<FieldRef> field(Job& job, const std::string& path) {

@@ -24,7 +24,7 @@ struct Input {
     FieldRef field;
     std::optional<FieldRef> twin;
 };
-/// Those of fields() that have a spread; a twin stands with the first of the two.
+/// Those of the car and of Trial that have a spread; a twin stands with the first of the two.
 std::vector<Input> inputs(Job& job);
 
 /// The field at `path`, or nothing.

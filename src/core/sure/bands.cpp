@@ -10,12 +10,14 @@ bool bears_on_outcomes(const std::string& path) {
     for (const char* own : {"/tyres/rate", "/stand/pressure", "/stand/left_pressure", // the tyre's vertical rate
                             "/stand/lift", "/wheels/roll_centre_moves"})
         if (path.ends_with(own)) return true;
-    for (const char* part : {"/grounds/",      "/use/",           "/obstacles/",      "/plan/",       "/travel/hose",
-                             "/travel/body",   "/tyres/",         "/stand/",          "/wheels/",     "/handling/",
-                             "/bias_ratio",    "/dampers/bump",   "/dampers/rebound", "/links/pitch", "/links/thread",
-                             "/links/engaged", "/links/shortest", "/links/thickness", "/capacity",    "/bore_friction",
-                             "/out_of_line",   "/density"})
-        if (path.find(part) != std::string::npos) return false;
+    static constexpr std::string_view without[] = {
+        "/grounds/",        "/use/",          "/obstacles/",   "/plan/",         "/travel/hose",    "/travel/body",
+        "/tyres/",          "/stand/",        "/wheels/",      "/handling/",     "/bias_ratio",     "/dampers/bump",
+        "/dampers/rebound", "/links/pitch",   "/links/thread", "/links/engaged", "/links/shortest", "/links/thickness",
+        "/capacity",        "/bore_friction", "/out_of_line",  "/density"};
+    for (std::size_t at = path.find('/'); at != std::string::npos; at = path.find('/', at + 1))
+        for (const std::string_view part : without)
+            if (path.compare(at, part.size(), part) == 0) return false;
     return true;
 }
 
