@@ -11,7 +11,7 @@
 namespace dervish::store {
 namespace fs = std::filesystem;
 namespace {
-constexpr const char* member = "job.json";
+constexpr const char* job_member = "job.json";
 
 /// Values a field does not accept become its draft, so that the window can show and mend them.
 std::vector<BadInput> set_aside(job::Job& job) {
@@ -38,13 +38,13 @@ JobFile read_job(const std::string& bytes) {
     JobFile out;
     if (bytes.starts_with("PK")) {
         out.attachments = unpack(bytes);
-        const auto at = out.attachments.find(member);
+        const auto at = out.attachments.find(job_member);
         if (at == out.attachments.end())
-            throw BadInput(member, "missing from the archive", "a .dervish file holds a job.json");
-        out.job = from_json(parse_json<Json>(at->second.bytes, member));
+            throw BadInput(job_member, "missing from the archive", "a .dervish file holds a job.json");
+        out.job = from_json(parse_json<Json>(at->second.bytes, job_member));
         out.attachments.erase(at);
     } else {
-        out.job = from_json(parse_json<Json>(bytes, member));
+        out.job = from_json(parse_json<Json>(bytes, job_member));
     }
     out.set_aside = set_aside(out.job);
     return out;
@@ -70,13 +70,14 @@ std::string job_bytes(const JobFile& file, bool bare) {
     auto packed = std::async(std::launch::async, [&] {
         if (bare) return text;
         Members members = file.attachments;
-        members[member].bytes = text;
+        members[job_member].bytes = text;
         return pack(members);
     });
-    const bool reads_back = parse_json<Json>(text, member) == tree;
+    const bool reads_back = parse_json<Json>(text, job_member) == tree;
     std::string bytes = packed.get();
     if (!comes_back.get() || !reads_back)
-        throw BadInput(member, "would not come back as it is", "the last change is not one that can be kept; undo it");
+        throw BadInput(job_member, "would not come back as it is",
+                       "the last change is not one that can be kept; undo it");
     return bytes;
 }
 

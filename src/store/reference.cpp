@@ -15,12 +15,11 @@
 
 namespace dervish::store {
 namespace {
-using nlohmann::json;
 using units::mm, units::N_per_mm;
 
 /// A place in the file: reads with errors that say where.
 struct Place {
-    const json& at;
+    const nlohmann::json& at;
     std::string path;
 
     [[noreturn]] void wrong(const std::string& accepted) const {
@@ -175,10 +174,10 @@ std::vector<Compared> check_links(const Place& c) {
     // The bar's own format, one section throughout, the eyes at its ends.
     nlohmann::json plain = c.at;
     for (const char* key : {"outer_diameter_mm", "wall_mm", "links", "expected"}) plain.erase(key);
-    plain["segments"] = json::array();
+    plain["segments"] = nlohmann::json::array();
     for (std::size_t i = 0; i + 1 < c["points_mm"].size(); ++i)
         plain["segments"].push_back(
-            {{"outer_diameter_mm", c["outer_diameter_mm"].at}, {"wall_mm", c.at.value("wall_mm", json())}});
+            {{"outer_diameter_mm", c["outer_diameter_mm"].at}, {"wall_mm", c.at.value("wall_mm", nlohmann::json())}});
     plain["eyes"] = {0, c["points_mm"].size() - 1};
     const bar::Solution solution = bar::solve(read_bar({plain, c.path}), longest_element);
     const bar::Mesh mesh = bar::mesh(solution);
@@ -442,7 +441,7 @@ double Compared::deviation() const {
     return std::isnan(d) ? std::numeric_limits<double>::infinity() : d;
 }
 
-std::vector<CheckedCase> check_reference(const json& file) {
+std::vector<CheckedCase> check_reference(const nlohmann::json& file) {
     const Place root{file, ""};
     if (!file.is_object() || !file.contains("cases"))
         throw BadInput("cases", "missing", "a reference file holds a list of cases");
