@@ -1,4 +1,5 @@
 #pragma once
+#ifndef Q_MOC_RUN // Qt's own compiler reads a header for its signals alone, and this one before most
 #include "app/worker.h"
 #include "core/book/minutes.h"
 #include "core/job/fields.h"
@@ -8,6 +9,7 @@
 #include "core/sure/draws.h"
 #include "core/sure/questions.h"
 #include "store/job_file.h"
+#endif
 
 #include <QObject>
 #include <QUndoStack>

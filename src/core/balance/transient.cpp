@@ -3,7 +3,11 @@
 #include "core/balance/ride.h"
 
 #include <algorithm>
-#include <boost/numeric/odeint.hpp>
+#include <boost/numeric/odeint/stepper/generation/generation_controlled_runge_kutta.hpp>
+#include <boost/numeric/odeint/stepper/generation/generation_dense_output_runge_kutta.hpp>
+#include <boost/numeric/odeint/stepper/generation/generation_runge_kutta_dopri5.hpp>
+#include <boost/numeric/odeint/stepper/generation/make_dense_output.hpp>
+#include <boost/numeric/odeint/stepper/runge_kutta_dopri5.hpp>
 #include <cmath>
 
 namespace dervish::balance {

@@ -85,7 +85,8 @@ struct PlannedTest {
     std::vector<Guess> guesses;
     std::vector<Run> runs;
     Decision decision;
-    bool operator==(const PlannedTest&) const = default;
+    DERVISH_COMPILED_ONCE(PlannedTest);
+    bool operator==(const PlannedTest&) const;
     bool predicted() const; ///< of every state
     bool guess_open() const { return blind && !predicted(); }
 };
@@ -149,7 +150,8 @@ struct Job {
     SheetDone sheet; ///< from Fitted to Trial
     /// Typed but not usable yet, by field path: kept with the job so that nothing typed is lost.
     std::map<std::string, Draft> drafts;
-    bool operator==(const Job&) const = default;
+    DERVISH_COMPILED_ONCE(Job);
+    bool operator==(const Job&) const;
 };
 
 /// What was read of an assembly on the bench, and while it was set up: of these very parts. Nothing read: an empty one.

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/job/measured.h"
+#include "core/num/once.h"
 #include "core/terms/terms.h"
 
 #include <limits>
@@ -109,7 +110,8 @@ struct BarData : Part {
     std::vector<PointData> points; ///< left to right
     Measured youngs_modulus, shear_modulus, density, yield_strength;
     Measured bent; ///< right eye above the left one with the bar flat on a table, m
-    bool operator==(const BarData&) const = default;
+    DERVISH_COMPILED_ONCE(BarData);
+    bool operator==(const BarData&) const;
 };
 
 enum class BushKind { Unsaid, Rubber, Urethane, Metal };
@@ -174,7 +176,8 @@ struct Assembly {
     TrailingArms trailing_arms;
     PlanData plan;
     int left_eye = 0, right_eye = 0;
-    bool operator==(const Assembly&) const = default;
+    DERVISH_COMPILED_ONCE(Assembly);
+    bool operator==(const Assembly&) const;
 };
 
 /// What is on an axle, and how it stands.
@@ -183,7 +186,8 @@ struct AxleSetup : Assembly {
     DamperData dampers;
     TyreData tyres;
     StandData stand;
-    bool operator==(const AxleSetup&) const = default;
+    DERVISH_COMPILED_ONCE(AxleSetup);
+    bool operator==(const AxleSetup&) const;
 };
 
 /// All that a tuner changes from one run to the next.
@@ -193,7 +197,8 @@ struct Setup : PerAxle<AxleSetup> {
     Measured bias_ratio{2, 0.5};     ///< of a limited slip differential
     std::vector<std::string> aboard; ///< ids of the vehicle's loads
     bool stability_aid = false;      ///< left on
-    bool operator==(const Setup&) const = default;
+    DERVISH_COMPILED_ONCE(Setup);
+    bool operator==(const Setup&) const;
 };
 
 /// Parts that are at hand and stand in no setup, other than bars kept with what holds them (the shelf).
@@ -205,7 +210,8 @@ struct Spares {
     std::vector<DamperData> dampers;
     std::vector<TyreData> tyres;
     std::vector<BraceData> braces;
-    bool operator==(const Spares&) const = default;
+    DERVISH_COMPILED_ONCE(Spares);
+    bool operator==(const Spares&) const;
 };
 
 /// A setup always has a part of each kind; what it has none of does nothing.

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/num/once.h"
 #include "core/terms/terms.h"
 
 #include <optional>
@@ -79,7 +80,8 @@ struct Run {
     std::string discarded;          ///< why it does not count; empty: it counts
     std::vector<Reading> readings;
     std::vector<Impression> impressions;
-    bool operator==(const Run&) const = default;
+    DERVISH_COMPILED_ONCE(Run);
+    bool operator==(const Run&) const;
 };
 
 struct Voice {

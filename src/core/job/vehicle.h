@@ -1,5 +1,6 @@
 #pragma once
 #include "core/job/measured.h"
+#include "core/num/once.h"
 #include "core/terms/terms.h"
 
 #include <string>
@@ -65,7 +66,8 @@ struct AxleData {
     TravelData travel;
     LinkageData linkage;
     WheelData wheels;
-    bool operator==(const AxleData&) const = default;
+    DERVISH_COMPILED_ONCE(AxleData);
+    bool operator==(const AxleData&) const;
 };
 
 /// Something that is carried, or left behind: which is said by a setup.
@@ -124,7 +126,8 @@ struct Vehicle : PerAxle<AxleData> {
     std::vector<Load> loads;
     PerGround<GroundData> grounds = usual_grounds();
     UseData use;
-    bool operator==(const Vehicle&) const = default;
+    DERVISH_COMPILED_ONCE(Vehicle);
+    bool operator==(const Vehicle&) const;
 };
 
 /// A person's mass as the vehicle has it; unsaid 80 kg, or a tenth of a small car, kg.

@@ -63,6 +63,8 @@ car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale, 
     });
 }
 
+DERVISH_COMPILED_HERE(Cars);
+
 car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
     PerAxle<Acting> bars;
     for (const End end : both_ends) bars[end] = acting(setup[end], sums(end, setup[end], vehicle[end]), bar_scale);

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/linkage/limits.h"
 #include "core/model/model.h"
+#include "core/num/once.h"
 
 /// The car with its bars at work.
 namespace dervish::model {
@@ -31,6 +32,7 @@ car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale =
 /// worked out again.
 class Cars {
 public:
+    DERVISH_COMPILED_ONCE(Cars);
     car::Car with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
     const BarSums& sums(End end) const; ///< of the last car
 

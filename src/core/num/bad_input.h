@@ -8,9 +8,7 @@ namespace dervish {
 /// by whoever knows the rest), `what_is_wrong` names the offending value, `accepted` says what would be right.
 class BadInput : public std::runtime_error {
 public:
-    BadInput(std::string where, std::string what_is_wrong, std::string accepted)
-        : std::runtime_error(where + ": " + what_is_wrong + "; " + accepted), where_(std::move(where)),
-          problem_(std::move(what_is_wrong)), accepted_(std::move(accepted)) {}
+    BadInput(std::string where, std::string what_is_wrong, std::string accepted);
 
     const std::string& where() const { return where_; }
     const std::string& problem() const { return problem_; }
