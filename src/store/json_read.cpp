@@ -153,6 +153,7 @@ struct Reader {
     }
     void number(const char* key, double& value) { plain(key, value, Quantity::Number); }
     template <class T> void numbers(const char* key, std::vector<T>& values) {
+        if (left_out(key)) return;
         const Json& at = several(key);
         values.clear();
         for (const Json& one : at) {
@@ -195,6 +196,7 @@ struct Reader {
         values = at.get<std::vector<std::string>>();
     }
     void drafts(const char* key, const char*, std::map<std::string, job::Draft>& values) {
+        if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_object() || at.size() > most_entries)
             wrong(key, at, "give an object of at most 20000 texts that wait");
@@ -227,6 +229,7 @@ struct Reader {
         shared.taken.insert({key, id});
     }
     template <class T> void once(const char* key, T& part) {
+        if (left_out(key)) return;
         const Json& at = need(key);
         const auto kind = shared.was.find(key);
         const bool there = at.is_number_unsigned() && kind != shared.was.end() && kind->is_array() && at < kind->size();
@@ -342,6 +345,7 @@ job::Job from_json(Json json) {
     Reader reader{current, "", shared};
     job::describe(reader, out);
     reader.nothing_else();
+    if (version < job_version()) job::name_parts(out); // of a kind that it did not know
     for (std::size_t i = 0; i < out.tests.size(); ++i)
         told_within("tests/" + std::to_string(i), [&] { proof::check(out.tests.read()[i]); });
     book::check(out);
