@@ -315,9 +315,9 @@ NearbyLimits::NearbyLimits(const Model& m, const Limit& known) : known_(known), 
 }
 
 std::optional<Corner> NearbyLimits::there(const Model& other, double lateral, double times) const {
-    const double sideways = way_of(known_) * lateral;
+    const double towards_y = way_of(known_) * lateral;
     const Corner out =
-        corner_settled(other, sideways, 0, nearby_->of(other.car, {.lateral_acceleration = sideways}, times));
+        corner_settled(other, towards_y, 0, nearby_->of(other.car, {.lateral_acceleration = towards_y}, times));
     return tips(out) ? std::nullopt : std::optional(out);
 }
 

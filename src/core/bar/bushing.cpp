@@ -17,13 +17,12 @@ double shear_modulus_of(double shore) {
 
 BushRate radial_rate(double shore, double inner, double outer, double length) {
     const double G = shear_modulus_of(shore), a = inner / 2, b = outer / 2;
-    const auto in_mm = [](double m) { return units::trimmed(m / units::mm, 2) + " mm"; };
-    if (!(inner > 0)) throw BadInput("inner", in_mm(inner) + " is no bore", "give the bar's diameter");
+    if (!(inner > 0)) throw BadInput("inner", units::in_mm(inner) + " is no bore", "give the bar's diameter");
     if (!(outer > 1.02 * inner))
-        throw BadInput("outer", in_mm(outer) + " leaves no rubber on a bar of " + in_mm(inner),
+        throw BadInput("outer", units::in_mm(outer) + " leaves no rubber on a bar of " + units::in_mm(inner),
                        "give the bush's outer diameter");
     if (!(length > 0))
-        throw BadInput("length", in_mm(length) + " is no length", "give the bush's length along the bar");
+        throw BadInput("length", units::in_mm(length) + " is no length", "give the bush's length along the bar");
     const double sum = a * a + b * b, difference = b * b - a * a, ratio = std::log(b / a);
     BushRate out{};
     out.short_bush = G * length * 80 * units::pi * sum / (25 * sum * ratio - 9 * difference);

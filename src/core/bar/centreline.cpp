@@ -15,8 +15,6 @@ using Eigen::Vector3d;
 constexpr double farthest = 100; // m: what is further out is no bar, and would be cut into elements without end
 constexpr std::size_t most_points = 10000;
 
-std::string in_mm(double metres) { return units::trimmed(metres / units::mm, 2) + " mm"; }
-
 /// The arc that replaces a corner: how far back along each leg it starts, and how far it turns.
 struct Fillet {
     double setback = 0, turn = 0;
@@ -45,10 +43,10 @@ void check_sizes(const Centreline& line) {
         if (!line.points[i].allFinite())
             throw BadInput("points/" + std::to_string(i), "not a number", "give three lengths");
         if (line.points[i].norm() > farthest)
-            throw BadInput("points/" + std::to_string(i), in_mm(line.points[i].norm()) + " away",
-                           "give at most " + in_mm(farthest));
+            throw BadInput("points/" + std::to_string(i), units::in_mm(line.points[i].norm()) + " away",
+                           "give at most " + units::in_mm(farthest));
         if (!line.bend_radius.empty() && !(line.bend_radius[i] >= 0 && line.bend_radius[i] <= farthest))
-            throw BadInput("bend_radius/" + std::to_string(i), in_mm(line.bend_radius[i]) + " is not a radius",
+            throw BadInput("bend_radius/" + std::to_string(i), units::in_mm(line.bend_radius[i]) + " is not a radius",
                            "give 0 or more");
     }
 }
@@ -114,7 +112,8 @@ Path cut(const Centreline& line, double longest, const std::vector<std::size_t>&
         if (straight < -1e-9)
             throw BadInput("bend_radius/" + std::to_string(fillets[i + 1].setback > 0 ? i + 1 : i),
                            "the bends at both ends of stretch " + std::to_string(i) + " take " +
-                               in_mm(fillets[i].setback + fillets[i + 1].setback) + " of its " + in_mm(whole),
+                               units::in_mm(fillets[i].setback + fillets[i + 1].setback) + " of its " +
+                               units::in_mm(whole),
                            "give a smaller bend radius or a longer stretch");
         const Vector3d end = line.points[i + 1] - along[i] * fillets[i + 1].setback;
         if (straight > 1e-9) add_straight(path, here, end, i, longest);
@@ -136,37 +135,40 @@ Path cut(const Centreline& line, double longest, const std::vector<std::size_t>&
 
 Laid lay(const Shape& shape) {
     const double half = shape.centre_length / 2, mount = shape.mount_spacing / 2;
-    if (!(half > 0)) throw BadInput("centre_length", in_mm(shape.centre_length) + " is no length", "give more than 0");
+    if (!(half > 0))
+        throw BadInput("centre_length", units::in_mm(shape.centre_length) + " is no length", "give more than 0");
     if (shape.arm_length.empty())
         throw BadInput("arm_length", "no eye is given", "give the arm length to at least one eye");
     for (std::size_t i = 0; i < shape.arm_length.size(); ++i)
         if (!(shape.arm_length[i] > 0) || (i > 0 && shape.arm_length[i] >= shape.arm_length[i - 1]))
-            throw BadInput("arm_length/" + std::to_string(i), in_mm(shape.arm_length[i]) + " is out of order",
+            throw BadInput("arm_length/" + std::to_string(i), units::in_mm(shape.arm_length[i]) + " is out of order",
                            "give the outermost eye first, each next one nearer to the axis, all above 0");
     const double end = shape.arm_end > 0 ? shape.arm_end : shape.arm_length.front();
     if (shape.arm_length.front() > end + 1e-9)
         throw BadInput("arm_length/0",
-                       "an eye " + in_mm(shape.arm_length.front()) + " from the axis lies beyond the arm's end",
-                       "give at most the arm's length, " + in_mm(end));
+                       "an eye " + units::in_mm(shape.arm_length.front()) + " from the axis lies beyond the arm's end",
+                       "give at most the arm's length, " + units::in_mm(end));
     if (const Round* round = std::get_if<Round>(&shape.section);
         round && shape.bend_radius > 0 && shape.bend_radius < round->outer_diameter / 2)
         throw BadInput("bend_radius",
-                       in_mm(shape.bend_radius) + " is tighter than half the bar's " + in_mm(round->outer_diameter),
+                       units::in_mm(shape.bend_radius) + " is tighter than half the bar's " +
+                           units::in_mm(round->outer_diameter),
                        "give the radius to the bar's middle, more than half its thickness, or 0 for a sharp corner");
     const bool overhang = end > shape.arm_length.front() + 1e-9;
     const double bend = shape.bend_radius * std::tan((units::pi / 2 - shape.splay) / 2);
     const double room = half - (shape.bend_radius > 0 ? bend : 0);
     if (!(mount > 0) || mount > room + 1e-9)
         throw BadInput("mount_spacing",
-                       "mounts " + in_mm(shape.mount_spacing) + " apart lie outside the straight of the bar",
-                       "give more than 0 and at most " + in_mm(2 * room));
+                       "mounts " + units::in_mm(shape.mount_spacing) + " apart lie outside the straight of the bar",
+                       "give more than 0 and at most " + units::in_mm(2 * room));
     const bool kinked = shape.kink_inner > 0 || shape.kink_outer > 0;
     if (kinked && !(shape.kink_inner < shape.kink_outer && shape.kink_outer <= shape.mount_spacing + 1e-9 &&
                     shape.kink_inner > 0))
         throw BadInput("kink_outer",
-                       "a kink from " + in_mm(shape.kink_outer) + " to " + in_mm(shape.kink_inner) + " cannot be laid",
+                       "a kink from " + units::in_mm(shape.kink_outer) + " to " + units::in_mm(shape.kink_inner) +
+                           " cannot be laid",
                        "give the inner length below the outer, and the outer no wider than the mounts, " +
-                           in_mm(shape.mount_spacing));
+                           units::in_mm(shape.mount_spacing));
 
     Laid laid;
     const auto add = [&](double x, double y, double z, double radius) {

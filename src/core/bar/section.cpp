@@ -12,11 +12,9 @@ namespace dervish::bar {
 namespace {
 using units::pi;
 
-std::string in_mm(double metres) { return units::trimmed(metres / units::mm, 3) + " mm"; }
-
 void require_positive(double value, const char* where) {
     if (!(value > 0) || !std::isfinite(value))
-        throw BadInput(where, in_mm(value) + " is not a size", "give more than 0 mm");
+        throw BadInput(where, units::in_mm(value) + " is not a size", "give more than 0 mm");
 }
 
 double inner_radius(const Round& r) { return r.wall > 0 ? r.outer_diameter / 2 - r.wall : 0; }
@@ -25,8 +23,9 @@ SectionConstants of(const Round& r, double nu) {
     require_positive(r.outer_diameter, "outer_diameter");
     const double ro = r.outer_diameter / 2;
     if (!(r.wall >= 0) || r.wall > ro)
-        throw BadInput("wall", "a wall of " + in_mm(r.wall) + " does not fit in a bar of " + in_mm(r.outer_diameter),
-                       "give less than half the diameter, " + in_mm(ro) + ", or 0 for a solid bar");
+        throw BadInput(
+            "wall", "a wall of " + units::in_mm(r.wall) + " does not fit in a bar of " + units::in_mm(r.outer_diameter),
+            "give less than half the diameter, " + units::in_mm(ro) + ", or 0 for a solid bar");
     const double ri = inner_radius(r);
     const double m = ri / ro, m2 = m * m, q = (1 + m2) * (1 + m2);
     const double kappa = 6 * (1 + nu) * q / ((7 + 6 * nu) * q + (20 + 12 * nu) * m2);

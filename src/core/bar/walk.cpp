@@ -12,7 +12,6 @@ namespace dervish::bar {
 namespace {
 using Eigen::Vector3d;
 
-std::string in_mm(double metres) { return units::trimmed(metres / units::mm, 2) + " mm"; }
 std::string at(const char* list, std::size_t i, const char* key) {
     return std::string(list) + "/" + std::to_string(i) + "/" + key;
 }
@@ -53,7 +52,8 @@ void check_bends(const Way& w) {
         const double d = thickness(w.spots[i].section);
         if (w.spots[i].radius > 0 && w.spots[i].radius < d / 2)
             w.wrong(i, "radius",
-                    "a bend of " + in_mm(w.spots[i].radius) + " is tighter than half the bar's " + in_mm(d),
+                    "a bend of " + units::in_mm(w.spots[i].radius) + " is tighter than half the bar's " +
+                        units::in_mm(d),
                     "give the radius to the bar's middle, more than half its thickness, or 0 for a sharp corner");
     }
 }
@@ -96,7 +96,7 @@ std::size_t add_mount(Way& w, double y, double spacing) {
         if (best == n || off(i) < off(best)) best = i;
     }
     const auto refuse = [&](const std::string& problem) -> void {
-        throw BadInput("mount_spacing", "mounts " + in_mm(spacing) + " apart: " + problem,
+        throw BadInput("mount_spacing", "mounts " + units::in_mm(spacing) + " apart: " + problem,
                        "give the distance between the mounts, on the part of the bar that runs across the car");
     };
     if (best == n) refuse("the bar does not reach that far");
@@ -156,7 +156,7 @@ Laid walk(const std::vector<Step>& steps, double mount_spacing) {
     for (std::size_t i = 0; i < steps.size(); ++i) {
         const Step& s = steps[i];
         if (!(s.length > 0))
-            throw BadInput(at("walk", i, "length"), in_mm(s.length) + " is no step", "give more than 0 mm");
+            throw BadInput(at("walk", i, "length"), units::in_mm(s.length) + " is no step", "give more than 0 mm");
         const double ahead = s.radius * std::tan(std::abs(s.bend) / 2), even = s.length - taken - ahead;
         const Round* round = std::get_if<Round>(&s.section);
         const bool tapers = round && s.taper_to > 0 && s.taper_to != round->outer_diameter && even > 0;

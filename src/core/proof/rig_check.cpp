@@ -31,40 +31,40 @@ std::optional<double> solve_for(const Assembly& a, const RigCheck& rig, double w
 }
 
 std::vector<Suspect> suspects(const Assembly& a, const RigCheck& rig, double measured) {
-    using What = Suspect::What;
+    using Cause = Suspect::What;
     std::vector<Suspect> out;
     constexpr double mistake = std::numeric_limits<double>::infinity();
-    const auto spread = [&](What what, const Measured& m, double part,
+    const auto spread = [&](Cause what, const Measured& m, double part,
                             const std::function<void(Assembly&, double)>& set) {
         const auto value = solve_for(a, rig, measured, (1 - part) * m.value, (1 + part) * m.value, set);
         if (value && m.sigma > 0) out.push_back({what, *value, m.value, std::abs(*value - m.value) / m.sigma});
     };
-    spread(What::Diameter, a.bar.outer_diameter, 0.3, [](Assembly& t, double v) { t.bar.outer_diameter.value = v; });
+    spread(Cause::Diameter, a.bar.outer_diameter, 0.3, [](Assembly& t, double v) { t.bar.outer_diameter.value = v; });
     if (!rig.blocks)
-        spread(What::Mount, a.mounts.vertical, 0.9, [](Assembly& t, double v) {
+        spread(Cause::Mount, a.mounts.vertical, 0.9, [](Assembly& t, double v) {
             t.mounts.fore_aft.value *= v / t.mounts.vertical.value;
             t.mounts.vertical.value = v;
         });
     if (a.bar.form == Form::Sizes) {
         const Measured& arm = a.bar.eyes[static_cast<std::size_t>(a.left_eye)].arm_length;
-        spread(What::Arm, arm, 0.3, [&](Assembly& t, double v) {
+        spread(Cause::Arm, arm, 0.3, [&](Assembly& t, double v) {
             t.bar.arm_end.value = std::max(t.bar.arm_end.value, v);
             t.bar.eyes = {t.bar.eyes[static_cast<std::size_t>(t.left_eye)]};
             t.bar.eyes[0].arm_length.value = v;
             t.left_eye = t.right_eye = 0;
         });
-        spread(What::BetweenArms, a.bar.centre_length, 0.3,
+        spread(Cause::BetweenArms, a.bar.centre_length, 0.3,
                [](Assembly& t, double v) { t.bar.centre_length.value = v; });
     }
     if (!(a.bar.wall.value > 0)) {
         const double d = a.bar.outer_diameter.value;
         const auto wall =
             solve_for(a, rig, measured, 0.04 * d, 0.45 * d, [](Assembly& t, double v) { t.bar.wall.value = v; });
-        if (wall) out.push_back({What::Tube, *wall, 0, mistake});
+        if (wall) out.push_back({Cause::Tube, *wall, 0, mistake});
     }
     RigCheck other = rig;
     other.both_arms = !rig.both_arms;
-    if (std::abs(measured / rig_rate(a, other) - 1) < 0.1) out.push_back({What::OtherLoading, 0, 0, mistake});
+    if (std::abs(measured / rig_rate(a, other) - 1) < 0.1) out.push_back({Cause::OtherLoading, 0, 0, mistake});
     std::stable_sort(out.begin(), out.end(), [](const Suspect& x, const Suspect& y) { return x.sigmas < y.sigmas; });
     return out;
 }

@@ -9,7 +9,7 @@ namespace dervish::say {
 namespace {
 using balance::Gives;
 using Kind = Evidence::Kind;
-using units::deg, units::g, units::Quantity;
+using units::deg, units::Quantity;
 
 struct Teller {
     std::vector<Evidence>& out;
@@ -32,7 +32,7 @@ struct Teller {
     }
 };
 
-std::string in_g(double a) { return units::fixed(a / g, 2) + " g"; }
+std::string in_g(double a) { return units::fixed(a / units::g, 2) + " g"; }
 std::string degrees(double a) { return units::fixed(a / deg, 1) + "°"; }
 
 void phase(Teller& t, const BalanceFigures& f, std::size_t which, Gives first) {
@@ -48,7 +48,7 @@ void pushes(Teller& t, const Setup& s, const BalanceFigures& f, bool entry) {
     phase(t, f, entry ? 0 : 1, Gives::Front);
     if (f.understeer)
         t.figure(f.understeer->whole > 0,
-                 "understeer gradient " + units::fixed(f.understeer->whole * g / deg, 1) + "°/g at 0.3 g");
+                 "understeer gradient " + units::fixed(f.understeer->whole * units::g / deg, 1) + "°/g at 0.3 g");
     if (const auto other = other_turn(f)) t.say(Kind::Measure, "turns to both sides. " + *other);
     if (!entry && t.bands.front_bar) {
         const sure::BestBarBand& best = *t.bands.front_bar;
@@ -92,9 +92,9 @@ void leans(Teller& t, const Vehicle& v, const Setup& s, const Assessment& a) {
     if (!std::isfinite(a.outcomes[RollGradient]))
         t.say(Kind::Supports, "it tips before 0.3 g: there is no roll gradient");
     else
-        t.figure(a.outcomes[RollGradient] - 4.5 * deg / g, t.bands.roll,
-                 "roll gradient " + units::fixed(a.outcomes[RollGradient] * g / deg, 1) + "°/g",
-                 units::fixed(t.bands.roll * g / deg, 1) + "°/g");
+        t.figure(a.outcomes[RollGradient] - 4.5 * deg / units::g, t.bands.roll,
+                 "roll gradient " + units::fixed(a.outcomes[RollGradient] * units::g / deg, 1) + "°/g",
+                 units::fixed(t.bands.roll * units::g / deg, 1) + "°/g");
     double aloft = 0;
     for (const Load& l : v.loads)
         if (is_aboard(l, s) && l.height.value > 1.3 * v.cg_height.value) aloft += l.mass.value;
@@ -158,7 +158,7 @@ void lifts(Teller& t, const Setup& s, const Assessment& a, const BalanceFigures&
                  std::string(car::wheel_names[static_cast<std::size_t>(h.first_wheel)]) + " lifts at " +
                      in_g(h.first_lift) + " " + car::turn_that_lifts(h.first_wheel) + ", the tyres hold to " +
                      in_g(f.limit().lateral),
-                 units::fixed(t.bands.limit / g, 2) + " g");
+                 units::fixed(t.bands.limit / units::g, 2) + " g");
     t.say(Kind::Measure, "on diagonal ramps a wheel hangs at " + t.text(a.ascent.height, Quantity::Length, 0));
     if (s.front.dampers.droop_gap.source != Source::Measured || s.rear.dampers.droop_gap.source != Source::Measured)
         t.say(Kind::Measure, "droop travel at both axles");

@@ -4,7 +4,7 @@
 
 namespace dervish::say {
 namespace {
-using Kind = FlexState::What::Kind;
+using Compared = FlexState::What::Kind;
 constexpr const char* side_names[] = {"left", "right"};
 bool acts(const Assembly& a) { return a.fitted && a.connected; }
 
@@ -25,7 +25,7 @@ double bar_moment(const car::Axle& a, const car::State& s, End end) {
     return base / 2 * (f[0] - f[1]);
 }
 
-struct Teller {
+struct FlexTeller {
     units::System system;
     std::vector<std::string> out;
     std::string length(double m) const { return units::text(m, units::Quantity::Length, system, 0); }
@@ -33,7 +33,7 @@ struct Teller {
     std::string moment(double m) const { return units::text(m, units::Quantity::Moment, system, 0); }
 };
 
-void tell_twist(Teller& t, const FlexResult& now) {
+void tell_twist(FlexTeller& t, const FlexResult& now) {
     const car::State& s = now.ascent.state;
     const End end = end_of(static_cast<std::size_t>(now.ascent.light_wheel));
     const auto load = [&](End of) { return s.wheels[wheel_at(of, 0)].load + s.wheels[wheel_at(of, 1)].load; };
@@ -46,7 +46,7 @@ void tell_twist(Teller& t, const FlexResult& now) {
                     t.moment(passed) + " to the " + others);
 }
 
-void tell_bars(Teller& t, const FlexResult& now) {
+void tell_bars(FlexTeller& t, const FlexResult& now) {
     const car::State& s = now.ascent.state;
     std::string words;
     for (const End end : both_ends) {
@@ -59,7 +59,7 @@ void tell_bars(Teller& t, const FlexResult& now) {
     if (!words.empty()) t.out.push_back(words);
 }
 
-void tell_body(Teller& t, const flex::Protocol& p, const FlexResult& now) {
+void tell_body(FlexTeller& t, const flex::Protocol& p, const FlexResult& now) {
     if (p.kind == flex::Kind::Slope) return;
     const car::Situation ground = flex::situation(p, now.ascent.height);
     const auto under = [&](End end) { // right side down positive, as the lean
@@ -74,16 +74,16 @@ void tell_body(Teller& t, const flex::Protocol& p, const FlexResult& now) {
                     angle(rear) + " under the rear: it follows the " + name_of(end));
 }
 
-void tell_removals(Teller& t, const std::vector<FlexResult>& all) {
+void tell_removals(FlexTeller& t, const std::vector<FlexResult>& all) {
     const FlexResult& now = all[0];
     for (const FlexResult& r : all)
-        if (const auto kind = r.of.what.kind; kind == Kind::EndOff || kind == Kind::BothOff)
+        if (const auto kind = r.of.what.kind; kind == Compared::EndOff || kind == Compared::BothOff)
             t.out.push_back(name_of(r.of, t.system) + ": front " +
                             t.change(r.ascent.front_travel - now.ascent.front_travel) + ", rear " +
                             t.change(r.ascent.rear_travel - now.ascent.rear_travel) + " of travel");
 }
 
-void tell_end(Teller& t, const FlexResult& now) {
+void tell_end(FlexTeller& t, const FlexResult& now) {
     std::string reached;
     std::size_t nearest = 0;
     for (std::size_t w = 0; w < 4; ++w) {
@@ -104,30 +104,30 @@ std::string name_of(const FlexState& state, units::System system) {
     const FlexState::What& what = state.what;
     const std::string end = dervish::name_of(what.end);
     switch (what.kind) {
-    case Kind::AsItIs:
+    case Compared::AsItIs:
         return "as it is";
-    case Kind::Fitted:
+    case Compared::Fitted:
         return "as Fitted";
-    case Kind::EndOff:
+    case Compared::EndOff:
         return end + " off";
-    case Kind::BothOff:
+    case Compared::BothOff:
         return "both off";
-    case Kind::LongerDampers:
+    case Compared::LongerDampers:
         return "dampers " + units::text(what.longer, units::Quantity::Length, system, 0) + " longer";
-    case Kind::SofterBar:
+    case Compared::SofterBar:
         return "soft " + end + " bar, × " + units::trimmed(softer_bar, 2);
-    case Kind::Kept:
+    case Compared::Kept:
         return what.called;
-    case Kind::FromShelf:
+    case Compared::FromShelf:
         return what.called + ", " + end;
-    case Kind::OtherJob:
+    case Compared::OtherJob:
         return what.called;
     }
     return {};
 }
 
 std::vector<std::string> why(const flex::Protocol& p, const std::vector<FlexResult>& all, units::System system) {
-    Teller t{system, {}};
+    FlexTeller t{system, {}};
     if (all.empty()) return t.out;
     tell_twist(t, all[0]);
     tell_bars(t, all[0]);

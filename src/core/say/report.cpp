@@ -157,7 +157,7 @@ std::string story(const Job& job, const book::Now& now, units::System system) {
         table.row({s.name, date_of(static_cast<int>(s.day)), date_of(static_cast<int>(s.day_end)),
                    distance_words(s.odometer_end - s.odometer, system)});
     std::vector<std::string> lines_of;
-    for (const book::Gap& g : book::gaps(job, all, now)) lines_of.push_back(words_of(job, g, system));
+    for (const book::Gap& gap : book::gaps(job, all, now)) lines_of.push_back(words_of(job, gap, system));
     for (const book::Moment& m : all) {
         if (m.entry < 0) continue;
         const Entry& e = job.book[static_cast<std::size_t>(m.entry)];
@@ -240,7 +240,7 @@ std::string of_test(const PlannedTest& t, units::System system) {
         if (!t.runs.empty()) out += heading("What was read") + table.done();
     }
     std::vector<std::string> guessed;
-    for (const Guess& g : t.guesses) guessed.push_back(words_of(g, t, system));
+    for (const Guess& guess : t.guesses) guessed.push_back(words_of(guess, t, system));
     if (!guessed.empty()) out += heading("What was guessed") + listed(guessed);
     if (t.decision.kind != Decision::Kind::None) {
         out += heading("Decided") +

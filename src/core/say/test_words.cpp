@@ -15,7 +15,7 @@ const std::string& name_of(const PlannedTest& test, int state) {
     return test.states[static_cast<std::size_t>(state)].name;
 }
 double half_90(double sigma) { return band_90 * sigma; }
-std::string percent(double chance) { return units::fixed(std::round(100 * chance), 0) + " in 100"; }
+std::string in_100(double chance) { return units::fixed(std::round(100 * chance), 0) + " in 100"; }
 std::string in_words(double z) { return units::fixed(std::abs(z), 1); }
 std::string end_word(const std::optional<End>& end) { return end ? dervish::name_of(*end) : ""; }
 std::string begun_large(std::string words) {
@@ -117,7 +117,7 @@ Told told(const PlannedTest& test, System system) {
         }
     if (whole.count > 1)
         out.detail += std::string(out.detail.empty() ? "" : "; ") + "all " + std::to_string(whole.count) +
-                      " figures together: a right sum is this far off " + percent(whole.chance) + " times";
+                      " figures together: a right sum is this far off " + in_100(whole.chance) + " times";
     return out;
 }
 
@@ -132,7 +132,7 @@ Told told(const proof::Power& w, const PlannedTest& test, std::size_t at, int fi
     return {(hardly ? "These runs will hardly tell the two apart: "
              : can  ? "These runs can tell the two apart: "
                     : "These runs may tell the two apart: ") +
-                percent(w.chance),
+                in_100(w.chance),
             name_of(test, second) + " less " + name_of(test, first) + ": the sum expects " +
                 change(w.predicted, c, system) + " ± " + figure(half_90(w.predicted_sigma), c, system, false) +
                 "; the smallest difference that nine of ten such tests show is " + figure(w.smallest, c, system)};

@@ -199,6 +199,8 @@ std::string trimmed(double value, int decimals) {
     return out;
 }
 
+std::string in_mm(double metres) { return trimmed(metres / mm, 3) + " mm"; }
+
 std::string text(double si, Quantity quantity, System system, int decimals) {
     Unit unit = shown(quantity, system);
     if (unit.symbol == "kg" && std::abs(si) < 0.1) unit = {"g", 1e-3, 1};

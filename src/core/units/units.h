@@ -76,4 +76,7 @@ std::string fixed(double value, int decimals);
 /// Like fixed, without trailing zeros.
 std::string trimmed(double value, int decimals);
 
+/// A length as the core's own messages tell it: "26.5 mm".
+std::string in_mm(double metres);
+
 } // namespace dervish::units
