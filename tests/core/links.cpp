@@ -13,6 +13,7 @@
 
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <random>
 
 namespace tests::of_links {
 using namespace dervish;
@@ -115,6 +116,34 @@ TEST_CASE("the tightest angle of links unlike each other is the tighter one's, o
                 least, linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, 9)[0].left);
         CHECK(tightest_angle(ends, on, to_room(on, j.vehicle.front)).left == least);
     }
+}
+
+TEST_CASE("the tightest angle of a car that differs little is the first one's at its own place") {
+    std::mt19937 random(5);
+    std::uniform_real_distribution<double> off(-1e-5, 1e-5);
+    for (const double longer : {25 * mm, -25 * mm, 0.0})
+        for (const double lock : {0.0, 0.5}) {
+            Job j = car_with_links();
+            AxleSetup& on = j.trial.front;
+            AxleData& axle = j.vehicle.front;
+            on.links.right_longer.value = longer;
+            axle.linkage.lock.value = lock;
+            const linkage::Margin first = tightest_angle(to_ends(on, axle), on, to_room(on, axle));
+            for (int car = 0; car < 20; ++car) {
+                AxleSetup near = on;
+                AxleData below = axle;
+                for (Measured* m :
+                     {&near.links.length, &near.links.at.out, &near.links.at.behind, &near.links.at.below,
+                      &near.bar.eyes[0].arm_length, &near.mounts.height, &below.bump_gap, &near.dampers.droop_gap})
+                    m->value += off(random);
+                const auto ends = to_ends(near, below);
+                const linkage::Room room = to_room(near, below);
+                const linkage::Margin there = tightest_angle(ends, near, room);
+                REQUIRE(there.place == first.place);
+                CHECK(same_angle(first, ends, room).left == there.left);
+                CHECK(there.left != first.left);
+            }
+        }
 }
 
 TEST_CASE("links are looked at as far as the wheels go: into the bump stop, to the strap, and with the axle's lean") {

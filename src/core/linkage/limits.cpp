@@ -171,11 +171,12 @@ void tightest_first(std::vector<Margin>& all) {
     std::sort(all.begin(), all.end(), [](const Margin& a, const Margin& b) { return a.left < b.left; });
 }
 
-/// Of one travel, or of none where the linkage does not close there.
-void add_angles(std::vector<Margin>& all, const BarEnd& end, Branch branch, const Travel& t, std::size_t which) {
+/// Of one travel, or past every stop where the linkage does not close there.
+void add_angles(std::vector<Margin>& all, const BarEnd& end, Branch branch, const Travel& t, std::size_t which,
+                std::size_t place = 0) {
     const auto now = at(end, branch, t);
     const auto add = [&](Kind kind, const char* what, double value, double stop) {
-        keep_least(all, {kind, what, value, stop - value, t, which});
+        keep_least(all, {kind, what, value, stop - value, t, which, place});
     };
     if (!now) { // over centre, or the path has ended: past every stop
         add(Kind::OffSquare, "link off square", units::pi / 2, stop_off_square);
@@ -190,6 +191,21 @@ void add_angles(std::vector<Margin>& all, const BarEnd& end, Branch branch, cons
         add(Kind::PickupJoint, "joint at the pick-up", joints[1], end.joints[1].limit);
 }
 
+/// The travels at which angles are looked at: where a link steers, each straight ahead and at both locks.
+std::vector<Travel> angle_places(const BarEnd& end, const Room& room, int count) {
+    std::vector<Travel> out = travels(room, count);
+    const Straight* straight = std::get_if<Straight>(&end.path);
+    if (!(room.lock > 0 && straight && straight->kingpin)) return out;
+    const std::vector<Travel> ahead = std::move(out);
+    out.clear();
+    for (Travel t : ahead)
+        for (const double steer : {0.0, -room.lock, room.lock}) {
+            t.steer = steer;
+            out.push_back(t);
+        }
+    return out;
+}
+
 std::string named(const Gap& g) {
     if (!g.obstacle) return g.of_bar ? "bar to ground" : "link to ground";
     return std::string(g.of_bar ? "bar to " : "link to ") + g.obstacle->name;
@@ -198,18 +214,17 @@ std::string named(const Gap& g) {
 
 std::vector<Margin> angle_margins(const BarEnd& end, Branch branch, const Room& room, std::size_t which, int count) {
     std::vector<Margin> out;
-    const bool steers =
-        room.lock > 0 && std::holds_alternative<Straight>(end.path) && std::get<Straight>(end.path).kingpin.has_value();
-    for (Travel t : travels(room, count)) {
-        add_angles(out, end, branch, t, which);
-        if (!steers) continue;
-        for (const double steer : {-room.lock, room.lock}) {
-            t.steer = steer;
-            add_angles(out, end, branch, t, which);
-        }
-    }
+    const std::vector<Travel> places = angle_places(end, room, count);
+    for (std::size_t i = 0; i < places.size(); ++i) add_angles(out, end, branch, places[i], which, i);
     tightest_first(out);
     return out;
+}
+
+Margin same_angle(const Margin& known, const BarEnd& end, Branch branch, const Room& room, int count) {
+    std::vector<Margin> here;
+    add_angles(here, end, branch, angle_places(end, room, count).at(known.place), known.end, known.place);
+    const auto same = std::find_if(here.begin(), here.end(), [&](const Margin& m) { return m.kind == known.kind; });
+    return same == here.end() ? here.front() : *same;
 }
 
 std::vector<Margin> clearances(const BarEnd& end, Branch branch, const Room& room, std::size_t which, int count) {

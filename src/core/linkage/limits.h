@@ -41,7 +41,8 @@ struct Margin {
     double value;     ///< the angle or the distance itself
     double left;      ///< to the stop or the clearance wanted; below 0: past it
     Travel at;
-    std::size_t end; ///< 0 left, 1 right
+    std::size_t end;       ///< 0 left, 1 right
+    std::size_t place = 0; ///< of an angle: which of the travels looked at, steered ones too
     bool angle() const { return kind <= Kind::PickupJoint; }
 };
 
@@ -59,7 +60,11 @@ std::vector<Travel> travels(const Room& room, int count);
 std::vector<Margin> angle_margins(const BarEnd& end, Branch branch, const Room& room, std::size_t which,
                                   int count = 17);
 
-/// The same of the distances, steered too, and with a wheel being put on while the suspension hangs.
+/// The angle `known`, found so among `count` travels, of a linkage that differs little, at its own place: for a
+/// derivative, since the least of many changes as the one that is the least.
+Margin same_angle(const Margin& known, const BarEnd& end, Branch branch, const Room& room, int count = 17);
+
+/// As angle_margins() of the distances, steered too, and with a wheel being put on while the suspension hangs.
 std::vector<Margin> clearances(const BarEnd& end, Branch branch, const Room& room, std::size_t which, int count = 17);
 
 /// Where an obstacle's middle is at a travel.

@@ -9,7 +9,7 @@ namespace dervish::model {
 namespace {
 /// What of the sums depends on the axle and its room too, taken over from `known` where it is the same there.
 void add_linkage(BarSums& out, const bar::Solution& s, const AxleSetup& a, const AxleData& axle, const BarSums* known,
-                 bool same_bar) {
+                 bool same_bar, bool near) {
     if (a.held != Held::Links) {
         out.gear = link_per_wheel(a, axle);
         return;
@@ -18,7 +18,11 @@ void add_linkage(BarSums& out, const bar::Solution& s, const AxleSetup& a, const
     out.room = to_room(a, axle);
     const bool same_ends = known && known->law && known->law->ends() == ends;
     out.law = same_ends && same_bar ? *known->law : to_law(a, ends, s);
-    out.margin = same_ends && known->room == out.room ? known->margin : tightest_angle(ends, a, out.room);
+    if (same_ends && known->room == out.room)
+        out.margin = known->margin;
+    else
+        out.margin = near && known && known->margin ? same_angle(*known->margin, ends, out.room)
+                                                    : tightest_angle(ends, a, out.room);
     out.gear = same_ends ? known->gear : gear(ends);
 }
 
@@ -31,7 +35,7 @@ BarSums sums_of_bar(const bar::Solution& s) {
 
 BarSums bar_sums(const bar::Solution& s, const AxleSetup& a, const AxleData& axle) {
     BarSums out = sums_of_bar(s);
-    add_linkage(out, s, a, axle, nullptr, false);
+    add_linkage(out, s, a, axle, nullptr, false, false);
     return out;
 }
 
@@ -65,15 +69,16 @@ car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale, 
 
 DERVISH_COMPILED_HERE(Cars);
 
-car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale) {
+car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale, bool near) {
     PerAxle<Acting> bars;
-    for (const End end : both_ends) bars[end] = acting(setup[end], sums(end, setup[end], vehicle[end]), bar_scale);
+    for (const End end : both_ends)
+        bars[end] = acting(setup[end], sums(end, setup[end], vehicle[end], near), bar_scale);
     return to_car(vehicle, setup, bars);
 }
 
 const BarSums& Cars::sums(End end) const { return (as_first_[end] ? first_ : last_)[end]->sums; }
 
-const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle) {
+const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle, bool near) {
     std::optional<Known>&first = first_[end], &last = last_[end];
     // A bar lies as its links hold it: the axle has a say where its paths are measured or it stands raised.
     const bool axle_has_a_say = a.links.pickups == Pickups::Measured || raised(a.stand).body != 0;
@@ -87,13 +92,13 @@ const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle) {
     const bool lies_alike = first && lies_as(*first);
     as_first_[end] = lies_alike && all_as(*first);
     if (as_first_[end]) return first->sums;
-    if (last && all_as(*last) && lies_as(*last)) return last->sums;
-    Known now{a, axle, {}, {}}; // known once all of it is: some of these cars cannot be
+    if (last && last->near <= near && all_as(*last) && lies_as(*last)) return last->sums;
+    Known now{a, axle, {}, {}, near}; // known once all of it is: some of these cars cannot be
     if (a.fitted) {
         if (!lies_alike) now.solution = solve(a, axle);
         const bar::Solution& solution = lies_alike ? first->solution : now.solution;
         now.sums = lies_alike ? first->sums : sums_of_bar(solution);
-        add_linkage(now.sums, solution, a, axle, first ? &first->sums : nullptr, lies_alike);
+        add_linkage(now.sums, solution, a, axle, first ? &first->sums : nullptr, lies_alike, near);
     }
     as_first_[end] = !first;
     return (first ? last : first).emplace(std::move(now)).sums;

@@ -33,16 +33,18 @@ car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale =
 class Cars {
 public:
     DERVISH_COMPILED_ONCE(Cars);
-    car::Car with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1);
+    /// `near`: for a derivative, so that of the links' angles only the first car's tightest is looked at.
+    car::Car with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1, bool near = false);
     const BarSums& sums(End end) const; ///< of the last car
 
 private:
-    const BarSums& sums(End end, const AxleSetup& assembly, const AxleData& axle);
+    const BarSums& sums(End end, const AxleSetup& assembly, const AxleData& axle, bool near);
     struct Known {
         AxleSetup setup;
         AxleData axle;
         bar::Solution solution;
         BarSums sums;
+        bool near; ///< its margin is that
     };
     PerAxle<std::optional<Known>> first_, last_; ///< the last one where it is not as the first
     PerAxle<bool> as_first_{};

@@ -9,6 +9,7 @@
 
 namespace dervish::model {
 namespace {
+constexpr int looked_at = 9; // travels of each wheel, for the tightest angle
 bool mirrored(const Assembly& a) { return a.links.right_longer.value == 0 && a.left_eye == a.right_eye; }
 } // namespace
 
@@ -63,12 +64,18 @@ linkage::Room to_room(const AxleSetup& a, const AxleData& axle, std::size_t end)
 
 linkage::Margin tightest_angle(const PerSide<linkage::BarEnd>& ends, const Assembly& a, const linkage::Room& room) {
     const auto of = [&](std::size_t e) {
-        return linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, 9).front();
+        return linkage::angle_margins(ends[e], linkage::branch_needed(ends[e], e == 0), room, e, looked_at).front();
     };
     const linkage::Margin left = of(0);
     if (mirrored(a)) return left;
     const linkage::Margin right = of(1);
     return left.left <= right.left ? left : right;
+}
+
+linkage::Margin same_angle(const linkage::Margin& known, const PerSide<linkage::BarEnd>& ends,
+                           const linkage::Room& room) {
+    const linkage::BarEnd& end = ends[known.end];
+    return linkage::same_angle(known, end, linkage::branch_needed(end, known.end == 0), room, looked_at);
 }
 
 } // namespace dervish::model

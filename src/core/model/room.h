@@ -14,5 +14,8 @@ linkage::Room to_room(const AxleSetup& setup, const AxleData& axle);
 /// The tightest of the angles over all travels of `room`, to_room(setup, axle), both ends; angles need no obstacles.
 linkage::Margin tightest_angle(const PerSide<linkage::BarEnd>& ends, const Assembly& assembly,
                                const linkage::Room& room);
+/// The same angle at the same place as `known`, the tightest of a car that differs little (linkage::same_angle).
+linkage::Margin same_angle(const linkage::Margin& known, const PerSide<linkage::BarEnd>& ends,
+                           const linkage::Room& room);
 
 } // namespace dervish::model

@@ -1,5 +1,6 @@
 #include "core/sure/bands.h"
 
+#include "core/num/share_out.h"
 #include "core/sure/parameters.h"
 
 #include <algorithm>
@@ -36,7 +37,7 @@ double beam_sigma(const Setup& setup) {
 namespace {
 /// The answers some part of a sigma up and down; none where there can be no such car, or where it was not asked for.
 struct Steps {
-    double part;
+    double part = 1;
     std::vector<double> up, down;
 };
 
@@ -52,43 +53,65 @@ template <class At> Steps step_from(At&& at, double part) {
 
 Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& question,
                 const std::function<bool()>& cancelled) {
-    Parameters inputs(vehicle, setup, question.bears);
+    struct Hand {
+        Parameters inputs;
+        decltype(Question::ask) ask; ///< what it learns of this car is for this car
+    };
+    Hand own{{vehicle, setup, question.bears}, question.ask};
+    const std::vector<double> nominal = own.ask({vehicle, setup});
+    const auto learned = own.ask;
+    const std::size_t inputs = own.inputs.count();
+    const double beam = beam_sigma(setup);
+    std::vector<Steps> steps(inputs + 1); // the last is of beam theory
+    share_out(
+        steps.size(), own,
+        [&] {
+            return Hand{{vehicle, setup, question.bears}, learned};
+        },
+        [&](Hand& hand, std::size_t i) {
+            if (i == inputs) {
+                const auto scaled = [&](double sigmas) {
+                    return hand.ask({vehicle, setup, 1 + sigmas * beam, std::abs(sigmas)});
+                };
+                steps[i] = step_from(scaled, question.part);
+                return;
+            }
+            if (cancelled && cancelled()) return;
+            const auto at = [&](double sigmas) -> std::vector<double> {
+                const double to = hand.inputs.value(i) + sigmas * hand.inputs.sigma(i);
+                if (!hand.inputs.accepts(i, to)) return {};
+                hand.inputs.set(i, to);
+                try {
+                    return hand.ask({hand.inputs.vehicle(), hand.inputs.setup(), 1, std::abs(sigmas)});
+                } catch (const BadInput&) {
+                    return {}; // at the edge of what can be: one-sided
+                }
+            };
+            steps[i] = step_from(at, question.part);
+            hand.inputs.reset(i);
+        });
     Bands out;
-    const auto ask = question.ask; // what it learns of this car is for this car
-    const std::vector<double> nominal = ask({vehicle, setup});
     out.sigma.assign(nominal.size(), 0);
-    const auto add = [&](Share share, const Steps& steps) {
-        share.change.assign(nominal.size(), 0);
-        for (std::size_t i = 0; i < nominal.size(); ++i) {
+    for (std::size_t i = 0; i <= inputs; ++i) {
+        const Steps& by = steps[i];
+        if (by.up.empty() && by.down.empty()) continue;
+        Share share{"beam theory", "beam theory", Source::Assumed, std::vector(nominal.size(), 0.0)};
+        if (i < inputs) {
+            share.path = own.inputs.path(i);
+            share.label = own.inputs.label(i);
+            share.source = own.inputs.source(i);
+        }
+        for (std::size_t o = 0; o < nominal.size(); ++o) {
             // A figure that ends on the way (the car tips) is followed to the side on which it is one.
-            const bool up = !steps.up.empty() && std::isfinite(steps.up[i]),
-                       down = !steps.down.empty() && std::isfinite(steps.down[i]);
-            if (!std::isfinite(nominal[i]) || !(up || down)) continue;
-            const double whole = (up ? steps.up[i] : nominal[i]) - (down ? steps.down[i] : nominal[i]);
-            share.change[i] = whole / ((up + down) * steps.part);
-            out.sigma[i] += share.variance(i);
+            const bool up = !by.up.empty() && std::isfinite(by.up[o]),
+                       down = !by.down.empty() && std::isfinite(by.down[o]);
+            if (!std::isfinite(nominal[o]) || !(up || down)) continue;
+            const double whole = (up ? by.up[o] : nominal[o]) - (down ? by.down[o] : nominal[o]);
+            share.change[o] = whole / ((up + down) * by.part);
+            out.sigma[o] += share.variance(o);
         }
         out.shares.push_back(std::move(share));
-    };
-    for (std::size_t i = 0; i < inputs.count() && !(cancelled && cancelled()); ++i) {
-        const auto at = [&](double sigmas) -> std::vector<double> {
-            const double to = inputs.value(i) + sigmas * inputs.sigma(i);
-            if (!inputs.accepts(i, to)) return {};
-            inputs.set(i, to);
-            try {
-                return ask({inputs.vehicle(), inputs.setup(), 1, std::abs(sigmas)});
-            } catch (const BadInput&) {
-                return {}; // at the edge of what can be: one-sided
-            }
-        };
-        const Steps steps = step_from(at, question.part);
-        inputs.reset(i);
-        if (!steps.up.empty() || !steps.down.empty())
-            add({inputs.path(i), inputs.label(i), inputs.source(i), {}}, steps);
     }
-    const double beam = beam_sigma(setup);
-    const auto scaled = [&](double sigmas) { return ask({vehicle, setup, 1 + sigmas * beam, std::abs(sigmas)}); };
-    add({"beam theory", "beam theory", Source::Assumed, {}}, step_from(scaled, question.part));
     for (double& s : out.sigma) s = std::sqrt(s);
     return out;
 }

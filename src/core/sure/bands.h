@@ -34,9 +34,10 @@ inline constexpr double beam_model_sigma = 0.01;
 double beam_sigma(const Setup& setup);
 
 /// Linear propagation by the difference over one sigma to each side of every input that bears, or by the derivative
-/// where the question's part of a sigma tells of the whole; beam theory's own error included. `cancelled` is asked
-/// between inputs and ends early with what was summed. GUM (JCGM 100:2008) 5.1.2. Example: propagate(job.vehicle,
-/// job.trial, tally(Near::FirstOrder)).sigma[RollGradient].
+/// where the question's part of a sigma tells of the whole; beam theory's own error included. Inputs are shared
+/// out among the processors (num/share_out.h): `question` and `cancelled` must bear being asked on several threads.
+/// `cancelled` is asked between inputs and ends early with what was summed. GUM (JCGM 100:2008) 5.1.2. Example:
+/// propagate(job.vehicle, job.trial, tally(Near::FirstOrder)).sigma[RollGradient].
 Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& question,
                 const std::function<bool()>& cancelled = {});
 

@@ -93,7 +93,7 @@ double part_of(Near near) { return near == Near::Settled ? 1 : little; }
 Question tally(Near near) {
     const auto ask = [cars = Cars(), turns = GentleTurns(near), ascents = Ascents({}, near), near,
                       tighter = std::optional<Outcome>()](const Asked& asked) mutable -> std::vector<double> {
-        const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
+        const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale, asked.part < 1);
         const auto gentle = turns.of(car, asked.part);
         const auto ascent = gentle ? ascents.of(car, asked.part) : std::nullopt;
         if (!ascent) return {};
