@@ -17,7 +17,6 @@
 #include <QUndoCommand>
 
 #include <algorithm>
-#include <future>
 
 namespace dervish::app {
 namespace {
@@ -102,12 +101,12 @@ bool only_described(const job::Job& job) {
 }
 } // namespace
 
-Document::Document(QObject* parent) : QObject(parent), bands_timer_(new QTimer(this)), draws_timer_(new QTimer(this)) {
-    for (QTimer* timer : {bands_timer_, draws_timer_}) timer->setSingleShot(true);
+Document::Document(QObject* parent) : QObject(parent), bands_timer_(new QTimer(this)), pause_timer_(new QTimer(this)) {
+    for (QTimer* timer : {bands_timer_, pause_timer_}) timer->setSingleShot(true);
     bands_timer_->setInterval(0);   // they move while one drags
-    draws_timer_->setInterval(120); // drawn cars wait for the hand to pause
+    pause_timer_->setInterval(120); // what takes long waits for the hand to pause: it would slow the next key down
     connect(bands_timer_, &QTimer::timeout, this, &Document::start_bands);
-    connect(draws_timer_, &QTimer::timeout, this, &Document::start_draws);
+    connect(pause_timer_, &QTimer::timeout, this, &Document::start_slow_bands);
     start_new();
 }
 
@@ -298,30 +297,26 @@ void Document::show(std::shared_ptr<const job::Job> job) {
 
 void Document::compute() {
     stale_.clear();
-    // Each in its own thread when both follow, as after a change of the car.
-    struct Fresh {
-        Result result;
-        QString problem;
-    };
-    const auto assessed = [job = job_](const Result& before) -> Fresh {
-        Fresh fresh{{before.look, job, {}, {}, before.gave, 0}, {}};
-        Result& now = fresh.result;
+    bool news = false;
+    const auto assess = [&](Result& result) {
+        Result now{result.look, job_, {}, {}, result.gave, 0};
         try {
             now.figures = std::make_shared<study::Assessment>(
-                before.figures
-                    ? study::assess(now.vehicle(), now.setup(), {before.vehicle(), before.setup(), *before.figures})
+                result.figures
+                    ? study::assess(now.vehicle(), now.setup(), {result.vehicle(), result.setup(), *result.figures})
                     : study::assess(now.vehicle(), now.setup()));
             const balance::Model model = model::to_model(now.vehicle(), now.setup(), now.figures->car);
             now.heads = study::ride_in_use(now.vehicle(), model).head;
             now.limit = std::make_shared<balance::Limit>(balance::outright_limit(model, now.gave.get()));
             if (now.limit->first == balance::Gives::Front || now.limit->first == balance::Gives::Rear)
                 now.gave = now.limit; // half a number typed may leave a car that tips over
+            result = std::move(now);
+            news = true;
         } catch (const BadInput& e) {
-            fresh.problem = said(e);
+            stale_ += said(e);
         } catch (const std::exception& e) { // a fault of ours: the last good results stand, and the window says so
-            fresh.problem = tr("this could not be computed (%1); undo the last change").arg(e.what());
+            stale_ += tr("this could not be computed (%1); undo the last change").arg(e.what());
         }
-        return fresh;
     };
     const auto current = [&](Result& r) {
         const bool same =
@@ -329,17 +324,12 @@ void Document::compute() {
         if (same) r.of = job_; // they are of this job too, whose shelf may be another
         return same;
     };
-    bool news = false;
-    const auto take = [&](const Fresh& fresh, Result& result) {
-        stale_ += fresh.problem;
-        if (!fresh.result.limit) return;
-        result = fresh.result;
-        news = true;
-    };
-    std::future<Fresh> fitted;
-    if (!current(fitted_)) fitted = std::async(std::launch::async, [&] { return assessed(fitted_); });
-    if (!current(trial_)) take(assessed(trial_), trial_);
-    if (fitted.valid()) take(fitted.get(), fitted_);
+    std::vector<Result*> outdated;
+    for (Result* result : {&trial_, &fitted_})
+        if (!current(*result)) outdated.push_back(result);
+    if (!outdated.empty()) stop_bands(); // first, since they hold the processors
+    // One after the other: waking another processor takes as long as the sum, and at times far longer.
+    for (Result* result : outdated) assess(*result);
     if (!standard_of_ || !(standard_of_->standard == job_->standard) || !(standard_of_->vehicle == job_->vehicle)) {
         for (const End end : both_ends) {
             const job::AxleSetup& standard = job_->standard[end];
@@ -359,10 +349,16 @@ void Document::compute() {
     if (news) ask_for_bands();
 }
 
-void Document::ask_for_bands() {
-    worker_.stop();
-    draws_timer_->stop();
+void Document::stop_bands() {
+    bands_timer_->stop();
+    bands_worker_.stop();
+    pause_timer_->stop();
+    slow_bands_worker_.stop();
     draws_.stop();
+}
+
+void Document::ask_for_bands() {
+    stop_bands();
     for (Bands* bands : {&bands_, &limit_bands_, &heads_bands_})
         if (*bands) gone_.push_back(std::exchange(*bands, nullptr));
     change_sigma_.reset();
@@ -373,23 +369,33 @@ void Document::start_bands() {
     bands_timer_->stop();
     const auto gone = std::make_shared<std::vector<Bands>>(std::move(gone_));
     gone_.clear();
-    worker_.start([this, job = job_, look = look_, known = fitted_bands_, gone](const auto& cancelled,
-                                                                                const auto& post) {
+    bands_worker_.start([this, job = job_, look = look_, gone](const auto& cancelled, const auto& post) {
         gone->clear();
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
         const auto tell = [&](Bands Document::*place, sure::Bands&& result) {
-            const Bands made = std::make_shared<const sure::Bands>(std::move(result));
-            post([this, made, place] {
+            post([this, made = std::make_shared<const sure::Bands>(std::move(result)), place] {
                 this->*place = made;
                 emit bands_changed();
             });
-            return made;
         };
-        const Bands tally = tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled)),
-                    limit =
-                        tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, Ground::Dry, cancelled)),
-                    heads =
-                        tell(&Document::heads_bands_, sure::propagate(job->vehicle, setup, sure::heads(), cancelled));
+        tell(&Document::bands_, sure::bands(job->vehicle, setup, cancelled));
+        tell(&Document::limit_bands_, sure::limit_bands(job->vehicle, setup, Ground::Dry, cancelled));
+        post([this] { pause_timer_->start(); });
+    });
+}
+
+void Document::start_slow_bands() {
+    pause_timer_->stop();
+    if (!bands_ || !limit_bands_) return; // of a car that cannot be
+    slow_bands_worker_.start([this, job = job_, look = look_, known = fitted_bands_, tally = bands_,
+                              limit = limit_bands_](const auto& cancelled, const auto& post) {
+        const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
+        const auto heads =
+            std::make_shared<const sure::Bands>(sure::propagate(job->vehicle, setup, sure::heads(), cancelled));
+        post([this, heads] {
+            heads_bands_ = heads;
+            emit bands_changed();
+        });
         if (look == Look::Trial && !cancelled()) {
             auto fitted = known;
             if (!fitted || !(fitted->of->fitted == job->fitted) || !(fitted->of->vehicle == job->vehicle))
@@ -404,13 +410,13 @@ void Document::start_bands() {
                 emit bands_changed();
             });
         }
-        post([this] { draws_timer_->start(); });
+        post([this] { start_draws(); });
     });
 }
 
 /// Where straight lines fail, drawn cars give the bands' sides.
 void Document::start_draws() {
-    draws_timer_->stop();
+    if (!bands_ || !limit_bands_) return;
     draws_.start([this, job = job_, look = look_, bands = bands_, limit_bands = limit_bands_](const auto& cancelled,
                                                                                               const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
@@ -446,12 +452,14 @@ QString Document::band_text(study::Outcome of_front, End end, double factor, int
 void Document::finish_bands() {
     if (heads_bands_ && (change_sigma_ || look_ == Look::Fitted)) return;
     start_bands();
-    worker_.finish();
+    bands_worker_.finish();
+    start_slow_bands();
+    slow_bands_worker_.finish();
 }
 
 void Document::finish_draws() {
     finish_bands();
-    if (draws_timer_->isActive()) start_draws();
+    if (!draws_.started()) start_draws();
     draws_.finish();
 }
 

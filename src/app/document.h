@@ -115,16 +115,16 @@ public:
     const sure::Bands* bands() const { return bands_.get(); }
     /// Of the limit and of balance_of() there (sure::limit_bands); they come after the others.
     const sure::Bands* limit_bands() const { return limit_bands_.get(); }
+    /// Once the hand pauses, as what follows.
     const sure::Bands* heads_bands() const { return heads_bands_.get(); }
-    /// σ of Trial less Fitted, of sure::Compared; the last to come, and nothing while Fitted is looked at.
+    /// σ of Trial less Fitted, of sure::Compared; nothing while Fitted is looked at.
     const std::array<double, sure::compared_count>* change_sigma() const { return change_sigma_.get(); }
     /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
     /// outcome, the rear's follows it.
     double relative_band(study::Outcome of_front, End end) const;
     /// " −9.9 +4.9" or " ± 3.1" in units of `factor`; empty while it is not known.
     QString band_text(study::Outcome of_front, End end, double factor, int decimals) const;
-    /// Waits for the worker, both parts: for pictures and tests.
-    void finish_bands();
+    void finish_bands(); ///< waits for all of these: for pictures and tests
     void finish_draws(); ///< and for the drawn cars behind the bands' sides
 
     void start_new(job::Job job = job::blank());
@@ -162,7 +162,9 @@ private:
     void replace(store::JobFile file, const std::filesystem::path& path);
     void compute();
     void ask_for_bands(); ///< those that are there are no longer of what is looked at
+    void stop_bands();
     void start_bands();
+    void start_slow_bands();
     void start_draws();
 
     std::shared_ptr<const job::Job> job_, now_; ///< now_: the job while the past is looked at, else nothing
@@ -191,8 +193,8 @@ private:
         sure::Bands bands;
     };
     std::shared_ptr<const FittedBands> fitted_bands_; ///< kept, since Fitted seldom changes
-    QTimer *bands_timer_, *draws_timer_;
-    Worker draws_, worker_; ///< last: they end before what they post to
+    QTimer *bands_timer_, *pause_timer_;
+    Worker draws_, slow_bands_worker_, bands_worker_; ///< last: they end before what they post to
 };
 
 } // namespace dervish::app

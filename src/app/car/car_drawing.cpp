@@ -193,16 +193,23 @@ void CarDrawing::paint_loads(QPainter& p) {
     const auto aboard = [&](const job::Load& l) { return job::is_aboard(l, document_.looked_setup()); };
     std::vector<job::Load> loads = document_.job().vehicle.loads; // those left behind lie underneath
     std::stable_partition(loads.begin(), loads.end(), [&](const job::Load& l) { return !aboard(l); });
-    for (const job::Load& l : loads) {
+    const auto box_of = [&](const job::Load& l, bool in_plan) {
         const double half = block(l);
-        for (const QPointF& at : {side_place(l), plan_place(l)}) {
-            const QRectF box(at - QPointF(half, half * 0.7), QSizeF(2 * half, 1.4 * half));
+        return QRectF((in_plan ? plan_place(l) : side_place(l)) - QPointF(half, half * 0.7),
+                      QSizeF(2 * half, 1.4 * half));
+    };
+    for (std::size_t i = 0; i < loads.size(); ++i)
+        for (const bool in_plan : {false, true}) {
+            const job::Load& l = loads[i];
+            const double half = block(l);
+            const QRectF box = box_of(l, in_plan);
             QColor fill = t.rule;
             fill.setAlpha(aboard(l) ? 215 : 60);
             if (aboard(l)) {
                 paint::box(p, box, fill, t.ink);
             } else {
-                p.setBrush(fill);
+                p.fillRect(box.toAlignedRect(), fill); // by itself: with its edge Qt would start threads for it
+                p.setBrush(Qt::NoBrush);
                 p.setPen(QPen(t.soft, 1.4, Qt::DashLine));
                 p.drawRect(box);
             }
@@ -221,15 +228,18 @@ void CarDrawing::paint_loads(QPainter& p) {
                                       middle + aside,
                                       middle - aside};
             const auto words = [&](QPointF about) { return QRectF(about - QPointF(size.width() / 2, 6), size); };
+            const auto above = loads.begin() + static_cast<std::ptrdiff_t>(i) + 1; // painted over this one
             const QPointF* place = std::find_if(std::begin(places), std::end(places), [&](QPointF about) {
                 return std::none_of(written_.begin(), written_.end(),
-                                    [&](const QRectF& other) { return other.intersects(words(about)); });
+                                    [&](const QRectF& other) { return other.intersects(words(about)); }) &&
+                       std::none_of(above, loads.end(), [&](const job::Load& other) {
+                           return box_of(other, in_plan).intersects(words(about));
+                       });
             });
             if (place == std::end(places)) place = places;
             written_.push_back(words(*place));
             paint::text(p, *place, Qt::AlignHCenter, mass, 13, aboard(l) ? t.ink : t.soft, aboard(l));
         }
-    }
     paint_load_names(p, loads);
 }
 

@@ -29,20 +29,29 @@ namespace {
 struct Line {
     QStaticText words;
     double width, height;
+    quint64 name;    ///< no other line has it
     int painted = 0; ///< how often in dots
 };
 
+struct LineKey {
+    QString words;
+    int pixels;
+    bool bold;
+    bool operator==(const LineKey&) const = default;
+};
+size_t qHash(const LineKey& key, size_t seed = 0) { return qHashMulti(seed, key.words, key.pixels, key.bold); }
+
 Line& line_of(const QString& words, int pixels, bool bold) {
-    static QCache<QString, Line> known(2000);
-    const QString key = QString::number(bold ? -pixels : pixels) + ' ' + words;
-    if (Line* line = known.object(key)) return *line;
+    static QCache<LineKey, Line> known(2000);
+    static quint64 names = 0;
+    if (Line* line = known.object({words, pixels, bold})) return *line;
     const QFont font = face(pixels, bold);
-    auto* line = new Line{QStaticText(words), 0, QFontMetricsF(font).height()};
+    auto* line = new Line{QStaticText(words), 0, QFontMetricsF(font).height(), ++names};
     line->words.setTextFormat(Qt::PlainText);
     line->words.setPerformanceHint(QStaticText::AggressiveCaching);
     line->words.prepare({}, font);
     line->width = line->words.size().width();
-    known.insert(key, line);
+    known.insert({words, pixels, bold}, line);
     return *line;
 }
 
@@ -54,11 +63,17 @@ bool takes_pictures(const QPainter& p) {
            p.opacity() == 1;
 }
 
-void draw_picture(QPainter& p, QPointF at, const Line& line, const QString& words, int pixels, bool bold,
-                  const QColor& colour) {
-    static QCache<QString, QPixmap> known(6 << 20); // bytes
-    const double fine = p.device()->devicePixelRatioF();
-    const QString key = QString("%1 %2 %3 ").arg(bold ? -pixels : pixels).arg(colour.rgba(), 0, 16).arg(fine) + words;
+struct PictureKey {
+    quint64 line;
+    QRgb colour;
+    double fine;
+    bool operator==(const PictureKey&) const = default;
+};
+size_t qHash(const PictureKey& key, size_t seed = 0) { return qHashMulti(seed, key.line, key.colour, key.fine); }
+
+void draw_picture(QPainter& p, QPointF at, const Line& line, double fine, int pixels, bool bold, const QColor& colour) {
+    static QCache<PictureKey, QPixmap> known(6 << 20); // bytes
+    const PictureKey key{line.name, colour.rgba(), fine};
     QPixmap* picture = known.object(key);
     constexpr int edge = 2; // letters reach beyond their box
     if (!picture) {
@@ -85,19 +100,19 @@ QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, 
     if (align & Qt::AlignHCenter) box.moveCenter(at);
     if (align & Qt::AlignTop) box.moveTop(at.y());
     if (align & Qt::AlignBottom) box.moveBottom(at.y());
-    p.setFont(face(pixels, bold));
     p.setPen(colour);
-    if (!takes_pictures(p)) {
-        p.drawStaticText(box.topLeft(), line.words);
-        return box;
+    QPointF there = box.topLeft();
+    if (takes_pictures(p)) {
+        const double fine = p.paintEngine()->paintDevice()->devicePixelRatioF(); // a widget looks its screen up first
+        const auto whole = [fine](double x) { return std::round(x * fine) / fine; };
+        there = {whole(there.x()), whole(there.y())}; // the same for letters and their picture
+        if (++line.painted > 2) {
+            draw_picture(p, there, line, fine, pixels, bold, colour);
+            return box;
+        }
     }
-    const double fine = p.device()->devicePixelRatioF();
-    const auto whole = [fine](double x) { return std::round(x * fine) / fine; };
-    const QPointF there(whole(box.left()), whole(box.top())); // the same for letters and their picture
-    if (++line.painted > 2)
-        draw_picture(p, there, line, words, pixels, bold, colour);
-    else
-        p.drawStaticText(there, line.words);
+    p.setFont(face(pixels, bold));
+    p.drawStaticText(there, line.words);
     return box;
 }
 
