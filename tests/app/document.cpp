@@ -132,6 +132,25 @@ TEST_CASE("bands come from the worker and follow the spreads", "[worker]") {
     CHECK_FALSE(bench.document().bands());
 }
 
+TEST_CASE("the tally's bands come at once, and what takes long by itself once the hand pauses", "[worker]") {
+    Bench bench;
+    const Document& d = bench.document();
+    int limits = 0, with_long_ones = 0;
+    QObject::connect(&d, &Document::bands_changed, &d, [&] {
+        if (!d.limit_bands() || d.heads_bands()) return;
+        ++limits;
+        with_long_ones += d.change_sigma() || !d.bands()->drawn.empty();
+    });
+    for (const double spread : {0.5e-3, 0.4e-3, 0.3e-3}) { // each before the pause after the last is over, or after it
+        bench.document().set_sigma("trial/front/bar/outer_diameter", spread);
+        CHECK_FALSE((d.bands() || d.limit_bands() || d.heads_bands() || d.change_sigma()));
+        const int before = limits;
+        CHECK(QTest::qWaitFor([&] { return limits > before; }, 120000));
+    }
+    CHECK(QTest::qWaitFor([&] { return d.heads_bands() && d.change_sigma() && !d.bands()->drawn.empty(); }, 120000));
+    CHECK(with_long_ones == 0);
+}
+
 TEST_CASE("bands are those of the setup looked at, even when the look changes while they are worked out", "[worker]") {
     Bench bench;
     bench.document().set_sigma("trial/front/bar/outer_diameter", 1e-3); // Trial is far less sure than Fitted
