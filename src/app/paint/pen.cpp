@@ -33,25 +33,18 @@ struct Line {
     int painted = 0; ///< how often in dots
 };
 
-struct LineKey {
-    QString words;
-    int pixels;
-    bool bold;
-    bool operator==(const LineKey&) const = default;
-};
-size_t qHash(const LineKey& key, size_t seed = 0) { return qHashMulti(seed, key.words, key.pixels, key.bold); }
-
 Line& line_of(const QString& words, int pixels, bool bold) {
-    static QCache<LineKey, Line> known(2000);
+    static QCache<std::pair<QString, int>, Line> known(2000);
     static quint64 names = 0;
-    if (Line* line = known.object({words, pixels, bold})) return *line;
+    const std::pair key{words, bold ? -pixels : pixels};
+    if (Line* line = known.object(key)) return *line;
     const QFont font = face(pixels, bold);
     auto* line = new Line{QStaticText(words), 0, QFontMetricsF(font).height(), ++names};
     line->words.setTextFormat(Qt::PlainText);
     line->words.setPerformanceHint(QStaticText::AggressiveCaching);
     line->words.prepare({}, font);
     line->width = line->words.size().width();
-    known.insert({words, pixels, bold}, line);
+    known.insert(key, line);
     return *line;
 }
 
@@ -63,20 +56,12 @@ bool takes_pictures(const QPainter& p) {
            p.opacity() == 1;
 }
 
-struct PictureKey {
-    quint64 line;
-    QRgb colour;
-    double fine;
-    bool operator==(const PictureKey&) const = default;
-};
-size_t qHash(const PictureKey& key, size_t seed = 0) { return qHashMulti(seed, key.line, key.colour, key.fine); }
-
 void draw_picture(QPainter& p, QPointF at, const Line& line, double fine, int pixels, bool bold, const QColor& colour) {
-    static QCache<PictureKey, QPixmap> known(6 << 20); // bytes
-    const PictureKey key{line.name, colour.rgba(), fine};
+    static QCache<std::pair<quint64, QRgb>, QPixmap> known(6 << 20); // bytes
+    const std::pair key{line.name, colour.rgba()};
     QPixmap* picture = known.object(key);
     constexpr int edge = 2; // letters reach beyond their box
-    if (!picture) {
+    if (!picture || picture->devicePixelRatio() != fine) {
         const QSizeF size = QSizeF(line.width + 2 * edge + 1, line.height + 2 * edge) * fine;
         picture = new QPixmap(static_cast<int>(std::ceil(size.width())), static_cast<int>(std::ceil(size.height())));
         picture->setDevicePixelRatio(fine);

@@ -20,9 +20,10 @@ void add_linkage(BarSums& out, const bar::Solution& s, const AxleSetup& a, const
     out.law = same_ends && same_bar ? *known->law : to_law(a, ends, s);
     if (same_ends && known->room == out.room)
         out.margin = known->margin;
+    else if (near && known && known->margin && (known->room.lock > 0) == (out.room.lock > 0)) // at the same places
+        out.margin = same_angle(*known->margin, ends, out.room);
     else
-        out.margin = near && known && known->margin ? same_angle(*known->margin, ends, out.room)
-                                                    : tightest_angle(ends, a, out.room);
+        out.margin = tightest_angle(ends, a, out.room);
     out.gear = same_ends ? known->gear : gear(ends);
 }
 

@@ -5,6 +5,7 @@
 #include <atomic>
 #include <cstddef>
 #include <future>
+#include <system_error>
 #include <thread>
 #include <vector>
 
@@ -27,12 +28,15 @@ void share_out(std::size_t count, Own& own, const Make& make, const Work& work) 
     };
     const std::size_t hands = std::clamp<std::size_t>(std::thread::hardware_concurrency(), 1, 4);
     std::vector<std::future<unsigned long>> others;
-    for (std::size_t hand = 1; hand < std::min(hands, count); ++hand)
-        others.push_back(std::async(std::launch::async, [&] {
-            Own mine = make();
-            take_from(mine);
-            return solves;
-        }));
+    try {
+        for (std::size_t hand = 1; hand < std::min(hands, count); ++hand)
+            others.push_back(std::async(std::launch::async, [&] {
+                Own mine = make();
+                take_from(mine);
+                return solves;
+            }));
+    } catch (const std::system_error&) { // no more threads to be had: those there are do it
+    }
     take_from(own);
     for (auto& other : others) solves += other.get();
 }
