@@ -121,8 +121,10 @@ std::vector<StressPoint> stress(const Solution& solution, const std::vector<Vect
 }
 
 const StressPoint& worst(const std::vector<StressPoint>& points) {
-    return *std::max_element(points.begin(), points.end(),
-                             [](const StressPoint& a, const StressPoint& b) { return a.von_mises < b.von_mises; });
+    const StressPoint* out = &points.front();
+    for (const StressPoint& p : points)
+        if (p.von_mises > out->von_mises * (1 + 1e-6)) out = &p;
+    return *out;
 }
 
 std::vector<Vector3d> mount_forces(const Solution& solution, const Moved& at) {

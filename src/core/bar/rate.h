@@ -41,7 +41,8 @@ std::vector<StressPoint> stress(const Solution& solution, const Eigen::Vector2d&
 /// The same for given forces at the elements' far ends (as Moved::end; those of large travel turn with the element).
 std::vector<StressPoint> stress(const Solution& solution, const std::vector<Vector6>& end);
 
-/// The point of highest stress; `points` must not be empty.
+/// The point of highest stress, of points alike to a millionth the first: the two ends of a symmetric bar are.
+/// `points` must not be empty.
 const StressPoint& worst(const std::vector<StressPoint>& points);
 
 /// Forces in the mounts for a moved bar: (fore-aft, axial, vertical), N, in the order of Bar::mounts.

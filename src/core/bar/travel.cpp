@@ -192,11 +192,21 @@ System assemble(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& trave
     return s;
 }
 
+/// Moves every node by its shift and spin. The pieces turn as their ends do in the mean and are laid end to end
+/// outwards from the middle, so that even a large turn does not stretch them.
 void move(Posture& at, const std::vector<Pair6>& by, int column, double part) {
-    for (std::size_t i = 0; i < by.size(); ++i) {
-        at.place[i] += part * by[i].col(column).head<3>();
-        at.turn[i] = rotation(part * by[i].col(column).tail<3>()) * at.turn[i];
-    }
+    const std::size_t n = by.size(), middle = n / 2;
+    const std::vector<Vector3d> before = at.place;
+    const auto shift = [&](std::size_t i) -> Vector3d { return part * by[i].col(column).head<3>(); };
+    const auto spin = [&](std::size_t i) -> Vector3d { return part * by[i].col(column).tail<3>(); };
+    const auto to_next = [&](std::size_t i) -> Vector3d {
+        const Vector3d turned = (spin(i) + spin(i + 1)) / 2, r = before[i + 1] - before[i];
+        return rotation(turned) * (r + shift(i + 1) - shift(i) - turned.cross(r));
+    };
+    at.place[middle] += shift(middle);
+    for (std::size_t i = middle; i + 1 < n; ++i) at.place[i + 1] = at.place[i] + to_next(i);
+    for (std::size_t i = middle; i-- > 0;) at.place[i] = at.place[i + 1] - to_next(i);
+    for (std::size_t i = 0; i < n; ++i) at.turn[i] = rotation(spin(i)) * at.turn[i];
 }
 
 struct Size {
@@ -252,7 +262,7 @@ Posture settle_along(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& 
         if (!std::isfinite(s.energy) || !solve_leaning(s, by)) return at;
         const Size size = size_of(by, 0);
         // The forces are those of before this last step: it must be nothing to them.
-        at.converged = size.shift < 1e-9 && size.spin < 1e-8;
+        at.converged = size.shift < 1e-10 && size.spin < 1e-9;
         move(at, by, 0, std::min({1.0, 0.06 / size.shift, 0.25 / size.spin}));
         if (at.converged) break;
     }
@@ -265,6 +275,21 @@ Posture at_rest(const Mesh& mesh) {
     at.place = mesh.nodes;
     at.turn.assign(mesh.nodes.size(), Matrix3d::Identity());
     at.end.assign(mesh.pieces.size(), Vector6::Zero());
+    return at;
+}
+
+/// From rest to `far` in equal steps; `each` takes the travel and posture of every one. Ends where the bar cannot
+/// follow.
+template <class F>
+Posture walk(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& far, int steps, const F& each) {
+    const Eigen::Vector2d step = far / steps;
+    Posture at = at_rest(mesh);
+    for (int i = 0; i <= steps; ++i) {
+        if (i > 0) move(at, at.ahead, 1, 1);
+        at = settle_along(mesh, pull, i * step, 1, step, 0, std::move(at));
+        if (!at.converged) break;
+        each(i * step, at);
+    }
     return at;
 }
 
@@ -293,13 +318,7 @@ Posture settle(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel
 Posture reach(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& travel) {
     constexpr double stride = 0.04;
     const int steps = std::max(1, static_cast<int>(std::ceil(travel.cwiseAbs().maxCoeff() / stride)));
-    Posture at = at_rest(mesh);
-    for (int i = 1; i <= steps; ++i) {
-        at = settle_along(mesh, pull, i * travel / steps, 1, travel / steps, 0, std::move(at));
-        if (!at.converged) break;
-        if (i < steps) move(at, at.ahead, 1, 1);
-    }
-    return at;
+    return walk(mesh, pull, travel, steps, [](const Eigen::Vector2d&, const Posture&) {});
 }
 
 void spread(const Mesh& mesh, const Posture& at, std::vector<Vector3d>& nodes, std::vector<Vector6>& end) {
@@ -315,18 +334,13 @@ void spread(const Mesh& mesh, const Posture& at, std::vector<Vector3d>& nodes, s
 
 std::vector<TravelPoint> sweep(const Mesh& mesh, const Pull& pull, const Eigen::Vector2d& far, int steps) {
     std::vector<TravelPoint> out;
-    const Eigen::Vector2d step = far / steps;
-    Posture at = at_rest(mesh);
     std::vector<Vector6> ends(mesh.solution->elements.size(), Vector6::Zero());
-    for (int i = 0; i <= steps; ++i) {
-        if (i > 0) move(at, at.ahead, 1, 1);
-        at = settle_along(mesh, pull, i * step, 1, step, 0, std::move(at));
-        if (!at.converged) break;
+    walk(mesh, pull, far, steps, [&](const Eigen::Vector2d& travel, const Posture& at) {
         std::copy(at.end.begin(), at.end.end(), ends.begin() + static_cast<std::ptrdiff_t>(mesh.first));
-        TravelPoint point{i * step,
+        TravelPoint point{travel,
                           {at.link_force[0], at.link_force[1]},
                           {},
-                          off_square(mesh, pull, i * step, at),
+                          off_square(mesh, pull, travel, at),
                           worst(stress(*mesh.solution, ends))};
         for (std::size_t e = 0; e < 2; ++e) {
             Vector3d way(0, 0, 1);
@@ -336,7 +350,7 @@ std::vector<TravelPoint> sweep(const Mesh& mesh, const Pull& pull, const Eigen::
             point.eye_travel[static_cast<int>(e)] = way.dot(at.place[mesh.eyes[e]] - mesh.nodes[mesh.eyes[e]]);
         }
         out.push_back(point);
-    }
+    });
     return out;
 }
 

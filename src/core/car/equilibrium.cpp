@@ -83,8 +83,8 @@ Problem pose(const Car& car, const Situation& s) {
     return p;
 }
 
-PerAxle<AxleEnergy> energies(const Problem& p, const Vector8& q) {
-    return {energy(p.axle[0], own(q, 0)), energy(p.axle[1], own(q, 1))};
+PerAxle<AxleEnergy> energies(const Problem& p, const Vector8& q, bool curved = true) {
+    return {energy(p.axle[0], own(q, 0), curved), energy(p.axle[1], own(q, 1), curved)};
 }
 
 /// ∂V/∂q. A stiff body has one roll: the second folds into it and is held equal to it.
@@ -363,7 +363,8 @@ std::optional<Light> settle_light(const Car& car, const std::function<Situation(
         if (factor.info() != Eigen::Success) return {};
         out.state.residual = residual(here, now);
         const Vector8 step = -factor.solve(now.gradient);
-        const Vector8 along = -factor.solve(evaluate(further, out.state.q).gradient - now.gradient) / bit;
+        const Vector8 further_on = gradient(further, out.state.q, energies(further, out.state.q, false));
+        const Vector8 along = -factor.solve(further_on - now.gradient) / bit;
         if (step.cwiseAbs().maxCoeff() > 0.3) return {};
         const Vector8 there = step_by(here, out.state.q, step, 1);
         const double above_there = above(here, there);
