@@ -201,8 +201,8 @@ void BarDrawing::paint_bar(QPainter& p, const Shape& shape) {
         const auto& eyes = side == 0 ? shape.left_eyes : shape.right_eyes;
         const auto used = static_cast<std::size_t>(shape.eye[static_cast<std::size_t>(side)]);
         const QPointF from = on_paper(eyes[used]), to = on_paper(shape.link_ends[static_cast<std::size_t>(side)]);
-        p.setPen(QPen(theme().ink, 3.2, assembly().connected ? Qt::SolidLine : Qt::DotLine, Qt::RoundCap));
-        p.drawLine(from, to);
+        p.setPen(QPen(theme().ink, 3.2, assembly().connected ? Qt::SolidLine : Qt::DotLine, Qt::FlatCap));
+        p.drawLine(from, to); // both ends lie under a disc
         paint::disc(p, to, 4.5, theme().panel, theme().ink, 1.6);
         for (std::size_t e = 0; e < eyes.size(); ++e) {
             const QPointF at = on_paper(eyes[e]);

@@ -208,10 +208,12 @@ void CarDrawing::paint_loads(QPainter& p) {
             if (aboard(l)) {
                 paint::box(p, box, fill, t.ink);
             } else {
-                p.fillRect(box.toAlignedRect(), fill); // by itself: with its edge Qt would start threads for it
-                p.setBrush(Qt::NoBrush);
+                p.fillRect(box.toAlignedRect(), fill); // by itself: with an outline Qt would start threads for it
                 p.setPen(QPen(t.soft, 1.4, Qt::DashLine));
-                p.drawRect(box);
+                p.drawLines(QList<QLineF>{{box.topLeft(), box.topRight()},
+                                          {box.topLeft(), box.bottomLeft()},
+                                          {box.topRight(), box.bottomRight()},
+                                          {box.bottomLeft(), box.bottomRight()}});
             }
             const QString mass =
                 qs(units::fixed(l.mass.value / units::shown(units::Quantity::Mass, document_.units()).factor, 0));

@@ -4,7 +4,6 @@
 
 #include <QCache>
 #include <QPaintEngine>
-#include <QPainterPath>
 #include <QPixmap>
 #include <QStaticText>
 #include <QWidget>
@@ -241,27 +240,39 @@ QPolygonF beside(const QPolygonF& line, double by) {
 
 void thick_line(QPainter& p, const QPolygonF& line, double thick, const QColor& colour, Ends ends) {
     if (line.isEmpty()) return;
-    // Smooth stretches as one polygon each, with a disc wherever it turns sharply or ends.
-    QPainterPath path;
-    path.setFillRule(Qt::WindingFill);
-    const auto disc = [&](const QPointF& at) { path.addEllipse(at, thick / 2, thick / 2); };
-    const auto turns = [&](qsizetype i) {
-        const QPointF in = line[i] - line[i - 1], out = line[i + 1] - line[i];
-        return QPointF::dotProduct(in, out) < 0.9 * std::hypot(in.x(), in.y()) * std::hypot(out.x(), out.y());
+    // Straight pieces: Qt lays one down at once, while the time of a path grows with the square of what it is long.
+    QList<QLineF> pieces;
+    const auto straight = [&](qsizetype from, qsizetype to) {
+        const QLineF chord(line[from], line[to]);
+        const QPointF way = (chord.p2() - chord.p1()) / std::max(1e-9, chord.length());
+        return std::all_of(line.begin() + from + 1, line.begin() + to, [&](const QPointF& at) {
+            const QPointF off = at - chord.p1();
+            return std::abs(off.x() * way.y() - off.y() * way.x()) < 0.1;
+        });
     };
-    if (ends == Ends::Round) disc(line.front());
     for (qsizetype from = 0, to; from + 1 < line.size(); from = to) {
-        for (to = from + 1; to + 1 < line.size() && !turns(to); ++to) {
+        for (to = from + 1; to + 1 < line.size() && straight(from, to + 1); ++to) {
         }
-        const QPolygonF stretch = line.mid(from, to - from + 1);
-        QPolygonF edges = beside(stretch, -thick / 2); // the same way round as a disc
-        const QPolygonF other = beside(stretch, thick / 2);
-        std::copy(other.rbegin(), other.rend(), std::back_inserter(edges));
-        path.addPolygon(edges);
-        path.closeSubpath();
-        if (ends == Ends::Round || to + 1 < line.size()) disc(line[to]);
+        pieces << QLineF(line[from], line[to]);
     }
-    p.fillPath(path, colour);
+    if (ends == Ends::Round)
+        for (const QPointF& at : {line.front(), line.back()}) disc(p, at, thick / 2, colour, colour, 0);
+    for (qsizetype i = 0; i + 1 < pieces.size(); ++i) {
+        QLineF &in = pieces[i], &out = pieces[i + 1];
+        const double sharp = 0.9, both = std::max(1e-9, in.length() * out.length()),
+                     cosine = QPointF::dotProduct(in.p2() - in.p1(), out.p2() - out.p1()) / both;
+        if (cosine < sharp) {
+            disc(p, out.p1(), thick / 2, colour, colour, 0);
+            continue;
+        }
+        // As much longer as the outer edges lie apart, and never so little that the ground shines through.
+        const double more = std::max(1.0, thick / 2 * std::sqrt(std::max(0.0, 1 - cosine) / (1 + cosine)));
+        const QPointF joint = in.p2();
+        in.setP2(joint + (joint - in.p1()) * (more / std::max(1e-9, in.length())));
+        out.setP1(joint - (out.p2() - joint) * (more / std::max(1e-9, out.length())));
+    }
+    p.setPen(QPen(colour, thick, Qt::SolidLine, Qt::FlatCap));
+    p.drawLines(pieces);
 }
 
 void disc(QPainter& p, QPointF at, double radius, const QColor& fill, const QColor& edge, double edged) {

@@ -141,9 +141,11 @@ TopBar::TopBar(Document& document, QMenu* job_menu, QWidget* parent)
 
 void TopBar::refresh() {
     const job::Job& job = document_.job();
-    words_->update();
-    words_->setToolTip(qs(job.name + "\n" + job.complaint));
-    words_->setAccessibleName(qs(job.name + ". " + job.complaint));
+    if (const QString told = qs(job.name + "\n" + job.complaint); words_->toolTip() != told) {
+        words_->setToolTip(told);
+        words_->setAccessibleName(qs(job.name + ". " + job.complaint));
+        words_->update();
+    }
     const int wide = width() < 1200 ? 176 : 226;
     const auto setup = [wide](QPushButton* button, const QString& role, const std::string& name, bool chosen,
                               bool dashed) {
