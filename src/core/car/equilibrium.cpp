@@ -295,9 +295,9 @@ InMotion::Push InMotion::at(const Vector8& q, const PerAxle<double>& side, doubl
     Vector8 own_q = q;
     if (p.stiff) own_q << q.head<3>(), q[2], q.segment<4>(3);
     Push out;
-    const Vector8 gradient = evaluate(p, own_q).gradient;
-    out.force = -gradient;
-    if (p.stiff) out.force << -gradient.head<3>(), -gradient.tail<4>(), 0;
+    const Vector8 slope = gradient(p, own_q, energies(p, own_q, false));
+    out.force = -slope;
+    if (p.stiff) out.force << -slope.head<3>(), -slope.tail<4>(), 0;
     for (int a = 0; a < 2; ++a) {
         const auto pair = wheels(p.axle[a], own(own_q, a));
         out.load[2 * a] = pair[0].load;
