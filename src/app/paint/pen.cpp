@@ -145,10 +145,14 @@ QStringList in_lines(const QString& words, const QFontMetricsF& by, const std::v
     QString rest = words;
     while (!rest.isEmpty()) {
         const double room = rooms[std::min(rooms.size() - 1, static_cast<std::size_t>(out.size()))];
-        qsizetype at = rest.size(), first = 0;
-        while (first < at && rest[first] == ' ') ++first; // set in on purpose
-        while (at > first && by.horizontalAdvance(rest.left(at)) > room) at = rest.lastIndexOf(' ', at - 1);
-        if (at <= first || out.size() + 1 == most) at = rest.size(); // too long for a line: cut
+        qsizetype at = 0, first = 0;
+        while (first < rest.size() && rest[first] == ' ') ++first; // set in on purpose
+        const bool whole = out.size() + 1 == most || by.horizontalAdvance(rest) <= room;
+        for (qsizetype next = first; !whole && next < rest.size(); at = next) { // word by word: few go in a line
+            next = rest.indexOf(' ', next + 1);
+            if (next < 0 || by.horizontalAdvance(rest.left(next)) > room) break;
+        }
+        if (whole || at <= first) at = rest.size(); // too long for a line: cut
         out << by.elidedText(rest.left(at), Qt::ElideRight, room);
         rest = rest.mid(at).trimmed();
     }
