@@ -170,9 +170,13 @@ TEST_CASE("a bar that would yield says so, and where") {
 TEST_CASE("a thick line covers what a round pen covers, round any corner and over itself") {
     std::mt19937 dice(7);
     std::uniform_real_distribution<double> place(40, 260), turn(-0.5, 0.5);
-    for (int drawn = 0; drawn < 60; ++drawn) {
+    for (int drawn = 0; drawn < 62; ++drawn) {
         QPolygonF line;
-        if (drawn % 2) { // sharp corners anywhere
+        if (drawn == 60) { // further out and back again
+            line << QPointF(60, 150) << QPointF(240, 150) << QPointF(150, 150);
+        } else if (drawn == 61) { // round to where it began
+            line << QPointF(60, 60) << QPointF(240, 60) << QPointF(240, 240) << QPointF(60, 60);
+        } else if (drawn % 2) { // sharp corners anywhere
             for (int i = 0; i < 6; ++i) line << QPointF(place(dice), place(dice));
         } else { // smooth, a few pixels a step
             QPointF at(150, 150);

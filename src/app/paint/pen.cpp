@@ -248,10 +248,12 @@ void thick_line(QPainter& p, const QPolygonF& line, double thick, const QColor& 
     QList<QLineF> pieces;
     const auto straight = [&](qsizetype from, qsizetype to) {
         const QLineF chord(line[from], line[to]);
-        const QPointF way = (chord.p2() - chord.p1()) / std::max(1e-9, chord.length());
+        const double length = chord.length();
+        const QPointF way = (chord.p2() - chord.p1()) / std::max(1e-9, length);
         return std::all_of(line.begin() + from + 1, line.begin() + to, [&](const QPointF& at) {
             const QPointF off = at - chord.p1();
-            return std::abs(off.x() * way.y() - off.y() * way.x()) < 0.1;
+            const QPointF aside = off - std::clamp(QPointF::dotProduct(off, way), 0.0, length) * way;
+            return QPointF::dotProduct(aside, aside) < 0.01; // px²
         });
     };
     for (qsizetype from = 0, to; from + 1 < line.size(); from = to) {
