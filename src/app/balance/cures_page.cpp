@@ -383,12 +383,18 @@ void CuresPage::ask_costs() {
     for (int at = 0; at < static_cast<int>(found_->cures.ways.size()); ++at)
         if (std::ranges::find(wanted, at, &std::pair<int, job::Setup>::first) == wanted.end()) want(at);
     if (wanted.empty()) return;
-    costs_.start([this, of = found_->of, wanted](const auto& cancelled, const auto& post) {
+    costs_.start([this, of = found_->of, as_it_is = found_->costs, wanted](const auto& cancelled, const auto& post) {
+        const auto costs = [&](const job::Setup& setup) {
+            return sure::answered(of.vehicle(), setup, sure::costs, cancelled);
+        };
+        const auto now = as_it_is ? as_it_is : std::make_shared<const sure::Answered>(costs(of.setup()));
         for (const auto& [at, to] : wanted) {
-            const auto sure = sure::changes(of.vehicle(), of.setup(), to, sure::costs, cancelled);
             if (cancelled()) return;
-            post([this, at = at, sure] {
+            const auto sure = sure::changes(of.setup(), *now, to, costs(to));
+            if (cancelled()) return;
+            post([this, now, at = at, sure] {
                 if (!found_) return;
+                found_->costs = now;
                 found_->sure[at] = sure;
                 drawing_->update();
                 list_->update();

@@ -27,6 +27,7 @@ struct CuresFound {
     study::Cures cures;
     std::array<int, 2> shown{-1, -1};                ///< of cures.ways; −1: none
     std::size_t chosen = 0;                          ///< of the two, what goes on Trial
+    std::shared_ptr<const sure::Answered> costs{};   ///< of the car as it is; null until worked out
     std::map<int, std::vector<sure::Change>> sure{}; ///< of sure::costs(), as far as worked out
     std::map<int, QString> work{};                   ///< how much it is to do
     std::vector<sure::Change> sure_of(int way) const {

@@ -86,15 +86,24 @@ std::array<double, compared_count> difference_sigma(const Setup& before, const B
     return out;
 }
 
+Answered answered(const Vehicle& vehicle, const Setup& setup, const std::function<Question()>& question,
+                  const std::function<bool()>& cancelled) {
+    return {question().ask({vehicle, setup}), propagate(vehicle, setup, question(), cancelled)};
+}
+
+std::vector<Change> changes(const Setup& before, const Answered& of_before, const Setup& after,
+                            const Answered& of_after) {
+    const std::size_t count = of_before.value.size();
+    const auto sigma = difference_sigma(before, of_before.bands.shares, after, of_after.bands.shares, count);
+    std::vector<Change> out;
+    for (std::size_t i = 0; i < count; ++i) out.push_back({of_after.value[i] - of_before.value[i], sigma[i]});
+    return out;
+}
+
 std::vector<Change> changes(const Vehicle& vehicle, const Setup& before, const Setup& after,
                             const std::function<Question()>& question, const std::function<bool()>& cancelled) {
-    const auto was = question().ask({vehicle, before}), is = question().ask({vehicle, after});
-    const Bands of_before = propagate(vehicle, before, question(), cancelled),
-                of_after = propagate(vehicle, after, question(), cancelled);
-    const auto sigma = difference_sigma(before, of_before.shares, after, of_after.shares, was.size());
-    std::vector<Change> out;
-    for (std::size_t i = 0; i < was.size(); ++i) out.push_back({is[i] - was[i], sigma[i]});
-    return out;
+    return changes(before, answered(vehicle, before, question, cancelled), after,
+                   answered(vehicle, after, question, cancelled));
 }
 
 Sure how_sure(double difference, double sigma) {

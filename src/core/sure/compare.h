@@ -33,7 +33,18 @@ std::vector<double> difference_sigma(const Setup& before, const std::vector<Shar
 struct Change {
     double by, sigma;
 };
-/// Of each answer to a question, which begins anew for each of the two setups. NaN where either has none.
+/// A setup's answers to a question, SI, and their bands.
+struct Answered {
+    std::vector<double> value;
+    Bands bands;
+};
+/// `question` makes one that begins anew. Throws BadInput as assess() for a setup that cannot be.
+Answered answered(const Vehicle& vehicle, const Setup& setup, const std::function<Question()>& question,
+                  const std::function<bool()>& cancelled = {});
+/// Of each answer to one question, of two setups of one car. NaN where either has none.
+std::vector<Change> changes(const Setup& before, const Answered& of_before, const Setup& after,
+                            const Answered& of_after);
+/// The same, answered here.
 /// Example: changes(job.vehicle, job.fitted, job.trial, [] { return limit(Ground::Wet, Near::FirstOrder); }).
 std::vector<Change> changes(const Vehicle& vehicle, const Setup& before, const Setup& after,
                             const std::function<Question()>& question, const std::function<bool()>& cancelled = {});
