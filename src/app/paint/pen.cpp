@@ -244,7 +244,7 @@ QPolygonF beside(const QPolygonF& line, double by) {
 
 void thick_line(QPainter& p, const QPolygonF& line, double thick, const QColor& colour, Ends ends) {
     if (line.isEmpty()) return;
-    // Straight pieces: Qt lays one down at once, while the time of a path grows with the square of what it is long.
+    // Straight pieces, of an opaque colour: Qt lays one down at once; the time of a path grows faster than its length.
     QList<QLineF> pieces;
     const auto straight = [&](qsizetype from, qsizetype to) {
         const QLineF chord(line[from], line[to]);
