@@ -14,6 +14,7 @@
 #include <chrono>
 #include <cstdio>
 #include <fstream>
+#include <functional>
 #include <string>
 #include <unistd.h>
 #include <vector>
@@ -72,13 +73,46 @@ double resident() {
     return pages * static_cast<double>(sysconf(_SC_PAGESIZE)) / 1e6;
 }
 
+double seconds(const std::function<void()>& work) {
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+/// What an edit costs to be saved, and to be kept for a recovery, beside so many megabytes of photographs.
+void with_photographs(MainWindow& window, int megabytes) {
+    QTemporaryDir folder;
+    const std::filesystem::path file = folder.filePath("job.dervish").toStdString();
+    dervish::store::JobFile job = dervish::store::load(demo_path().toStdString());
+    std::string bytes(20 << 20, 'x');
+    std::uint64_t state = 1;
+    for (int i = 0; i < megabytes / 20; ++i) {
+        for (char& c : bytes)
+            c = static_cast<char>((state = state * 6364136223846793005u + 1442695040888963407u) >> 56);
+        job.attachments["photo " + std::to_string(i) + ".jpg"].content = bytes;
+    }
+    const double first = seconds([&] { dervish::store::save(job, file); });
+    job = {};
+    const double open = seconds([&] { window.document().open(file); });
+    const double before = resident();
+    window.recovery().start();
+    std::vector<double> save, keep;
+    for (int i = 0; i < 20; ++i) {
+        window.document().type("trial/front/bar/outer_diameter", QString::number(26 + 0.01 * (i + 1)));
+        keep.push_back(seconds([&] { window.recovery().write_now(); }));
+        save.push_back(seconds([&] { window.document().save(file); }));
+        window.recovery().forget();
+    }
+    std::sort(save.begin(), save.end());
+    std::sort(keep.begin(), keep.end());
+    std::printf(
+        "%4d MB of photographs: first save %.2f s, opened in %.2f s; an edit saved in %.3f s (worst %.3f), kept "
+        "in %.3f s (worst %.3f); resident %.0f MB\n",
+        megabytes, first, open, save[10], save.back(), keep[10], keep.back(), before);
+}
+
 /// 5,000 entries, over 300 setups, 200 tests: saved, opened, and the line stepped along while it is zoomed in.
 void book_of_20_years(MainWindow& window) {
-    const auto seconds = [](auto&& work) {
-        const auto start = std::chrono::steady_clock::now();
-        work();
-        return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-    };
     QTemporaryDir folder;
     const std::filesystem::path file = folder.filePath("book.dervish").toStdString();
     dervish::store::save({tests::twenty_years(dervish::store::load(demo_path().toStdString()).job), {}}, file);
@@ -122,6 +156,7 @@ int main(int argc, char** argv) {
     window.show_station("Car");
     report("Car: wheelbase (both setups follow)", typed(window, "vehicle/wheelbase", "2850"));
     book_of_20_years(window);
+    for (const int megabytes : {0, 100, 1000}) with_photographs(window, megabytes);
     std::printf("resident after all this %.0f MB\n", resident());
     return 0;
 }

@@ -5,6 +5,7 @@
 
 #include "app/words.h"
 #include "core/job/fields.h"
+#include "core/job/limits.h"
 #include "core/say/bar_words.h"
 #include "core/say/doubts.h"
 #include "core/study/balance.h"
@@ -165,6 +166,7 @@ void Document::edit(const QString& what, const QString& merge, const std::functi
     take_up_drafts(*next);
     edit::keep_parts(*job_, *next);
     if (*next == *job_) return;
+    job::check_limits(*next, job_.get());
     undo_.push(new JobCommand(*this, what, merge, std::move(next)));
 }
 
@@ -365,8 +367,17 @@ void Document::ask_for_bands() {
     bands_timer_->start();
 }
 
+bool Document::settled() const { return !bands_timer_->isActive() && !pause_timer_->isActive() && under_way() == 0; }
+
+void Document::work_up_to(Depth depth) {
+    depth_ = depth;
+    ask_for_bands();
+    emit bands_changed();
+}
+
 void Document::start_bands() {
     bands_timer_->stop();
+    if (depth_ == Depth::Nothing) return;
     const auto gone = std::make_shared<std::vector<Bands>>(std::move(gone_));
     gone_.clear();
     bands_worker_.start([this, job = job_, look = look_, gone](const auto& cancelled, const auto& post) {
@@ -416,7 +427,7 @@ void Document::start_slow_bands() {
 
 /// Where straight lines fail, drawn cars give the bands' sides.
 void Document::start_draws() {
-    if (!bands_ || !limit_bands_) return;
+    if (!bands_ || !limit_bands_ || depth_ != Depth::Whole) return;
     draws_.start([this, job = job_, look = look_, bands = bands_, limit_bands = limit_bands_](const auto& cancelled,
                                                                                               const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
@@ -486,10 +497,11 @@ void Document::replace(store::JobFile file, const std::filesystem::path& path) {
 
 void Document::start_new(job::Job job) { replace({std::move(job), {}}, {}); }
 
-void Document::open(const std::filesystem::path& path) { replace(store::load(path), path); }
+void Document::open(const std::filesystem::path& path) { replace(store::load(path), std::filesystem::absolute(path)); }
 
-void Document::save(const std::filesystem::path& path) {
-    store::save({*job_as_it_is(), *attachments_}, path);
+void Document::save(const std::filesystem::path& named) {
+    const std::filesystem::path path = std::filesystem::absolute(named);
+    attachments_ = std::make_shared<const store::Members>(store::save({*job_as_it_is(), *attachments_}, path));
     path_ = path;
     stamp_ = store::stamp_of(path);
     recovered_ = false;
@@ -500,11 +512,12 @@ void Document::save(const std::filesystem::path& path) {
 std::string Document::attach(const std::filesystem::path& file) {
     store::Member member;
     std::size_t held = 0;
-    for (const auto& [name, one] : *attachments_) held += one.bytes.size();
-    member.bytes = store::read_file(file, store::largest_member);
-    if (held + member.bytes.size() > store::largest_file / 2)
+    for (const auto& [name, one] : *attachments_) held += one.content.size();
+    member.content = store::read_file(file, store::largest_member);
+    if (held + member.content.size() > store::most_attached)
         throw BadInput(file.filename().string(), "too much for one job with what it holds already",
-                       "up to 128 MB of photographs and files in all; a smaller picture does");
+                       "up to " + std::to_string(store::most_attached >> 20) +
+                           " MB of photographs and files in all; a smaller picture does");
     // No name within a job holds what would lead elsewhere.
     std::string stem = file.stem().string();
     std::string ending = file.extension().string();
@@ -512,13 +525,19 @@ std::string Document::attach(const std::filesystem::path& file) {
     std::string name = stem + ending;
     for (int n = 2; name == "job.json" || attachments_->contains(name); ++n) {
         const auto there = attachments_->find(name);
-        if (there != attachments_->end() && there->second.bytes == member.bytes) return name;
+        if (there != attachments_->end() && there->second.content == member.content) return name;
         name = stem + "-" + std::to_string(n) + ending;
     }
     auto more = std::make_shared<store::Members>(*attachments_);
     more->emplace(name, std::move(member));
     attachments_ = std::move(more);
     return name;
+}
+
+void Document::write_made(const QString& file, const std::string& bytes, bool replace) const {
+    std::vector<std::filesystem::path> own;
+    if (!path_.empty()) own.push_back(path_);
+    store::write_made(file.toStdString(), bytes, own, replace);
 }
 
 void Document::recover(store::JobFile file, const std::filesystem::path& path, const store::Stamp& stamp) {

@@ -68,7 +68,9 @@ public:
     void come_back();
     std::optional<int> looking_back() const { return now_ ? std::optional(back_at_) : std::nullopt; } ///< the entry
 
-    /// Changes the job as one undoable step. Steps with the same non-empty `merge` that follow each other are one.
+    /// Changes the job as one undoable step. Throws BadInput, the job unchanged, for what could not be saved
+    /// (job::check_limits); whoever typed it keeps it. Steps with the same non-empty `merge` that follow each other are
+    /// one.
     void edit(const QString& what, const QString& merge, const std::function<void(job::Job&)>& change);
 
     /// What a person typed into the field at `path`. What cannot be used becomes the field's draft and leaves the value
@@ -124,12 +126,19 @@ public:
     double relative_band(study::Outcome of_front, End end) const;
     /// " −9.9 +4.9" or " ± 3.1" in units of `factor`; empty while it is not known.
     QString band_text(study::Outcome of_front, End end, double factor, int decimals) const;
+    /// Whether all has been worked out and shown that is going to be: bands, drawn cars, and whatever else workers do
+    /// for this window. A window that is looked at before says less, and never something else.
+    bool settled() const;
+    /// How far tolerances are worked out, for tests of what is shown on the way: not at all, by straight lines, or
+    /// wholly, as it is otherwise.
+    enum class Depth { Nothing, Straight, Whole };
+    void work_up_to(Depth depth);
     void finish_bands(); ///< waits for all of these: for pictures and tests
     void finish_draws(); ///< and for the drawn cars behind the bands' sides
 
     void start_new(job::Job job = job::blank());
-    void open(const std::filesystem::path& path); ///< throws BadInput; the open job is then untouched
-    void save(const std::filesystem::path& path); ///< throws BadInput
+    void open(const std::filesystem::path& path);  ///< throws BadInput; the open job is then untouched
+    void save(const std::filesystem::path& named); ///< throws BadInput
     /// Whether the file at path() is no longer the one that was opened or saved last.
     bool changed_on_disk() const { return !path_.empty() && !(store::stamp_of(path_) == stamp_); }
     const store::Stamp& stamp() const { return stamp_; } ///< of the file when it was opened or saved last
@@ -141,10 +150,13 @@ public:
     /// Takes a file's bytes along with the job, under its name or one beside it, which is returned. Throws BadInput for
     /// one that is too large or cannot be read. Not a step of the history: what an entry no longer names stays.
     std::string attach(const std::filesystem::path& file);
+    /// Writes a file made from the job, over another only where it may `replace` it (a file dialog has asked), never
+    /// over the job's own. Throws BadInput.
+    void write_made(const QString& file, const std::string& bytes, bool replace = true) const;
     /// What other jobs took that were saved here; the window's files keep it.
     const std::vector<book::Took>& shop() const { return shop_; }
     void set_shop(std::vector<book::Took> shop) { shop_ = std::move(shop); }
-    const std::filesystem::path& path() const { return path_; }
+    const std::filesystem::path& path() const { return path_; } ///< absolute; empty: never saved
     bool unsaved() const { return !undo_.isClean() || recovered_; }
 
 signals:
@@ -194,6 +206,7 @@ private:
     };
     std::shared_ptr<const FittedBands> fitted_bands_; ///< kept, since Fitted seldom changes
     QTimer *bands_timer_, *pause_timer_;
+    Depth depth_ = Depth::Whole;
     Worker draws_, slow_bands_worker_, bands_worker_; ///< last: they end before what they post to
 };
 

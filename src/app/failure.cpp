@@ -10,7 +10,13 @@ std::function<void(const std::string&)>& teller() {
     static std::function<void(const std::string&)> tell;
     return tell;
 }
+std::function<void(const BadInput&)>& refuser() {
+    static std::function<void(const BadInput&)> tell;
+    return tell;
+}
 } // namespace
+
+void on_refusal(std::function<void(const BadInput&)> tell) { refuser() = std::move(tell); }
 
 void on_failure(std::function<void(const std::string&)> tell) { teller() = std::move(tell); }
 
@@ -27,6 +33,14 @@ Application::Application(int& argc, char** argv) : QApplication(argc, argv) { li
 bool Application::notify(QObject* receiver, QEvent* event) {
     try {
         return QApplication::notify(receiver, event);
+    } catch (const BadInput& e) {
+        if (!refuser()) {
+            report_failure(e.what());
+            return false;
+        }
+        run_on_window_thread([e] { // whatever was refused is left first
+            if (refuser()) refuser()(e);
+        });
     } catch (const std::exception& e) {
         report_failure(e.what());
     } catch (...) {

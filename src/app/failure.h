@@ -1,4 +1,6 @@
 #pragma once
+#include "core/num/bad_input.h"
+
 #include <QApplication>
 
 #include <functional>
@@ -8,6 +10,9 @@ namespace dervish::app {
 
 /// What to do with a fault that nothing else took: set by the window, called on its thread.
 void on_failure(std::function<void(const std::string& what)> tell);
+
+/// What to do with input that cannot be used and that nothing nearer told: set and called in the same way.
+void on_refusal(std::function<void(const BadInput& why)> tell);
 
 /// Tells the fault from any thread.
 void report_failure(const std::string& what);

@@ -1,11 +1,14 @@
 #include "app/recovery.h"
 
+#include "app/window_thread.h"
+#include "app/words.h"
 #include "core/job/fields.h"
 
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
 #include <QLockFile>
+#include <QPointer>
 #include <QTimer>
 #include <QUuid>
 #include <sstream>
@@ -13,7 +16,7 @@
 namespace dervish::app {
 namespace {
 constexpr const char *job_kind = ".job.json", *path_kind = ".path", *attachments_kind = ".attachments.dervish",
-                     *lock_kind = ".lock";
+                     *linked_kind = ".linked.dervish", *lock_kind = ".lock";
 
 QString stem_of(const QString& file) { return file.left(file.size() - static_cast<qsizetype>(std::strlen(job_kind))); }
 } // namespace
@@ -25,19 +28,21 @@ Recovery::Recovery(Document& document, QString folder, QObject* parent)
     timer_->setInterval(1000); // and not started again by the next edit: steady work is kept too
     connect(timer_, &QTimer::timeout, this, [this] {
         if (!started() || !document_.unsaved()) return;
-        const std::lock_guard guard(mutex_);
-        waiting_ = Snapshot{document_.job_as_it_is(), document_.attachments(), document_.path(), document_.stamp()};
-        news_.notify_one();
+        const Snapshot what = now();
+        writer_->give(what);
+        if (std::exchange(given_attachments_, what.attachments) != what.attachments) attachments_writer_->give(what);
     });
 }
 
 void Recovery::start() {
     if (started()) return;
-    QDir().mkpath(folder_);
+    const bool made = QDir().mkpath(folder_);
     lock_ = std::make_unique<QLockFile>(own(lock_kind));
     lock_->setStaleLockTime(0); // held as long as this process lives, however long that is
-    lock_->tryLock();
-    thread_ = std::thread([this] { run(); });
+    lock_->tryLock(0);
+    writer_ = std::make_unique<Latest<Snapshot>>([this](const Snapshot& what) { write(what); });
+    attachments_writer_ = std::make_unique<Latest<Snapshot>>([this](const Snapshot& what) { write_attachments(what); });
+    if (!made) tell(tr("The folder %1 cannot be made.").arg(folder_));
     const auto look = [this] {
         if (!document_.unsaved())
             forget(); // undone back to what is saved
@@ -48,68 +53,83 @@ void Recovery::start() {
     connect(&document_.undo(), &QUndoStack::cleanChanged, this, look);
 }
 
-Recovery::~Recovery() {
-    {
-        const std::lock_guard guard(mutex_);
-        ends_ = true;
-        news_.notify_one();
-    }
-    if (thread_.joinable()) thread_.join();
-}
+Recovery::~Recovery() = default;
 
-void Recovery::run() {
-    std::unique_lock guard(mutex_);
-    for (;;) {
-        news_.wait(guard, [&] { return ends_ || waiting_; });
-        if (!waiting_) return;
-        const Snapshot what = *std::exchange(waiting_, std::nullopt);
-        busy_ = true;
-        guard.unlock();
-        write(what);
-        guard.lock();
-        busy_ = false;
-        idle_.notify_all();
-    }
+void Recovery::tell(const QString& why) {
+    run_on_window_thread([guarded = QPointer<Recovery>(this), why] {
+        if (!guarded || guarded->told_.contains(why)) return;
+        guarded->told_.insert(why);
+        emit guarded->failed(why);
+    });
 }
 
 void Recovery::write(const Snapshot& what) {
     try {
         const auto file = [this](const char* kind) { return std::filesystem::path(own(kind).toStdString()); };
-        if (written_attachments_ != what.attachments && !what.attachments->empty())
-            store::write_file(file(attachments_kind), store::pack(*what.attachments));
-        written_attachments_ = what.attachments;
         const store::Stamp& s = what.stamp;
         std::ostringstream of;
         of.imbue(std::locale::classic());
         of << s.device << ' ' << s.inode << ' ' << s.size << ' ' << s.modified << '\n' << what.of.string();
         store::write_file(file(path_kind), of.str());
         store::write_file(file(job_kind), store::job_bytes({*what.job, {}}, true));
-    } catch (const std::exception&) { // a full disk shows when the person saves
+    } catch (const std::exception& e) {
+        tell(qs(e.what()));
     }
 }
 
+void Recovery::write_attachments(const Snapshot& what) {
+    try {
+        store::Members own_ones;
+        const std::string linked = own(linked_kind).toStdString();
+        for (const auto& [name, member] : *what.attachments) {
+            if (!member.content.in_memory()) {
+                const store::OpenFile& file = *member.content.place().file;
+                if (!file.is(linked)) {
+                    std::error_code error;
+                    std::filesystem::remove(linked, error);
+                    if (file.is(what.of)) std::filesystem::create_hard_link(what.of, linked, error);
+                }
+                if (file.is(linked)) continue;
+            }
+            own_ones.insert({name, member});
+        }
+        if (!own_ones.empty()) store::write_archive(own(attachments_kind).toStdString(), own_ones);
+    } catch (const std::exception& e) {
+        tell(qs(e.what()));
+    }
+}
+
+bool Recovery::ended_badly() {
+    bool out = false;
+    for (const QFileInfo& info : QDir(folder_).entryInfoList({QString("*") + lock_kind}, QDir::Files)) {
+        if (info.absoluteFilePath() == QFileInfo(own(lock_kind)).absoluteFilePath()) continue;
+        QLockFile lock(info.absoluteFilePath());
+        out = lock.tryLock(0) || out; // one that is held is of a session that runs
+    }
+    return out;
+}
+
 void Recovery::flush() {
-    std::unique_lock guard(mutex_);
-    idle_.wait(guard, [&] { return !busy_ && !waiting_; });
+    if (!started()) return;
+    writer_->finish();
+    attachments_writer_->finish();
 }
 
 void Recovery::write_now() {
     if (!started() || !document_.unsaved()) return;
     timer_->stop();
+    writer_->give(now());
+    attachments_writer_->give(now());
     flush();
-    write({document_.job_as_it_is(), document_.attachments(), document_.path(), document_.stamp()});
 }
 
 void Recovery::forget() {
     if (!started()) return;
     timer_->stop();
-    {
-        const std::lock_guard guard(mutex_);
-        waiting_.reset();
-    }
-    flush();
-    written_attachments_ = nullptr;
-    for (const char* kind : {job_kind, path_kind, attachments_kind}) QFile::remove(own(kind));
+    writer_->take_back();
+    attachments_writer_->take_back();
+    given_attachments_ = nullptr;
+    for (const char* kind : {job_kind, path_kind, attachments_kind, linked_kind}) QFile::remove(own(kind));
 }
 
 QList<Recovery::Left> Recovery::left_behind() const {
@@ -125,7 +145,8 @@ QList<Recovery::Left> Recovery::left_behind() const {
         store::Stamp stamp;
         from >> stamp.device >> stamp.inode >> stamp.size >> stamp.modified;
         from.ignore();
-        const QString of = QString::fromStdString({std::istreambuf_iterator<char>(from), {}});
+        QString of = QString::fromStdString({std::istreambuf_iterator<char>(from), {}});
+        if (QFileInfo(of).isRelative()) of.clear(); // of an earlier version: nobody knows where that was
         Left left{file, of, stamp, {}, info.lastModified(), {}};
         try {
             const job::Job job = store::load(file.toStdString()).job;
@@ -147,14 +168,19 @@ QList<Recovery::Left> Recovery::left_behind() const {
 
 store::JobFile Recovery::load(const Left& left) {
     store::JobFile out = store::load(left.file.toStdString());
-    const QString beside = stem_of(left.file) + attachments_kind;
-    if (QFileInfo::exists(beside))
-        out.attachments = store::unpack(store::read_file(beside.toStdString(), store::largest_file));
+    for (const QString& file : {stem_of(left.file) + attachments_kind, stem_of(left.file) + linked_kind, left.of})
+        if (QFileInfo::exists(file)) {
+            try {
+                for (const auto& [name, member] : store::open_archive(file.toStdString()))
+                    if (name != "job.json") out.attachments.insert({name, member});
+            } catch (const BadInput&) { // the job is worth more than a photograph
+            }
+        }
     return out;
 }
 
 void Recovery::remove(const Left& left) {
-    for (const char* kind : {job_kind, path_kind, attachments_kind, lock_kind})
+    for (const char* kind : {job_kind, path_kind, attachments_kind, linked_kind, lock_kind})
         QFile::remove(stem_of(left.file) + kind);
 }
 

@@ -1,21 +1,22 @@
 #pragma once
 #include "app/document.h"
+#include "app/latest.h"
 
 #include <QDateTime>
 #include <QObject>
+#include <QSet>
 
-#include <condition_variable>
 #include <memory>
-#include <mutex>
-#include <thread>
 
 class QLockFile;
 class QTimer;
 
 namespace dervish::app {
 
-/// Keeps unsaved work in a file of this process's own, so that whatever ends it loses at most the last seconds. The
-/// job is written every second while it changes, by a thread of its own; attachments once, since they do not change.
+/// Keeps unsaved work in files of this process's own, so that whatever ends it loses at most the last seconds. The job
+/// is written every second while it changes, by a thread of its own. Photographs and other files, which are large and
+/// do not change, follow by another: those in the job's own file by a second name of it (a copy where there can be
+/// none), new ones once each. No job waits for them.
 class Recovery : public QObject {
     Q_OBJECT
 
@@ -28,6 +29,9 @@ public:
     void forget();    ///< saved or thrown away: nothing to recover
     void flush();     ///< waits until what was handed over is written: for tests
     bool started() const { return lock_ != nullptr; }
+    /// Whether a session of before, in the same folder, was ended by a fault or a kill and not by a person. Told once:
+    /// what tells of it is taken away.
+    bool ended_badly();
 
     /// What a session that ended without saving left behind.
     struct Left {
@@ -44,6 +48,10 @@ public:
     static store::JobFile load(const Left& left);
     static void remove(const Left& left);
 
+signals:
+    /// Unsaved work cannot be kept, and why; told once for each reason.
+    void failed(const QString& why);
+
 private:
     struct Snapshot {
         std::shared_ptr<const job::Job> job;
@@ -51,20 +59,21 @@ private:
         std::filesystem::path of;
         store::Stamp stamp;
     };
-    void run();
+    Snapshot now() const {
+        return {document_.job_as_it_is(), document_.attachments(), document_.path(), document_.stamp()};
+    }
     void write(const Snapshot& what);
+    void write_attachments(const Snapshot& what);
+    void tell(const QString& why);
     QString own(const char* kind) const { return folder_ + "/" + name_ + kind; }
 
     Document& document_;
     QString folder_, name_;
     std::unique_ptr<QLockFile> lock_;
     QTimer* timer_;
-    std::shared_ptr<const store::Members> written_attachments_;
-    std::mutex mutex_;
-    std::condition_variable news_, idle_;
-    std::optional<Snapshot> waiting_;
-    bool busy_ = false, ends_ = false;
-    std::thread thread_;
+    std::shared_ptr<const store::Members> given_attachments_; ///< to the other thread
+    QSet<QString> told_;
+    std::unique_ptr<Latest<Snapshot>> attachments_writer_, writer_; ///< last: they end before what they use
 };
 
 } // namespace dervish::app

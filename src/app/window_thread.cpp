@@ -6,6 +6,7 @@
 #include <QCoreApplication>
 #include <QSocketNotifier>
 
+#include <atomic>
 #include <boost/asio/post.hpp>
 #include <boost/asio/thread_pool.hpp>
 #include <cstdint>
@@ -34,6 +35,10 @@ public:
         all_.push_back(std::move(what));
         const std::uint64_t one = 1;
         [[maybe_unused]] const auto rung = ::write(bell_, &one, sizeof one);
+    }
+    int size() {
+        const std::lock_guard guard(mutex_);
+        return static_cast<int>(all_.size());
     }
     /// On the window's thread.
     void listen() {
@@ -80,7 +85,21 @@ void run_on_window_thread(std::function<void()> what) { Waiting::all().add(std::
 
 void listen_for_workers() { Waiting::all().listen(); }
 
-void run_on_worker(std::function<void()> work) {
+namespace {
+std::atomic<int> tasks_under_way = 0;
+
+/// What a held pool has not begun.
+struct Held {
+    std::mutex mutex;
+    bool holds = false;
+    std::deque<std::function<void()>> all;
+};
+Held& held() {
+    static auto* const one = new Held;
+    return *one;
+}
+
+void begin_on_worker(std::function<void()> work) {
     boost::asio::post(worker_pool(), [work = std::move(work)] {
         // The window's thread goes before: a worker takes what it leaves of the processors.
         thread_local const int behind = ::setpriority(PRIO_PROCESS, static_cast<id_t>(::gettid()), 10);
@@ -92,6 +111,36 @@ void run_on_worker(std::function<void()> work) {
             report_failure(e.what());
         }
     });
+}
+} // namespace
+
+int under_way() { return tasks_under_way + Waiting::all().size(); }
+
+UnderWay::UnderWay() { ++tasks_under_way; }
+
+void UnderWay::let_go() {
+    if (counts_.exchange(false)) --tasks_under_way;
+}
+
+void hold_workers(bool hold) {
+    std::deque<std::function<void()>> all;
+    {
+        const std::lock_guard guard(held().mutex);
+        held().holds = hold;
+        if (!hold) all.swap(held().all);
+    }
+    for (auto& work : all) begin_on_worker(std::move(work));
+}
+
+void run_on_worker(std::function<void()> work) {
+    {
+        const std::lock_guard guard(held().mutex);
+        if (held().holds) {
+            held().all.push_back(std::move(work));
+            return;
+        }
+    }
+    begin_on_worker(std::move(work));
 }
 
 } // namespace dervish::app

@@ -66,6 +66,7 @@ private:
         void cancel() {
             const std::lock_guard guard(mutex_);
             cancelled_ = true;
+            counts_.let_go();
         }
         void post(std::function<void()> done) {
             const std::lock_guard guard(mutex_);
@@ -86,6 +87,7 @@ private:
         void end() {
             const std::lock_guard guard(mutex_);
             over_ = true;
+            counts_.let_go();
             changed_.notify_all();
         }
         void wait() {
@@ -101,6 +103,7 @@ private:
         std::mutex mutex_;
         std::condition_variable changed_;
         bool cancelled_ = false, over_ = false;
+        UnderWay counts_;
         std::vector<std::function<void()>> posted_;
     };
     std::shared_ptr<Task> task_;

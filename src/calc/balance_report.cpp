@@ -30,9 +30,9 @@ Json sweep(const std::vector<study::BarPoint>& points) {
 }
 
 Json manoeuvre(const balance::Run& run) {
-    const auto maybe = [](const std::optional<double>& v) { return v ? Json(units::rounded(*v)) : Json(); };
+    const auto maybe = [](const std::optional<double>& v) { return or_why(v, 1, "it was not reached in the run"); };
     const auto correct = [&]() -> Json {
-        if (!run.correct) return {};
+        if (!run.correct) return "none: nobody corrects in this one, or it is not followed so far";
         return {{"aside_after_1s_mm", units::rounded(run.correct->after_1s / units::mm)},
                 {"aside_mm", units::rounded(run.correct->aside / units::mm)},
                 {"turned_deg", units::rounded(run.correct->turned / deg)},
@@ -64,12 +64,12 @@ Json cures(const job::Job& job, const std::string& name, Ground ground, study::A
     for (const study::Cure& way : found.ways) {
         Json to{{"what", say::words_of(way, job.vehicle, sets)},
                 {"to", say::answer_of(way, setup, units::System::Metric)},
-                {"does", way.helps() ? Json(units::rounded(way.share)) : Json()}};
+                {"does", or_why(way.helps() ? std::optional(way.share) : std::nullopt, 1, "this way does not help")}};
         if (way.helps())
             for (const say::CostLine& line : say::cost_lines(found.costs, way.then, units::System::Metric))
                 to["then"][line.what] = {{"is", line.value},
                                          {"change", line.change},
-                                         {"better", line.better == 0 ? Json() : Json(line.better > 0)}};
+                                         {"better", line.better == 0 ? Json("alike") : Json(line.better > 0)}};
         ways.push_back(std::move(to));
     }
     if (keep) {
@@ -83,7 +83,7 @@ Json cures(const job::Job& job, const std::string& name, Ground ground, study::A
             {"ground", name_of(ground)},
             {"aim", say::words_of(aim).name},
             {"unit", study::scale_of(aim).unit.empty() ? std::string(unit.symbol) : study::scale_of(aim).unit},
-            {"now", found.now ? Json(units::rounded(*found.now / unit.factor)) : Json()},
+            {"now", units::rounded(found.now.value_or(std::nan("")) / unit.factor)},
             {"wanted", units::rounded(wanted)},
             {"ways", ways}};
 }
@@ -110,7 +110,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                          {"lean_deg", units::rounded(c.lean() / deg)},
                          {"grip_used", c.used}});
     const double per_g = deg / g;
-    Json understeer;
+    Json understeer = std::nan("");
     if (const auto& u = f.understeer)
         understeer = {{"whole", units::rounded(u->whole / per_g)},
                       {"masses_and_tyres", units::rounded(u->masses_and_tyres / per_g)},
@@ -124,7 +124,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
         const say::AimWords words = say::words_of(school);
         const units::Unit unit = units::shown(study::scale_of(school).quantity, units::System::Metric);
         const auto value = study::reading(school, f.model);
-        schools[words.name] = {{"value", value ? Json(units::rounded(*value / unit.factor)) : Json()},
+        schools[words.name] = {{"value", units::rounded(value.value_or(std::nan("")) / unit.factor)},
                                {"unit", unit.symbol},
                                {"reason", words.reason}};
     }
@@ -137,9 +137,11 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                                             {"one_wheel_Hz", units::rounded(b.one_wheel)}};
     }
     const study::Rocking rocks = study::rocking(f.model);
-    Json going;
+    Json going = "none: neither end lets go before the car tips over or can no longer be followed";
     if (const auto& l = f.letting_go) {
-        const auto seconds = [](const std::optional<double>& s) { return s ? Json(units::rounded(*s)) : Json(); };
+        const auto seconds = [](const std::optional<double>& s) {
+            return or_why(s, 1, "it does not come back by that");
+        };
         going = {{"sudden", l->sudden()},
                  {"last_tenth_steer_deg", units::rounded(l->steer / deg)},
                  {"last_tenth_slide_deg", units::rounded(l->slide / deg)},
@@ -160,35 +162,36 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                                          {"as now", limit(conditions.rows[i][1])},
                                          {"all aboard", limit(conditions.rows[i][2])}};
     means = cures(job, name, ground, study::Aim::Limit, 0)["ways"];
-    return {{"setup", setup.name},
-            {"letting_go", going},
-            {"ground", name_of(ground)},
-            {"phases", phases},
-            {"handling_curve", curve},
-            {"to_the_right", limit(f.right)},
-            {"outright", limit(f.outright)},
-            {"most_pull_at_half_the_limit",
-             {{"g", units::rounded(f.most_pull.longitudinal / g)},
-              {"then_spins",
-               f.most_pull.spins >= 0 ? Json(car::wheel_names[static_cast<std::size_t>(f.most_pull.spins)]) : Json()}}},
-            {"keep_in_mind", say::validity(f)},
-            {"schools", schools},
-            {"understeer_deg_per_g", understeer},
-            {"front_bar", sweep(study::sweep_bar(f.model, End::Front))},
-            {"rear_bar", sweep(study::sweep_bar(f.model, End::Rear))},
-            {"best_front_bar", best(End::Front)},
-            {"best_rear_bar", best(End::Rear)},
-            {"one_wheel_bump", bumps},
-            {"heads_tossed_by_a_30_mm_kerb_m_per_s2",
-             {{"as_it_is", units::rounded(rocks.now)},
-              {"without_the_front_bar", units::rounded(rocks.without.front)},
-              {"without_the_rear_bar", units::rounded(rocks.without.rear)}}},
-            {"roll_damping_ratio", f.roll_damping ? Json(units::rounded(*f.roll_damping)) : Json()},
-            {"manoeuvres_at_half_the_limit_20_m_per_s", runs},
-            {"conditions", grid},
-            {"for_both_ends_to_give_up_at_once", means},
-            {"caution", "Tyre figures are assumed until measured. Limits belong on closed ground, within the driver's "
-                        "skill, never on a public road."}};
+    return {
+        {"setup", setup.name},
+        {"letting_go", going},
+        {"ground", name_of(ground)},
+        {"phases", phases},
+        {"handling_curve", curve},
+        {"to_the_right", limit(f.right)},
+        {"outright", limit(f.outright)},
+        {"most_pull_at_half_the_limit",
+         {{"g", units::rounded(f.most_pull.longitudinal / g)},
+          {"then_spins", f.most_pull.spins >= 0 ? Json(car::wheel_names[static_cast<std::size_t>(f.most_pull.spins)])
+                                                : Json("none")}}},
+        {"keep_in_mind", say::validity(f)},
+        {"schools", schools},
+        {"understeer_deg_per_g", understeer},
+        {"front_bar", sweep(study::sweep_bar(f.model, End::Front))},
+        {"rear_bar", sweep(study::sweep_bar(f.model, End::Rear))},
+        {"best_front_bar", best(End::Front)},
+        {"best_rear_bar", best(End::Rear)},
+        {"one_wheel_bump", bumps},
+        {"heads_tossed_by_a_30_mm_kerb_m_per_s2",
+         {{"as_it_is", units::rounded(rocks.now)},
+          {"without_the_front_bar", units::rounded(rocks.without.front)},
+          {"without_the_rear_bar", units::rounded(rocks.without.rear)}}},
+        {"roll_damping_ratio", or_why(f.roll_damping, 1, "the body does not swing in roll")},
+        {"manoeuvres_at_half_the_limit_20_m_per_s", runs},
+        {"conditions", grid},
+        {"for_both_ends_to_give_up_at_once", means},
+        {"caution", "Tyre figures are assumed until measured. Limits belong on closed ground, within the driver's "
+                    "skill, never on a public road."}};
 }
 
 Json ride(const job::Job& job, const std::string& name, Ground ground, std::optional<double> speed) {

@@ -46,7 +46,7 @@ Json state(const study::FlexResult& r, const flex::Protocol& protocol) {
                 {"wheels", wheels},
                 {"road",
                  {{"roll_gradient_deg_per_g", units::rounded(r.road.roll_gradient * g / deg)},
-                  {"tips_on_slope_deg", r.road.tips ? Json(units::rounded(*r.road.tips / deg)) : Json()},
+                  {"tips_on_slope_deg", or_why(r.road.tips, deg, "not on any slope that was looked at")},
                   {"lean_in_lane_change_deg", units::rounded(r.road.lane_lean / deg)},
                   {"head_m_per_s2", units::rounded(r.road.head)}}}};
     if (protocol.kind == flex::Kind::Ramp)

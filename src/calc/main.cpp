@@ -11,9 +11,11 @@
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
-#include <chrono>
+#include <charconv>
 #include <cmath>
 #include <cstdio>
+#include <ctime>
+#include <fcntl.h>
 #include <iostream>
 #include <spawn.h>
 #include <sys/wait.h>
@@ -22,28 +24,32 @@
 using namespace dervish;
 
 namespace {
-/// Computed beside expected, the worst of each case and of the file. 1 when a figure is outside its tolerance.
-int check(const std::string& path) {
+/// Computed beside expected, the worst of each case and of the file, and whether all is within its tolerance.
+std::pair<std::string, bool> checked(const std::string& path) {
     const auto file = store::parse_json<nlohmann::json>(store::read_file(path, store::largest_json),
                                                         std::filesystem::path(path).filename().string());
     int outside = 0, figures = 0;
     double worst = 0;
+    std::string out;
+    char line[200];
     for (const store::CheckedCase& c : store::check_reference(file)) {
-        std::printf("%s\n", c.name.c_str());
+        out += c.name + "\n";
         for (const store::Compared& f : c.figures) {
-            const char* verdict = f.within() ? "" : "  OUTSIDE";
-            std::printf("  %-26s %14.5f  expected %14.5f %-5s  off by %.5f of %.5f allowed%s\n", f.figure.c_str(),
-                        f.computed, f.expected, f.unit.c_str(), f.deviation(), f.tolerance, verdict);
+            std::snprintf(line, sizeof line, "  %-26s %14.5f  expected %14.5f %-5s  off by %.5f of %.5f allowed%s\n",
+                          f.figure.c_str(), f.computed, f.expected, f.unit.c_str(), f.deviation(), f.tolerance,
+                          f.within() ? "" : "  OUTSIDE");
+            out += line;
             outside += !f.within();
             ++figures;
             worst = std::max(worst, f.used());
         }
     }
-    std::printf("%d figures, %d outside; the worst uses %.1f %% of its tolerance\n", figures, outside, 100 * worst);
-    return outside ? 1 : 0;
+    std::snprintf(line, sizeof line, "%d figures, %d outside; the worst uses %.1f %% of its tolerance\n", figures,
+                  outside, 100 * worst);
+    return {out + line, outside == 0};
 }
 
-store::JobFile open_file(const std::string& path) {
+store::JobFile read_job(const std::string& path) {
     store::JobFile file = store::load(path);
     const job::Job& job = file.job;
     if (!file.set_aside.empty()) throw file.set_aside.front().within(std::filesystem::path(path).filename().string());
@@ -53,7 +59,56 @@ store::JobFile open_file(const std::string& path) {
     model::check(job);
     return file;
 }
-job::Job open(const std::string& path) { return open_file(path).job; }
+/// All that a command puts out: on standard output, or into files that are never what it read, and no other file that
+/// is there unless --force is given. Throws BadInput where it cannot be written.
+class Output {
+public:
+    bool force = false;
+
+    /// A file that is read, which nothing is written over.
+    const std::string& reads(const std::string& path) {
+        read_.emplace_back(path);
+        return path;
+    }
+    void file(const std::string& path, const std::string& bytes) const { store::write_made(path, bytes, read_, force); }
+    void check(const std::string& path) const { store::check_made(path, read_, force); }
+    static void print(const std::string& bytes) {
+        std::cout << bytes;
+        std::cout.flush();
+        if (!std::cout)
+            throw BadInput("standard output", "cannot be written to its end",
+                           "free some space, or write to where something reads");
+    }
+    /// A figure that cannot be stands as the words that say why.
+    void print(store::Json json) const {
+        tell_why(json);
+        print(json.dump(1) + "\n");
+    }
+    void explains(std::function<std::string()> why) { why_ = std::move(why); }
+
+private:
+    void tell_why(store::Json& at) const {
+        if (at.is_number_float() && !std::isfinite(at.get<double>()))
+            at = "none: " + (why_ ? why_() : "it cannot be worked out");
+        else if (at.is_structured())
+            for (store::Json& one : at) tell_why(one);
+    }
+    std::vector<std::filesystem::path> read_;
+    std::function<std::string()> why_;
+};
+
+/// A number within a range, and a number at all.
+CLI::Validator within(double lowest, double highest) {
+    const std::string accepted = units::trimmed(lowest, 6) + " to " + units::trimmed(highest, 6);
+    return {[=](std::string& text) {
+                double value = 0;
+                const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
+                const bool good =
+                    error == std::errc() && end == text.data() + text.size() && value >= lowest && value <= highest;
+                return good ? std::string() : "\"" + text + "\" cannot be; give " + accepted;
+            },
+            accepted};
+}
 
 /// Has the window's program, which has Qt's writer, do it without a display; ends as that ends. Throws BadInput where
 /// it was not built.
@@ -74,27 +129,50 @@ void by_window(std::vector<std::string> words) {
     if (status != 0) throw CLI::RuntimeError(WIFEXITED(status) ? WEXITSTATUS(status) : 2);
 }
 
-/// Throws BadInput for what is no date.
+/// A day as the clock on the wall has it. Throws BadInput for what is no date.
 std::string date_or_today(const std::string& given) {
-    const auto clock = std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now());
-    if (given.empty()) return job::date_of(static_cast<int>(clock.time_since_epoch().count()));
+    if (given.empty()) {
+        const std::time_t now = std::time(nullptr);
+        std::tm local{};
+        ::localtime_r(&now, &local);
+        char text[16];
+        return {text, std::strftime(text, sizeof text, "%Y-%m-%d", &local)};
+    }
     if (!job::day_of(given)) throw BadInput("--today", "“" + given + "” is no date", "such as 2031-05-11");
     return given;
 }
 } // namespace
 
 int main(int argc, char** argv) {
+    // A closed one would become the first file that is opened; on this, writing fails and is told.
+    if (::fcntl(STDOUT_FILENO, F_GETFD) < 0)
+        while (::open("/dev/full", O_RDWR) >= 0 && ::fcntl(STDOUT_FILENO, F_GETFD) < 0) {
+        }
     CLI::App app{"Dervish from a shell: JSON on standard output, errors on standard error with exit code 2."};
     app.require_subcommand(1);
     std::string path, setup = "trial", axle = "front", protocol = "diagonal";
     double highest_mm = 800;
     int code = 0, draws = 2000;
     unsigned seed = 1;
-    const auto print = [](const store::Json& json) { std::cout << json.dump(1) << "\n"; };
+    Output output;
+    const auto print = [&](store::Json json) { output.print(std::move(json)); };
+    const auto open_file = [&](const std::string& file) {
+        store::JobFile out = read_job(output.reads(file));
+        output.explains([job = out.job, &setup] { return calc::why_none(job, setup); });
+        return out;
+    };
+    const auto open = [&](const std::string& file) { return open_file(file).job; };
+    const auto may_replace = [&](CLI::App* command) {
+        command->add_flag("--force", output.force, "replace the files that are there; never the job that is read");
+    };
 
     CLI::App* const check_command = app.add_subcommand("check", "compute the cases of a reference file and compare");
     check_command->add_option("file", path, "reference file")->required();
-    check_command->callback([&] { code = check(path); });
+    check_command->callback([&] {
+        const auto [words, within_tolerance] = checked(path);
+        Output::print(words);
+        code = within_tolerance ? 0 : 1;
+    });
 
     const auto job_command = [&](const char* name, const char* help) {
         CLI::App* const command = app.add_subcommand(name, help);
@@ -127,7 +205,10 @@ int main(int argc, char** argv) {
     double wanted = 0;
     int put = 0;
     cures_command->add_option("--aim", aim, "what is wanted")->check(CLI::IsMember(aims))->capture_default_str();
-    cures_command->add_option("--wanted", wanted, "of it: %, °/g, m/s², g, mm as the aim is told")->required();
+    cures_command->add_option("--wanted", wanted, "of it: %, °/g, m/s², g, mm as the aim is told")
+        ->required()
+        ->check(within(-1e6, 1e6));
+    may_replace(cures_command);
     cures_command->add_option("--ground", ground, "under the car")
         ->check(CLI::IsMember(grounds))
         ->capture_default_str();
@@ -138,6 +219,7 @@ int main(int argc, char** argv) {
     to_option->needs(put_option);
     cures_command->callback([&] {
         job::Job job = open(path);
+        if (put > 0) output.check(put_to);
         job::Setup on_trial;
         const auto at = std::find(grounds.begin(), grounds.end(), ground) - grounds.begin();
         const study::Aim chosen = study::all_aims[std::find(aims.begin(), aims.end(), aim) - aims.begin()];
@@ -155,7 +237,7 @@ int main(int argc, char** argv) {
     CLI::App* const ride_command = job_command("ride", "what a rough road does to the car, and to its grip");
     std::optional<double> km_per_h;
     ride_command->add_option("--ground", ground, "under the car")->check(CLI::IsMember(grounds))->capture_default_str();
-    ride_command->add_option("--speed", km_per_h, "km/h; not given: the usual there")->check(CLI::Range(1.0, 400.0));
+    ride_command->add_option("--speed", km_per_h, "km/h; not given: the usual there")->check(within(1, 400));
     ride_command->callback([&] {
         const auto at = std::find(grounds.begin(), grounds.end(), ground) - grounds.begin();
         const auto speed = km_per_h ? std::optional(*km_per_h / 3.6) : std::nullopt;
@@ -175,6 +257,7 @@ int main(int argc, char** argv) {
     std::string csv, calendar, today;
     book::Wanted looked_for;
     book_command->add_option("job", path, ".dervish file or job.json")->required();
+    may_replace(book_command);
     book_command->add_option("--words", looked_for.words, "only lines with all of these words");
     book_command->add_option("--part", looked_for.part, "only of the part with this id");
     book_command->add_option("--person", looked_for.person, "only of this person");
@@ -184,12 +267,11 @@ int main(int argc, char** argv) {
     book_command->callback([&] {
         const job::Job job = open(path);
         today = date_or_today(today);
-        if (!csv.empty()) store::write_file(csv, store::book_csv(job));
+        if (!csv.empty()) output.file(csv, store::book_csv(job));
         if (!calendar.empty()) {
             std::string stamp = today;
             std::erase(stamp, '-');
-            store::write_file(calendar,
-                              store::calendar(job, book::now_of(book::moments(job), today), stamp + "T000000Z"));
+            output.file(calendar, store::calendar(job, book::now_of(book::moments(job), today), stamp + "T000000Z"));
         }
         print(calc::story(job, today, looked_for));
     });
@@ -197,6 +279,7 @@ int main(int argc, char** argv) {
         app.add_subcommand("sheet", "what is done under the car to bring one setup to another");
     std::string sheet_from = "fitted", sheet_to = "trial", html;
     sheet_command->add_option("job", path, ".dervish file or job.json")->required();
+    may_replace(sheet_command);
     sheet_command->add_option("--from", sheet_from, "fitted, trial or a kept setup's name")->capture_default_str();
     sheet_command->add_option("--to", sheet_to, "fitted, trial or a kept setup's name")->capture_default_str();
     sheet_command->add_option("--html", html, "the sheet to print, into this file");
@@ -204,7 +287,7 @@ int main(int argc, char** argv) {
         const job::Job job = open(path);
         const auto sheet = say::job_sheet(job, job::setup_named(job, sheet_from), job::setup_named(job, sheet_to),
                                           units::System::Metric);
-        if (!html.empty()) store::write_file(html, say::job_sheet_html(job, sheet, units::System::Metric));
+        if (!html.empty()) output.file(html, say::job_sheet_html(job, sheet, units::System::Metric));
         print(calc::job_sheet(sheet));
     });
     CLI::App* const report_command =
@@ -213,10 +296,13 @@ int main(int argc, char** argv) {
     std::string paper = "job", report_html, report_pdf, template_file;
     int report_test = 1;
     report_command->add_option("job", path, ".dervish file or job.json")->required();
+    may_replace(report_command);
     report_command->add_option("--of", paper, "the job, one test, the bars, or what differs from the standard")
         ->check(CLI::IsMember(papers))
         ->capture_default_str();
-    report_command->add_option("--test", report_test, "which test, from 1")->capture_default_str();
+    report_command->add_option("--test", report_test, "which test, from 1")
+        ->check(CLI::Range(1, 20000))
+        ->capture_default_str();
     report_command->add_option("--today", today, "the date on it; not given: today");
     CLI::Option* const own_page = report_command->add_option("--template", template_file,
                                                              "a shop's own page with {{title}}, {{date}} and {{body}}");
@@ -224,30 +310,35 @@ int main(int argc, char** argv) {
     report_command->add_option("--pdf", report_pdf, "as PDF into this file, by the window's program and its page")
         ->excludes(own_page);
     report_command->callback([&] {
-        if (!report_pdf.empty())
+        if (!report_pdf.empty()) {
+            output.reads(path);
+            output.check(report_pdf);
             return by_window({"--job", path, "--report", paper, "--test", std::to_string(report_test), "--today",
-                              date_or_today(today), "--into", report_pdf});
+                              date_or_today(today), "--into", report_pdf, "--force"});
+        }
         const store::JobFile file = open_file(path);
         const job::Job& job = file.job;
         const auto of = static_cast<say::ReportOf>(std::find(papers.begin(), papers.end(), paper) - papers.begin());
         const std::string page =
-            template_file.empty() ? say::usual_template() : store::read_file(template_file, 1u << 20);
+            template_file.empty() ? say::usual_template() : store::read_file(output.reads(template_file), 1u << 20);
         const std::string out = store::with_pictures(
             say::report(job, of, report_test - 1, date_or_today(today), units::System::Metric, page), job,
             file.attachments, units::System::Metric);
         if (report_html.empty())
-            std::cout << out;
+            Output::print(out);
         else
-            store::write_file(report_html, out);
+            output.file(report_html, out);
     });
     CLI::App* const build_command = job_command(
         "build", "the sheet by which a bar or a link is made; its bends, or what is cut, on standard output");
+    may_replace(build_command);
     std::string svg, dxf, made = "bar";
     double head = 0;
     build_command->add_option("--of", made, "bar or links")
         ->check(CLI::IsMember({"bar", "links"}))
         ->capture_default_str();
     build_command->add_option("--head", head, "of links: a joint's centre to its shoulder, mm; 0: not known")
+        ->check(within(0, 1000))
         ->capture_default_str();
     build_command->add_option("--axle", axle, "front or rear")->check(CLI::IsMember({"front", "rear"}))->required();
     build_command->add_option("--svg", svg, "drawing with dimensions and the bends, into this file");
@@ -259,13 +350,13 @@ int main(int argc, char** argv) {
         if (made == "links") {
             if (a.held != job::Held::Links)
                 throw BadInput(setup + "/" + axle, "its bar has no links", "an axle whose bar pulls on links");
-            if (!svg.empty()) store::write_file(svg, store::link_svg(a.links, head * units::mm, units::System::Metric));
-            if (!dxf.empty()) store::write_file(dxf, store::link_dxf(a.links));
+            if (!svg.empty()) output.file(svg, store::link_svg(a.links, head * units::mm, units::System::Metric));
+            if (!dxf.empty()) output.file(dxf, store::link_dxf(a.links));
             return print(calc::link_build(book::link_build(a.links, head * units::mm)));
         }
-        if (!svg.empty()) store::write_file(svg, store::bar_svg(a, units::System::Metric));
-        if (!dxf.empty()) store::write_file(dxf, store::bar_dxf(a));
-        std::cout << store::bend_csv(a);
+        if (!svg.empty()) output.file(svg, store::bar_svg(a, units::System::Metric));
+        if (!dxf.empty()) output.file(dxf, store::bar_dxf(a));
+        Output::print(store::bend_csv(a));
     });
     CLI::App* const flex_command = job_command("flex", "the car on ramps, forks, holes and slopes");
     std::string wheel = "front left", states = "one", against;
@@ -281,23 +372,18 @@ int main(int argc, char** argv) {
     flex_command->add_option("--wheel", wheel, "that rises (diagonal: its front one), sinks, or is uphill")
         ->check(CLI::IsMember(wheels))
         ->capture_default_str();
-    flex_command->add_option("--second", second, "of the rear wheel's height over the front's")
-        ->check(CLI::Range(0.0, 5.0));
-    flex_command->add_option("--angle", angle, "of a ramp, degrees")
-        ->check(CLI::Range(1.0, 60.0))
-        ->capture_default_str();
-    flex_command->add_option("--obstacle", obstacle, "under the uphill wheel of a slope, mm")
-        ->check(CLI::Range(0.0, 1000.0));
+    flex_command->add_option("--second", second, "of the rear wheel's height over the front's")->check(within(0, 5));
+    flex_command->add_option("--angle", angle, "of a ramp, degrees")->check(within(1, 60))->capture_default_str();
+    flex_command->add_option("--obstacle", obstacle, "under the uphill wheel of a slope, mm")->check(within(0, 1000));
     flex_command->add_option("--threshold", threshold, "load at which a wheel counts as light, N")
-        ->check(CLI::Range(0.0, 1e5));
+        ->check(within(0, 1e5));
     flex_command->add_option("--states", states, "one, or all: bars on and off, the shelf's, what could be bought")
         ->check(CLI::IsMember({"one", "all"}));
     flex_command->add_option("--against", against, "another job, its Fitted on the same ground");
-    flex_command->add_option("--track", track, "weight of the track against the road, 0 to 1")
-        ->check(CLI::Range(0.0, 1.0));
+    flex_command->add_option("--track", track, "weight of the track against the road, 0 to 1")->check(within(0, 1));
     CLI::Option* const ends =
         flex_command->add_option("--highest", highest_mm, "where the ramps end, mm (slope: degrees)")
-            ->check(CLI::Range(1.0, 3000.0))
+            ->check(within(1, 3000))
             ->capture_default_str();
     flex_command->callback([&] {
         flex::Protocol p;
@@ -317,7 +403,7 @@ int main(int argc, char** argv) {
     int test = 0;
     CLI::App* const prove_command = app.add_subcommand("prove", "the job's tests: predicted, read, judged, explained");
     prove_command->add_option("job", path, ".dervish file or job.json")->required();
-    prove_command->add_option("--test", test, "its place from 1; all without it");
+    prove_command->add_option("--test", test, "its place from 1; all without it")->check(CLI::Range(0, 20000));
     prove_command->callback([&] { print(calc::prove(open(path), test)); });
     calc::Planned planned{"", "fitted", "trial", "ABABA", "", "which", ""};
     CLI::App* const plan_command = app.add_subcommand("plan", "how much each kind of test would tell of a question");

@@ -2,6 +2,7 @@
 #include "core/model/tyres.h"
 #include "core/say/bar_words.h"
 #include "core/say/difference_words.h"
+#include "core/say/working.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
 #include "core/sure/compare.h"
@@ -66,8 +67,8 @@ Json travel(const job::AxleSetup& a, const job::AxleData& axle, const study::Bar
                                  {"right_link_going_out_N", units::rounded(loop.points[i].loading)},
                                  {"right_link_coming_back_N", units::rounded(loop.points[i].unloading)}});
     }
-    out["yields_at_mm"] = curve.yields_at ? Json(units::rounded(*curve.yields_at / mm)) : Json();
-    out["ends_at_mm"] = curve.ends_at ? Json(units::rounded(*curve.ends_at / mm)) : Json();
+    out["yields_at_mm"] = or_why(curve.yields_at, mm, "it does not yield within its travel");
+    out["ends_at_mm"] = or_why(curve.ends_at, mm, "the links allow all of the travel");
     return out;
 }
 
@@ -131,7 +132,8 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
           {"link_bodies", l.link_bodies},
           {"link_joints", l.link_joints}}},
         {"why_the_sums_differ", say::why_sums_differ(*f)},
-        {"times_standard", standard ? Json(units::rounded(f->eye_rate / standard->eye_rate)) : Json()},
+        {"times_standard", or_why(standard ? std::optional(f->eye_rate / standard->eye_rate) : std::nullopt, 1,
+                                  "the standard has no bar here")},
         {"eye_ladder_N_per_mm", ladder},
         {"large_travel", travel(assembly, on, *f)},
         {"choices", choices(assembly, on)}};
@@ -196,6 +198,13 @@ Json differs(const job::Job& job, const std::string& from, const std::string& na
             {{"what", words.name}, {"otherwise", words.detail}, {"alone", effect(study::with(before, after, d))}});
     }
     return {{"from", before.name}, {"to", after.name}, {"differences", each}, {"all_together", effect(after)}};
+}
+
+std::string why_none(const job::Job& job, const std::string& setup) {
+    const study::Assessment a = study::assess(job.vehicle, job::setup_named(job, setup));
+    if (std::isfinite(a.outcomes[study::RollGradient]))
+        return "this car and what it stands on have no such figure, or it was not found";
+    return say::no_figures(job.vehicle, a, units::System::Metric);
 }
 
 } // namespace dervish::calc

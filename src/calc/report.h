@@ -51,4 +51,11 @@ store::Json job_sheet(const say::JobSheet& sheet);
 /// What a link is made of, mm.
 store::Json link_build(const book::LinkBuild& link);
 
+/// A figure in units of `unit`, or the words "none: " and why.
+inline store::Json or_why(const std::optional<double>& si, double unit, const char* why) {
+    return si ? store::Json(units::rounded(*si / unit)) : store::Json(std::string("none: ") + why);
+}
+/// Why a figure of this setup is none.
+std::string why_none(const job::Job& job, const std::string& setup);
+
 } // namespace dervish::calc

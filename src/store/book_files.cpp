@@ -27,14 +27,15 @@ std::string test_result(const job::PlannedTest& t) {
     return {};
 }
 
-/// A value of a property: what has a meaning there is written with a backslash before it.
+/// A value of a property (RFC 5545, 3.3.11): what has a meaning there is written with a backslash before it, a line's
+/// end as \\n, and other control characters, which no value may have, are left out.
 std::string escaped(const std::string& words) {
     std::string out;
     for (const char c : words) {
         if (c == '\\' || c == ';' || c == ',') out += '\\';
         if (c == '\n')
             out += "\\n";
-        else if (c != '\r')
+        else if (static_cast<unsigned char>(c) >= 0x20 && c != 0x7F)
             out += c;
     }
     return out;
@@ -65,7 +66,7 @@ std::string event(const std::string& id, int day, const std::string& summary, co
                   const std::string& stamp) {
     std::string date = job::date_of(day);
     std::erase(date, '-');
-    return folded("BEGIN:VEVENT") + folded("UID:" + id + "@dervish") + folded("DTSTAMP:" + stamp) +
+    return folded("BEGIN:VEVENT") + folded("UID:" + escaped(id) + "@dervish") + folded("DTSTAMP:" + stamp) +
            folded("DTSTART;VALUE=DATE:" + date) + folded("SUMMARY:" + escaped(summary)) +
            folded("DESCRIPTION:" + escaped(words)) + folded("END:VEVENT");
 }

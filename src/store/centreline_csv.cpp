@@ -22,7 +22,7 @@ std::vector<std::string> split(std::string line, char between) {
     for (std::string cell; std::getline(in, cell, between);) {
         cell.erase(0, cell.find_first_not_of(" \t\""));
         cell.erase(cell.find_last_not_of(" \t\"") + 1);
-        out.push_back(cell);
+        out.push_back(unguarded(std::move(cell)));
     }
     return out;
 }
@@ -66,7 +66,8 @@ std::string centreline_csv(const bar::Laid& laid) {
 }
 
 std::vector<job::PointData> read_centreline(const std::string& csv) {
-    std::stringstream in(csv);
+    constexpr std::string_view byte_order = "\xEF\xBB\xBF"; // of the byte order, as spreadsheets write it
+    std::stringstream in(csv.starts_with(byte_order) ? csv.substr(byte_order.size()) : csv);
     std::string line;
     Reader reader;
     std::array<std::size_t, column_count> place;

@@ -292,6 +292,15 @@ std::string drawing(const job::Job& job, const std::string& name, units::System 
     return {};
 }
 
+std::string picture_kind(std::string_view bytes) {
+    using namespace std::string_view_literals;
+    if (bytes.starts_with("\x89PNG\r\n\x1a\n"sv)) return "png";
+    if (bytes.starts_with("\xFF\xD8\xFF"sv)) return "jpeg";
+    if (bytes.starts_with("RIFF"sv) && bytes.substr(0, 12).ends_with("WEBP"sv)) return "webp";
+    if (bytes.starts_with("II*\0"sv) || bytes.starts_with("MM\0*"sv)) return "tiff";
+    return {};
+}
+
 std::string with_pictures(const std::string& html, const job::Job& job, const Members& attached, units::System system) {
     std::string out;
     std::size_t from = 0;
@@ -305,8 +314,9 @@ std::string with_pictures(const std::string& html, const job::Job& job, const Me
         if (html.compare(begin, 8, "drawing:") == 0) {
             data = drawing(job, name, system);
         } else if (const auto file = attached.find(name); file != attached.end()) {
-            data = file->second.bytes;
-            kind = name.ends_with(".png") || name.ends_with(".PNG") ? "png" : "jpeg";
+            data = file->second.content.bytes();
+            kind = picture_kind(data);
+            if (kind.empty()) data.clear(); // what it is called stands under it
         }
         out += html.substr(from, begin - from) + (data.empty() ? "" : "data:image/" + kind + ";base64," + base64(data));
         from = end;

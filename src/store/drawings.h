@@ -32,6 +32,10 @@ std::string test_svg(const job::PlannedTest& test, units::System system);
 /// The picture of a report by its name (say::report): "front bar", "rear bar", "test 3". Empty where there is none.
 std::string drawing(const job::Job& job, const std::string& name, units::System system);
 
+/// What a photograph is by its content, whatever it is called: "png", "jpeg", "webp" or "tiff". Empty for anything
+/// else, which is never decoded: a drawing in SVG could name files of this machine.
+std::string picture_kind(std::string_view bytes);
+
 /// HTML whose pictures ("drawing:front bar", "attached:photo.jpg") stand in it whole, as data, so that the page is one
 /// file; of an attached file that is not there, its name.
 std::string with_pictures(const std::string& html, const job::Job& job, const Members& attached, units::System system);

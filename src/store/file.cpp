@@ -10,6 +10,7 @@
 #include <fcntl.h>
 #include <random>
 #include <set>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -31,6 +32,7 @@ public:
     Handle(const Handle&) = delete;
     Handle& operator=(const Handle&) = delete;
     int operator*() const { return file_; }
+    void release() { file_ = -1; } ///< somebody else closes it
     bool good() const { return file_ >= 0; }
     bool close() {
         const bool done = file_ < 0 || ::close(file_) == 0;
@@ -90,28 +92,54 @@ bool name_twice(const fs::path& path, const fs::path& other) {
     return fs::copy_file(path, other, error) && !error;
 }
 
-void keep(const fs::path& path) {
+/// Its place in the order of versions: 0 of those from before they were counted, which follow each other by date.
+unsigned long sequence(const fs::path& earlier) {
+    const std::string name = earlier.filename().string();
+    const std::size_t end = name.find_first_not_of("0123456789");
+    return end != 0 && end < name.size() && name[end] == ' ' && end < 12 ? std::stoul(name.substr(0, end)) : 0;
+}
+std::string date_of(const fs::path& earlier) {
+    const std::string name = earlier.filename().string();
+    return name.substr(sequence(earlier) > 0 ? name.find(' ') + 1 : 0, 10);
+}
+
+/// `make` puts the version at a path that is free, and returns whether it was.
+void keep(const fs::path& path, const std::function<bool(const fs::path&)>& make) {
     const fs::path folder = earlier_folder(path);
     std::error_code error;
     fs::create_directory(folder, error);
-    auto now =
+    const auto before = earlier_files(path);
+    const auto now =
         std::chrono::duration_cast<std::chrono::milliseconds>(std::chrono::system_clock::now().time_since_epoch());
-    for (int again = 0;; ++again, ++now) {
-        const fs::path as = folder / (utc(now) + path.extension().string());
-        if (name_twice(path, as)) break;
-        if (!fs::exists(as, error) || again == 1000) cannot_write(as, errno);
+    unsigned long number = before.empty() ? 1 : sequence(before.front()) + 1;
+    for (const unsigned long first = number;; ++number) {
+        std::string figures = std::to_string(number);
+        figures.insert(0, figures.size() < 4 ? 4 - figures.size() : 0, '0');
+        const fs::path as = folder / (figures + " " + utc(now) + path.extension().string());
+        if (make(as)) break;
+        if (!fs::exists(as, error) || number == first + 1000) cannot_write(as, errno);
     }
     std::set<std::string> days;
     const auto all = earlier_files(path);
     for (std::size_t i = 0; i < all.size(); ++i) {
-        const bool last_of_day = days.insert(all[i].filename().string().substr(0, 10)).second;
+        const bool last_of_day = days.insert(date_of(all[i])).second;
         if (i >= newest_kept && !(last_of_day && days.size() <= days_kept)) fs::remove(all[i], error);
+    }
+}
+
+void write_all(int file, std::string_view bytes) { // throws the reason, an errno
+    while (!bytes.empty()) {
+        const auto n = ::write(file, bytes.data(), bytes.size());
+        if (n < 0 && errno == EINTR) continue;
+        if (n <= 0) throw n < 0 ? errno : EIO;
+        bytes.remove_prefix(static_cast<std::size_t>(n));
     }
 }
 } // namespace
 
-std::string read_file(const fs::path& path, std::size_t largest) {
-    const Handle file(::open(path.c_str(), O_RDONLY | O_NONBLOCK | O_CLOEXEC));
+OpenFile::OpenFile(const fs::path& path, std::size_t largest)
+    : path_(path), file_(::open(path.c_str(), O_RDONLY | O_NONBLOCK | O_CLOEXEC)) {
+    Handle file(file_);
     if (!file.good()) {
         if (errno == ENOENT || errno == ENOTDIR)
             throw BadInput(path.string(), "there is no such file", "choose one that exists");
@@ -121,20 +149,46 @@ std::string read_file(const fs::path& path, std::size_t largest) {
     struct stat about {};
     if (::fstat(*file, &about) != 0 || !S_ISREG(about.st_mode))
         throw BadInput(path.string(), "not a file", "choose a file");
-    if (static_cast<std::size_t>(about.st_size) > largest)
+    size_ = static_cast<std::size_t>(about.st_size);
+    device_ = about.st_dev;
+    inode_ = about.st_ino;
+    if (size_ > largest)
         throw BadInput(path.string(), "too large", "at most " + std::to_string(largest >> 20) + " MiB");
-    std::string bytes(static_cast<std::size_t>(about.st_size), '\0');
+    file.release();
+}
+
+OpenFile::~OpenFile() { ::close(file_); }
+
+std::string OpenFile::read(std::size_t from, std::size_t count) const {
+    std::string bytes(count, '\0');
     std::size_t done = 0;
     while (done < bytes.size()) {
-        const auto n = ::read(*file, bytes.data() + done, bytes.size() - done);
+        const auto n = ::pread(file_, bytes.data() + done, bytes.size() - done, static_cast<off_t>(from + done));
         if (n < 0 && errno == EINTR) continue;
-        if (n <= 0) throw BadInput(path.string(), "cannot be read to its end", "check the permissions and the disk");
+        if (n <= 0) throw BadInput(path_.string(), "cannot be read to its end", "check the permissions and the disk");
         done += static_cast<std::size_t>(n);
     }
     return bytes;
 }
 
-void write_file(const fs::path& named, const std::string& bytes, bool keep_earlier) {
+fs::path OpenFile::again() const { return "/proc/self/fd/" + std::to_string(file_); }
+
+bool OpenFile::is(const fs::path& other) const {
+    struct stat about {};
+    return ::stat(other.c_str(), &about) == 0 && about.st_dev == device_ && about.st_ino == inode_;
+}
+
+std::string read_file(const fs::path& path, std::size_t largest) {
+    const OpenFile file(path, largest);
+    return file.read(0, file.size());
+}
+
+void write_file(const fs::path& path, const std::string& bytes, bool keep_earlier) {
+    write_file(
+        path, [&](const Sink& out) { out(bytes); }, keep_earlier);
+}
+
+void write_file(const fs::path& named, const std::function<void(const Sink&)>& write, bool keep_earlier) {
     const fs::path path = behind_links(named), folder = folder_of(path);
     struct stat old {};
     const bool exists = ::lstat(path.c_str(), &old) == 0;
@@ -162,16 +216,13 @@ void write_file(const fs::path& named, const std::string& bytes, bool keep_earli
             errno = 0; // not ours to give
         if (::fchmod(*file, old.st_mode & 07777) != 0) give_up(errno);
     }
-    for (std::size_t done = 0; done < bytes.size();) {
-        const auto n = ::write(*file, bytes.data() + done, bytes.size() - done);
-        if (n < 0 && errno == EINTR) continue;
-        if (n <= 0) give_up(n < 0 ? errno : EIO);
-        done += static_cast<std::size_t>(n);
-    }
-    if (::fsync(*file) != 0) give_up(errno);
     try {
-        if (keep_earlier && exists) keep(path);
-    } catch (const BadInput&) {
+        write([&](std::string_view bytes) { write_all(*file, bytes); });
+        if (::fsync(*file) != 0) throw errno;
+        if (keep_earlier && exists) keep(path, [&](const fs::path& as) { return name_twice(path, as); });
+    } catch (const int reason) {
+        give_up(reason);
+    } catch (...) {
         if (!beside.empty()) ::unlink(beside.c_str());
         throw;
     }
@@ -186,14 +237,66 @@ void write_file(const fs::path& named, const std::string& bytes, bool keep_earli
     flush_folder(folder);
 }
 
+bool append_to_file(const fs::path& named, std::size_t size, const std::function<void(const Sink&)>& write) {
+    const fs::path path = behind_links(named);
+    if (::access(path.c_str(), W_OK) != 0) return false; // said by whoever writes it whole
+    const Handle file(::open(path.c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW));
+    struct stat about {};
+    if (!file.good() || ::flock(*file, LOCK_EX | LOCK_NB) != 0 || ::fstat(*file, &about) != 0 ||
+        static_cast<std::size_t>(about.st_size) != size)
+        return false;
+    if (::lseek(*file, 0, SEEK_END) < 0) cannot_write(named, errno);
+    const auto take_back = [&] { (void)!::ftruncate(*file, about.st_size); };
+    try {
+        write([&](std::string_view bytes) { write_all(*file, bytes); });
+        if (::fsync(*file) != 0) throw errno;
+    } catch (const int reason) {
+        take_back();
+        cannot_write(named, reason);
+    } catch (...) {
+        take_back();
+        throw;
+    }
+    return true;
+}
+
+void check_made(const fs::path& path, const std::vector<fs::path>& out_of, bool replace) {
+    std::error_code error;
+    for (const fs::path& source : out_of)
+        if (fs::equivalent(path, source, error))
+            throw BadInput(path.string(), "is what this is made from", "give another name");
+    if (!replace && fs::exists(fs::symlink_status(path, error)))
+        throw BadInput(path.string(), "is there already", "give another name, or --force to replace it");
+}
+
+void write_made(const fs::path& path, const std::string& bytes, const std::vector<fs::path>& out_of, bool replace) {
+    check_made(path, out_of, replace);
+    write_file(path, bytes);
+}
+
 std::vector<fs::path> earlier_files(const fs::path& named) {
     const fs::path path = behind_links(named);
     std::vector<fs::path> out;
     std::error_code error;
     for (fs::directory_iterator at(earlier_folder(path), error), end; !error && at != end; at.increment(error))
         if (at->path().extension() == path.extension()) out.push_back(at->path());
-    std::sort(out.begin(), out.end(), std::greater<>());
+    std::ranges::sort(out, std::greater<>(), [](const fs::path& p) { return std::pair(sequence(p), p); });
     return out;
+}
+
+std::optional<fs::path> later_file(const fs::path& path) {
+    const fs::path folder = fs::absolute(path).parent_path();
+    if (folder.extension() != ".earlier") return {};
+    return folder.parent_path() / (folder.stem().string() + path.extension().string());
+}
+
+void keep_earlier(const fs::path& named, const std::string& bytes) {
+    keep(behind_links(named), [&](const fs::path& as) {
+        std::error_code error;
+        if (fs::exists(as, error)) return false;
+        write_file(as, bytes);
+        return true;
+    });
 }
 
 Stamp stamp_of(const fs::path& path) {

@@ -2,6 +2,7 @@
 
 #include "core/book/check.h"
 #include "core/job/describe.h"
+#include "core/job/limits.h"
 #include "core/job/parts.h"
 #include "core/proof/check.h"
 #include "store/migrations.h"
@@ -17,8 +18,6 @@ namespace {
 using job::FieldSpec;
 using job::Measured;
 using units::Quantity;
-
-constexpr std::size_t most_entries = 20000; ///< of a list
 
 /// Where a reader finds what stands once, and which parts a setup took from it.
 struct Sources {
@@ -91,21 +90,14 @@ struct Reader {
     }
     /// A number that is no field: within what any car, part or drive could have.
     double plain_number(const std::string& key, const Json& at, Quantity quantity) const {
-        const double si = number(key, at, quantity), most = most_of(quantity);
-        const bool spread = key.find("sigma") != std::string::npos;
+        const double si = number(key, at, quantity), most = job::most_of(quantity);
+        const bool spread = job::is_spread(key);
         if (std::abs(si) > most || (spread && si < 0))
             wrong(key, at,
                   "give " + (spread ? "0" : units::trimmed(-most / units::filed(quantity).factor, 3)) + " to " +
                       units::trimmed(most / units::filed(quantity).factor, 3));
         return si;
     }
-    static double most_of(Quantity quantity) {
-        if (quantity == Quantity::Length) return 100;    // m
-        if (quantity == Quantity::Mass) return 1e5;      // kg
-        if (quantity == Quantity::Distance) return 1e10; // m
-        return 1e6;
-    }
-
     void field(Measured& m, const FieldSpec& spec) {
         const std::string key = units::filed_key(spec.key, spec.quantity);
         if (left_out(key)) return;
@@ -118,10 +110,11 @@ struct Reader {
         else
             m.value = inner.number("value", value, spec.quantity);
         const Json& sigma = inner.need("sigma"); // "null" is what an earlier Dervish made of an infinite one
-        m.sigma = sigma.is_null() ? std::nan("") : inner.number("sigma", sigma, spec.quantity);
         int source = 0;
         inner.choice("source", "", source, {sources[0], sources[1], sources[2]});
         m.source = static_cast<job::Source>(source);
+        m.sigma = sigma.is_null() ? units::as_filed(job::usual_sigma(spec, m.source, m.value), spec.quantity)
+                                  : inner.number("sigma", sigma, spec.quantity);
         inner.nothing_else();
     }
     void text(const char* key, const char*, std::string& value) {
@@ -129,7 +122,7 @@ struct Reader {
         if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_string()) wrong(key, at, "give a text");
-        value = at.get<std::string>();
+        value = at.get<std::string>(); // within job::longest_in_file, as all texts that are read
     }
     void flag(const char* key, const char*, bool& value) {
         if (left_out(key)) return;
@@ -140,7 +133,8 @@ struct Reader {
     void index(const char* key, const char*, int& value) {
         if (left_out(key)) return;
         const Json& at = need(key);
-        if (!at.is_number_integer() || at < -1 || at > 99) wrong(key, at, "give a full number from -1 to 99");
+        if (!at.is_number_integer() || at < job::lowest_index || at > job::highest_index)
+            wrong(key, at, "give a full number from -1 to 99");
         value = at.get<int>();
     }
     void length(const char* key, double& value) { plain(key, value, Quantity::Length); }
@@ -162,9 +156,15 @@ struct Reader {
             values.push_back(static_cast<T>(plain_number(key, one, Quantity::Number)));
         }
     }
+    void must_hold(const char* key, const Json& at) const {
+        if (at.size() > job::most_entries(key))
+            throw BadInput(below(key), std::to_string(at.size()) + " entries",
+                           "give at most " + std::to_string(job::most_entries(key)));
+    }
     const Json& several(const char* key) {
         const Json& at = need(key);
-        if (!at.is_array() || at.size() > most_entries) wrong(key, at, "give a list of at most 20000");
+        if (!at.is_array()) wrong(key, at, "give a list");
+        must_hold(key, at);
         return at;
     }
     void optional_length(const char* key, std::optional<double>& value) { maybe(key, value, Quantity::Length); }
@@ -190,16 +190,17 @@ struct Reader {
     void texts(const char* key, const char*, std::vector<std::string>& values) {
         if (left_out(key)) return;
         const Json& at = need(key);
-        bool good = at.is_array() && at.size() <= most_entries;
+        bool good = at.is_array();
         for (const Json& one : at) good = good && one.is_string();
-        if (!good) wrong(key, at, "give at most 20000 texts");
+        if (!good) wrong(key, at, "give a list of texts");
+        must_hold(key, at);
         values = at.get<std::vector<std::string>>();
     }
     void drafts(const char* key, const char*, std::map<std::string, job::Draft>& values) {
         if (left_out(key)) return;
         const Json& at = need(key);
-        if (!at.is_object() || at.size() > most_entries)
-            wrong(key, at, "give an object of at most 20000 texts that wait");
+        if (!at.is_object()) wrong(key, at, "give an object of texts that wait");
+        must_hold(key, at);
         for (const auto& [field, one] : at.items()) {
             if (!one.is_object()) wrong(std::string(key) + "/" + field, one, "give an object with text and units");
             const std::string where = std::string(key) + "/" + field;
@@ -275,8 +276,7 @@ struct Reader {
         if (left_out(key)) return;
         const Json& at = need(key);
         if (!at.is_array()) wrong(key, at, "give a list");
-        if (at.size() > most_entries)
-            throw BadInput(below(key), std::to_string(at.size()) + " entries", "give at most 20000");
+        must_hold(key, at);
         parts.clear();
         for (std::size_t i = 0; i < at.size(); ++i) {
             if (!at[i].is_object()) wrong(std::string(key) + "/" + std::to_string(i), at[i], "give an object");
@@ -303,14 +303,14 @@ void check_shared(const Json& parts, const Json& snapshots, const Json& was) {
     if (!parts.is_object()) throw BadInput("parts", "missing or no object", "a job has its parts here, by kind and id");
     for (const auto& [kind, all] : parts.items()) {
         if (!is_kind(kind)) throw BadInput("parts/" + kind, "no kind of part", "take it out or correct its spelling");
-        if (!all.is_object() || all.size() > most_entries)
+        if (!all.is_object() || all.size() > job::most_entries(kind))
             throw BadInput("parts/" + kind, "not usable", "give an object of at most 20000 parts by their ids");
     }
     job::each_kind([&](const char* kind, auto) {
         if (!parts.contains(kind)) throw BadInput(std::string("parts/") + kind, "missing", "a job has this key here");
     });
     if (!was.is_object()) throw BadInput("was", "missing or no object", "a job has here what cars as they were share");
-    if (!snapshots.is_array() || snapshots.size() > most_entries)
+    if (!snapshots.is_array() || snapshots.size() > job::most_entries("snapshots"))
         throw BadInput("snapshots", "missing or no list", "give a list of at most 20000 cars as they were");
 }
 } // namespace

@@ -1,6 +1,6 @@
 #include "store/parse.h"
 
-#include "core/num/bad_input.h"
+#include "core/job/limits.h"
 
 #include <algorithm>
 #include <cmath>
@@ -9,7 +9,7 @@
 
 namespace dervish::store {
 namespace {
-constexpr std::size_t deepest = 40, most_values = 2'000'000, most_keys = 5000, longest_text = 100'000;
+constexpr std::size_t deepest = 40, most_values = 2'000'000, most_keys = 20'000, longest_text = job::longest_in_file;
 
 /// Builds what it counts. Members wait until their object ends: an ordered object that grows copies all that is in it.
 template <class J> struct Builder : nlohmann::json_sax<J> {
@@ -44,7 +44,8 @@ template <class J> struct Builder : nlohmann::json_sax<J> {
         if (++values > most_values) refuse("more than 2 million values", "a job has fewer");
     }
     void words(const std::string& s) const {
-        if (s.size() > longest_text) refuse("a text of " + std::to_string(s.size()) + " bytes", "at most 100000");
+        if (s.size() > longest_text)
+            refuse("a text of " + std::to_string(s.size()) + " bytes", "at most " + std::to_string(longest_text));
     }
     bool put(J value) {
         if (open.empty())
@@ -99,7 +100,7 @@ template <class J> struct Builder : nlohmann::json_sax<J> {
         words(k);
         if (open.back().has(k))
             refuse("\"" + k.substr(0, 40) + "\" stands twice in one object", "take one of them out");
-        if (open.back().members.size() == most_keys) refuse("an object of more than 5000 keys", "a job has fewer");
+        if (open.back().members.size() == most_keys) refuse("an object of more than 20000 keys", "a job has fewer");
         open.back().key = std::move(k);
         return true;
     }

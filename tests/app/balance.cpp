@@ -29,7 +29,7 @@ BalanceStation& station(Bench& bench) { return *static_cast<BalanceStation*>(ben
 
 const FigureRows& page(Bench& bench, const QString& chip, const QString& name) {
     bench.click("reading " + chip);
-    QTest::qWait(80);
+    bench.settle();
     auto* rows = bench.find<FigureRows>(name);
     REQUIRE(rows);
     return *rows;
@@ -230,7 +230,7 @@ TEST_CASE("bars from none to rigid, one wheel, the ride, conditions and schools 
     grid->finish();
     CHECK(said("±"));
     bench.document().edit("heavier", {}, [](job::Job& j) { j.vehicle.loads[0].mass.value = 200; });
-    QTest::qWait(120);
+    bench.settle();
     CHECK_FALSE(said("±")); // they were of another car
     CHECK(page(bench, "Schools", "schools").value("balance at the limit").startsWith("-"));
 }
@@ -284,8 +284,7 @@ TEST_CASE("manoeuvres, kerbs, gusts and what a driver lets go of say their figur
     // Played: the drawing shows the moment, and the bend again on another page.
     bench.window.setFocus();
     QTest::keyClick(&bench.window, ' ');
-    QTest::qWait(200);
-    CHECK(Ink::of(drawing(bench)).says("steered at"));
+    CHECK(QTest::qWaitFor([&] { return Ink::of(drawing(bench)).says("steered at"); }, 600000));
     QTest::keyClick(&bench.window, ' ');
     bench.click("reading Limit");
     CHECK(Ink::of(drawing(bench)).says("left-hand bend"));

@@ -244,7 +244,7 @@ TEST_CASE("the travel reading follows the bar: force, yield, play, friction, the
         j.trial.front.links.play.value = 2e-3;
         j.trial.front.links.capacity.value = 3000;
     });
-    QTest::qWait(100);
+    bench.settle();
     ink = Ink::of(*travel);
     CHECK(ink.says("yields at"));
     CHECK(ink.says("play: nothing until"));
@@ -280,7 +280,7 @@ TEST_CASE("a click on a tube or a stock size tries it, and the stock list is the
     QTest::mouseClick(choices, Qt::LeftButton, {}, QPoint(choices->width() - 60, 26));
     REQUIRE(bench.job().stock.size() == 2);
     CHECK(bench.job().stock[1].wall == Approx(3.5e-3));
-    QTest::qWait(100);
+    bench.settle();
     CHECK(Ink::of(*choices).says("30 × 3.5"));
 }
 

@@ -31,6 +31,21 @@ struct Bench {
             if (w->isVisible()) return w;
         return nullptr;
     }
+    /// Whether all that can be shown is there: nothing is worked out any more, and no page waits for a pause to begin.
+    bool settled() {
+        if (!document().settled()) return false;
+        for (const QTimer* timer : window.findChildren<QTimer*>())
+            if (timer->isActive() && timer->isSingleShot() && timer->parent() != &window.recovery()) return false;
+        return true;
+    }
+    /// However long that takes on this machine; then layouts of what has just become visible settle in turns.
+    void settle() {
+        for (int turn = 0; turn < 4; ++turn) {
+            if (!QTest::qWaitFor([&] { return settled(); }, 600000)) throw std::runtime_error("it never settles");
+            QCoreApplication::processEvents();
+            QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        }
+    }
     void click(const QString& name) {
         auto* button = find<QAbstractButton>(name);
         REQUIRE(button);
@@ -57,7 +72,7 @@ struct Bench {
         click("next run");
     }
     void wait_predicted() {
-        REQUIRE(QTest::qWaitFor([&] { return job().tests.back().predicted(); }, 60000));
+        REQUIRE(QTest::qWaitFor([&] { return job().tests.back().predicted(); }, 600000));
     }
     QString tally(say::Figure figure) { return window.tally().value(figure); }
 };

@@ -251,7 +251,7 @@ TEST_CASE("the line is zoomed, dragged, stepped and searched, and a picture goes
     CHECK_THROWS_AS(bench.document().attach(bench.folder.filePath("none.png").toStdString()), BadInput);
     const QString file = bench.folder.filePath("with.dervish");
     bench.document().save(file.toStdString());
-    CHECK(store::load(file.toStdString()).attachments.at("joint.png").bytes == "picture");
+    CHECK(store::load(file.toStdString()).attachments.at("joint.png").content.bytes() == "picture");
 }
 
 TEST_CASE("the shelf tells where every part is, and what is typed of one follows it wherever it stands") {

@@ -35,7 +35,7 @@ void pick(Bench& bench, const QString& box, int entry) {
 /// What a page under the drawing says, once its blink has passed.
 const FigureRows& page(Bench& bench, const QString& chip, const QString& name) {
     bench.click("reading " + chip);
-    QTest::qWait(80);
+    bench.settle();
     auto* rows = bench.find<FigureRows>(name);
     REQUIRE(rows);
     return *rows;
@@ -156,7 +156,7 @@ TEST_CASE("a lift is planned: the length told, taken by a click, and the droop m
     CHECK(page(bench, "Length", "link plan").value("levels the bar") != "");
     pick(bench, "trial/front/stand/lift_by", 1); // spacers
     bench.type("trial/front/stand/lift", "50");
-    QTest::qWait(80);
+    bench.settle();
     const FigureRows& rows = *bench.find<FigureRows>("link plan");
     const QString level = rows.value("levels the bar");
     CHECK(level.section(' ', 0, 0).toDouble() > 225);
@@ -170,12 +170,12 @@ TEST_CASE("a lift is planned: the length told, taken by a click, and the droop m
     CHECK((drawn->scale->low <= 200 * mm && drawn->scale->high >= drawn->scale->value));
     bench.click("take level length");
     CHECK(link(bench).length.value == Approx(level.section(' ', 0, 0).toDouble() * mm).margin(0.06 * mm));
-    QTest::qWait(80);
+    bench.settle();
     CHECK(rows.rows()[1].note.contains("arm 0.0°"));
     bench.document().undo().undo();
     CHECK(link(bench).length.value == Approx(200 * mm));
     bench.document().set_look(Look::Fitted);
-    QTest::qWait(80);
+    bench.settle();
     CHECK_FALSE(bench.find<QPushButton>("take level length"));
 }
 
@@ -193,14 +193,14 @@ TEST_CASE("limits name what is near, rest tells the preload, each with a mark wh
     const FigureRows& rest = page(bench, "At rest", "links at rest");
     const QString load = rest.value("left link carries");
     bench.type("trial/front/links/right_longer", "6");
-    QTest::qWait(80);
+    bench.settle();
     CHECK(rest.value("left link carries") != load);
     CHECK(rest.value("taken out: right link").endsWith("mm"));
     bench.type("trial/front/plan/preload", "150");
-    QTest::qWait(80);
+    bench.settle();
     CHECK(rest.value("right link longer by").endsWith("mm"));
     bench.document().edit("off", {}, [](job::Job& j) { j.trial.front.connected = false; });
-    QTest::qWait(80);
+    bench.settle();
     CHECK(rest.rows().empty());
 }
 

@@ -11,11 +11,13 @@
 #include "bench_window.h"
 #include "core/edit/book.h"
 #include "core/say/test_sheet.h"
+#include "store/drawings.h"
 
 #include <QPdfWriter>
 #include <algorithm>
 #include <fstream>
 #include <regex>
+#include <sys/stat.h>
 
 using namespace dervish;
 using namespace dervish::app;
@@ -163,4 +165,68 @@ TEST_CASE("every paper is read back by another program and holds no cut, covered
     const QString coded = html.section("data:image/svg+xml;base64,", 1).section('\'', 0, 0);
     CHECK(QByteArray::fromBase64(coded.toLatin1()).startsWith("<svg"));
     CHECK(QByteArray::fromBase64(coded.toLatin1()).trimmed().endsWith("</svg>"));
+}
+
+TEST_CASE("a stranger's photograph is decoded as one by its content, or not at all") {
+    Bench bench;
+    story_of(bench);
+    auto* station = static_cast<BookStation*>(bench.window.station("Book"));
+    QImage photo(640, 480, QImage::Format_RGB32);
+    photo.fill(Qt::darkGreen);
+    // A picture of this machine's own that a drawing might fetch, which no report may hold.
+    const QString secret = bench.folder.filePath("secret.png");
+    REQUIRE(photo.save(secret));
+    const auto images = [&](const QByteArray& bytes, const char* name) {
+        const QString picture = bench.folder.filePath(name);
+        QFile file(picture);
+        REQUIRE(file.open(QIODevice::WriteOnly));
+        file.write(bytes);
+        file.close();
+        const job::Job before = bench.job();
+        const std::string in_job = bench.document().attach(picture.toStdString());
+        bench.document().edit("picture", {}, [&](job::Job& j) { edit::attach(j, 0, {in_job, "what it shows"}); });
+        station->papers()->report_to(bench.folder.filePath("r.pdf"), say::ReportOf::Job);
+        QFile pdf(bench.folder.filePath("r.pdf"));
+        REQUIRE(pdf.open(QIODevice::ReadOnly));
+        const auto count = pdf.readAll().count("/Subtype /Image");
+        station->papers()->report_to(bench.folder.filePath("r.html"), say::ReportOf::Job);
+        QFile html(bench.folder.filePath("r.html"));
+        REQUIRE(html.open(QIODevice::ReadOnly));
+        const QByteArray page = html.readAll();
+        CHECK((page.count("data:image/png") + page.count("data:image/jpeg") + page.count("data:image/webp") +
+               page.count("data:image/tiff")) == (store::picture_kind(bytes.toStdString()).empty() ? 0 : 1));
+        CHECK(read_back(bench.folder.filePath("r.pdf")).words.size() > 100); // the rest is there
+        bench.document().undo().undo();
+        CHECK(bench.job() == before);
+        return count;
+    };
+    for (const char* kind : {"png", "jpg", "webp", "tiff"}) {
+        QByteArray bytes;
+        QBuffer buffer(&bytes);
+        buffer.open(QIODevice::WriteOnly);
+        CAPTURE(kind);
+        if (QImageWriter::supportedImageFormats().contains(kind)) {
+            REQUIRE(photo.save(&buffer, kind));
+            CHECK(images(bytes, "photo.png") >= 1); // whatever it is called
+        }
+    }
+    const QByteArray svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' width='600' "
+        "height='400'><image xlink:href='file://" +
+        secret.toUtf8() + "' width='600' height='400'/></svg>";
+    CHECK(images(svg, "photo.png") == 0);
+    CHECK(images("<?xml version='1.0'?>" + svg, "photo.jpg") == 0);
+    const QString pipe = bench.folder.filePath("pipe");
+    REQUIRE(::mkfifo(pipe.toUtf8().data(), 0600) == 0);
+    CHECK(images(QByteArray(svg).replace(secret.toUtf8(), pipe.toUtf8()), "photo.jpeg") == 0); // and waits for nothing
+    QByteArray png;
+    QBuffer buffer(&png);
+    buffer.open(QIODevice::WriteOnly);
+    REQUIRE(photo.save(&buffer, "png"));
+    CHECK(images(png.left(40), "photo.png") == 0);
+    QByteArray huge = png;
+    huge.replace(16, 8, QByteArray::fromHex("0000ea600000ea60")); // 60,000 x 60,000
+    CHECK(images(huge, "photo.png") == 0);
+    CHECK(images("BM" + QByteArray(5000, 'x'), "photo.png") == 0);
+    CHECK(images("GIF89a" + QByteArray(500, '\0'), "photo.jpg") == 0);
 }

@@ -170,7 +170,7 @@ TEST_CASE("what is this unknown: the test that tells more of it is offered befor
     auto* sums = bench.window.station("Prove")->findChild<TestSums*>();
     // Scales tell nothing of it: any test that leans the car tells more.
     choose(bench, "test protocol", "Corner scales");
-    REQUIRE(QTest::qWaitFor([&] { return sums->better() != nullptr; }, 60000));
+    REQUIRE(QTest::qWaitFor([&] { return sums->better() != nullptr; }, 600000));
     CHECK(last(bench).guess_open());
     const QString offered = bench.find<QPushButton>("plan better")->text();
     CHECK_FALSE(offered.contains("%"));

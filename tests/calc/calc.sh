@@ -95,7 +95,7 @@ for aim, wanted, kinds in (("lean", "7.2", ("springs", "Lower the car", "front b
     found = run("cures", demo, "--aim", aim, "--wanted", wanted)
     for kind in kinds:
         at, way = next((i, w) for i, w in enumerate(found["ways"], 1) if kind in w["what"] and w["does"])
-        run("cures", demo, "--aim", aim, "--wanted", wanted, "--put", str(at), "--to", cured)
+        run("cures", demo, "--aim", aim, "--wanted", wanted, "--put", str(at), "--to", cured, "--force")
         now = run("tally", cured)["roll_gradient_deg_per_g"]["value"] if aim == "lean" else \
             run("cures", cured, "--aim", aim, "--wanted", wanted)["now"]
         done = (now - found["now"]) / (float(wanted) - found["now"])
@@ -145,6 +145,63 @@ expect "plan for an unknown" 0 "$calc" plan "$demo" --asks unknown --unknown veh
 expect "plan for no unknown" 2 "$calc" plan "$demo" --asks unknown --unknown vehicle/name
 expect "build" 0 "$calc" build "$demo" --axle front --svg "$work/bar.svg" --dxf "$work/bar.dxf"; says "straight_mm" out
 grep -q "</svg>" "$work/bar.svg" && grep -q "^EOF" "$work/bar.dxf" || { echo "FAILED: the bar's drawings"; failed=1; }
+# What is written never takes the place of the job, nor of any other file unasked; what cannot be written is told.
+cp "$demo" "$work/own.dervish"
+chmod u+w "$work/own.dervish"
+echo mine >"$work/mine.txt"
+writers() { # job, the file that is written into
+  echo "book $1 --csv $2" "|book $1 --calendar $2" "|sheet $1 --html $2" "|report $1 --of rules --html $2" \
+    "|build $1 --axle front --svg $2" "|build $1 --axle front --dxf $2" "|build $1 --axle front --of links --svg $2" \
+    "|cures $1 --aim lean --wanted 7.2 --put 1 --to $2"
+  [ -x "$(dirname "$calc")/../app/dervish" ] && echo "|report $1 --of rules --pdf $2"
+}
+ln -s own.dervish "$work/link.dervish"
+for target in own.dervish mine.txt link.dervish; do
+  before=$(md5sum <"$work/$target")
+  while IFS= read -r -d '|' line; do
+    expect "$line" 2 "$calc" $line; says "made from\|is there already" err
+    [ "$target" = mine.txt ] || { expect "$line --force" 2 "$calc" $line --force; says "made from" err; }
+  done <<<"$(writers "$work/own.dervish" "$work/$target" | tr -d '\n')|"
+  [ "$before" = "$(md5sum <"$work/$target")" ] || { echo "FAILED: $target was written over"; failed=1; }
+done
+(cd "$work" && expect "by a relative path" 2 "$calc" book own.dervish --csv ./own.dervish --force)
+expect "asked for" 0 "$calc" book "$work/own.dervish" --csv "$work/mine.txt" --force; grep -q "^date,km" "$work/mine.txt" || { echo "FAILED: --force"; failed=1; }
+full() { "$@" >/dev/full; }
+closed() { "$@" >&-; }
+for line in "tally $demo" "schema" "report $demo --of rules" "build $demo --axle front" "check $root/tests/data/bars-linear.json"; do
+  expect "$line on a full disk" 2 full "$calc" $line; says "standard output" err
+  expect "$line on a closed output" 2 closed "$calc" $line; says "standard output" err
+done
+# A number is a number, within its range.
+for line in "ride $demo --speed" "flex $demo --highest" "flex $demo --angle" "flex $demo --second" "flex $demo --obstacle" \
+    "flex $demo --threshold" "flex $demo --track" "cures $demo --aim lean --wanted" "build $demo --axle front --of links --head"; do
+  for number in nan inf -inf 1e300 five ""; do
+    expect "$line $number" 2 "$calc" $line "$number"; says "give .* to \|1 required" err
+  done
+done
+# A figure that cannot be is a sentence that says why, in JSON and on paper.
+python3 - "$calc" "$demo" "$work/cannot.json" <<'P' || { echo "FAILED: a figure that cannot be is not told as such"; failed=1; }
+import json, re, subprocess, sys, zipfile
+calc, demo, made = sys.argv[1:]
+def holes(at):
+    if at is None: return 1
+    return sum(map(holes, at.values() if isinstance(at, dict) else at if isinstance(at, list) else ()))
+for what, value, why in (("wheelbase_mm", 100, "wheelbase"), ("wheelbase_mm", 400, "wheelbase"), ("wheelbase_mm", 800, "wheelbase"),
+                         ("rate_N_per_mm", 2.55, "tyres")):
+    job = json.loads(zipfile.ZipFile(demo).read("job.json"))
+    for at in [job["vehicle"]] if what == "wheelbase_mm" else job["parts"]["tyres"].values(): at[what]["value"] = value
+    json.dump(job, open(made, "w"))
+    for line in (["tally"], ["balance"], ["ride"], ["flex", "--states", "all"], ["differs"], ["cures", "--aim", "limit", "--wanted", "1"],
+                 ["bands", "--draws", "100"], ["report"]):
+        done = subprocess.run([calc, line[0], made, *line[1:]], capture_output=True, text=True)
+        if done.returncode: sys.exit(f"{what} {value} {line}: {done.stderr}")
+        if line[0] == "report":
+            words = re.sub("base64,[A-Za-z0-9+/=]*", "", done.stdout)
+            if re.search(r"\b(nan|inf)\b", words) or why not in words: sys.exit(f"{what} {value}: the report")
+        elif holes(json.loads(done.stdout)) or "nan" in re.findall(r"\w+", done.stdout): sys.exit(f"{what} {value} {line}: {done.stdout[:300]}")
+        if line[0] == "tally" and why not in done.stdout: sys.exit(f"{what} {value}: not said why")
+P
+expect "a test that is no number" 2 "$calc" prove "$demo" --test -3
 expect "unknown setup" 2 "$calc" tally "$demo" --setup nobody; says "front bar off" err
 [ -s "$work/out" ] && { echo "FAILED: an error wrote to standard output"; failed=1; }
 expect "unknown axle" 2 "$calc" bar "$demo" --axle middle

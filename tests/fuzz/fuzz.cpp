@@ -30,7 +30,7 @@ void read_with_job(const std::string& bytes) {
 void read_with_archive(const std::string& bytes) {
     const store::Members members = store::unpack(bytes);
     const store::Members again = store::unpack(store::pack(members));
-    for (const auto& [name, member] : members) require(again.at(name).bytes == member.bytes);
+    for (const auto& [name, member] : members) require(again.at(name).content == member.content);
 }
 
 void read_with_csv(const std::string& bytes) {

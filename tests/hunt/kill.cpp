@@ -19,7 +19,7 @@ namespace fs = std::filesystem;
 namespace {
 [[noreturn]] void save_for_ever(const fs::path& path) {
     store::JobFile file = store::load(demo_path().toStdString());
-    file.attachments["log.csv"].bytes = std::string(300000, 'x');
+    file.attachments["log.csv"].content = std::string(300000, 'x');
     for (int i = 0;; ++i) {
         file.job.name = "round " + std::to_string(i);
         store::save(file, path);

@@ -6,10 +6,12 @@
 #include "core/proof/verdict.h"
 
 #include "core/job/fields.h"
+#include "core/job/limits.h"
 #include "store/json_job.h"
 
 #include "core/edit/parts.h"
 #include "core/study/balance.h"
+#include "test_folder.h"
 
 #include <catch2/catch.hpp>
 #include <clocale>
@@ -30,14 +32,6 @@ namespace fs = std::filesystem;
 using store::Json;
 
 namespace {
-struct Folder {
-    fs::path path = fs::temp_directory_path() /
-                    ("dervish-test-" + std::to_string(::getpid()) + "-" + std::to_string(std::random_device{}()));
-    Folder() { fs::create_directories(path); }
-    ~Folder() { fs::remove_all(path); }
-    fs::path operator/(const char* name) const { return path / name; }
-};
-
 std::string bytes_of(const fs::path& path) {
     std::ifstream in(path, std::ios::binary);
     return {std::istreambuf_iterator<char>(in), {}};
@@ -100,7 +94,7 @@ TEST_CASE("saving keeps earlier files by date, the last five and one a day") {
 TEST_CASE("a saver killed at any moment leaves a whole file") {
     const Folder folder;
     store::JobFile file{job::blank(), {}};
-    file.attachments["log.csv"].bytes = std::string(300000, 'x');
+    file.attachments["log.csv"].content = std::string(300000, 'x');
     store::save(file, folder / "a.dervish");
     for (int round = 0; round < 12; ++round) {
         const pid_t child = ::fork();
@@ -216,8 +210,8 @@ TEST_CASE("small and large hostile files are refused quickly, with the place") {
     for (int i = 0; i < 100000; ++i)
         waits += (i ? ",\"k" : "\"k") + std::to_string(i) + "\":{\"text\":\"a\",\"units\":\"inch\"}";
     const std::pair<const char*, std::string> files[] = {
-        {"more than 5000 keys", keys + "}"},
-        {"more than 5000 keys", waits + "}}"},
+        {"more than 20000 keys", keys + "}"},
+        {"more than 20000 keys", waits + "}}"},
         {"a text of 31457280", head + "\"name\": \"" + std::string(30 << 20, 'n') + "\"}"},
         {"more than 2 million", head + "\"tests\": [" + many(20'000'000, "1") + "]}"},
         {"nested too deep", head + "\"tests\": " + std::string(200000, '[')},
@@ -315,9 +309,89 @@ TEST_CASE("values out of range open as drafts of their fields, so that they can 
     front_bar(json)["outer_diameter_mm"] = {{"value", 26}, {"sigma", nullptr}, {"source", "measured"}};
     write(folder / "job.json", json.dump());
     const store::JobFile back = store::load(folder / "job.json");
-    REQUIRE(back.set_aside.size() == 2); // one part, on Fitted and on Trial
-    CHECK(back.set_aside[1].where() == "trial/front/bar/outer_diameter");
+    CHECK(back.set_aside.empty()); // the usual spread of a measured one
+    CHECK(back.job.drafts.empty());
     CHECK(back.job.trial.front.bar.outer_diameter.sigma == Approx(0.05e-3));
+}
+
+TEST_CASE("a spread that is no number, anywhere in the job, is the usual one, and the job can be saved") {
+    const Folder folder;
+    Json json = Json::parse(store::job_bytes(store::load(demo), true));
+    int blanked = 0;
+    const std::function<void(Json&)> blank = [&](Json& at) { // in parts, snapshots, tests, rig checks ...
+        if (at.is_object() && at.contains("sigma") && at.contains("value")) {
+            at["sigma"] = nullptr;
+            ++blanked;
+        } else if (at.is_structured()) {
+            for (Json& one : at) blank(one);
+        }
+    };
+    blank(json);
+    REQUIRE(blanked > 1000);
+    write(folder / "job.json", json.dump());
+    const store::JobFile back = store::load(folder / "job.json");
+    store::save(back, folder / "a.dervish");
+    CHECK(store::to_json(store::load(folder / "a.dervish").job) == store::to_json(back.job));
+}
+
+TEST_CASE("what the reader takes the writer can write: every number and text of a job at its limits") {
+    const Folder folder;
+    for (const bool high : {false, true}) {
+        job::Job job = store::load(demo).job;
+        const job::Job before = job;
+        for (job::FieldRef& f : job::fields(job)) {
+            f.value->value = high ? f.spec.highest : f.spec.lowest;
+            f.value->sigma = high ? job::sigma_spec(f.spec).highest : 0;
+        }
+        edit::keep_parts(before, job);
+        job.name = std::string(job::longest_in_file, 'n');
+        job.complaint = job.name;
+        job.heard = {job.name};
+        job.trial.name = job.fitted.front.bar.name = job.name;
+        job.tests.change()[0].question = job.name;
+        job.book.change()[0].reason = job.book.change()[0].more.noticed = job.name;
+        job.book.change()[0].odometer = job::most_of(units::Quantity::Distance);
+        job.people[0].mass = high ? 300 : 0;
+        job.drafts["trial/front/bar/outer_diameter"] = {job.name, units::System::Inch};
+        store::save({job, {}}, folder / "a.dervish");
+        const job::Job back = store::load(folder / "a.dervish").job;
+        CHECK(back.name == job.name);
+        CHECK(back.book[0].reason == job.name);
+        const auto changed = nlohmann::json::diff(store::to_json(job), store::to_json(back));
+        CAPTURE(changed.dump().substr(0, 2000));
+        CHECK(changed.empty());
+    }
+}
+
+TEST_CASE("what the writer cannot write is refused by name, and no edit makes it") {
+    const Folder folder;
+    const auto refuses = [&](const char* place, const std::function<void(job::Job&)>& change) {
+        CAPTURE(place);
+        job::Job job = store::load(demo).job;
+        const job::Job before = job;
+        change(job);
+        CHECK_THROWS_WITH(store::save({job, {}}, folder / "a.dervish"), Catch::StartsWith(place));
+        CHECK_THROWS_WITH(job::check_limits(job, &before), Catch::StartsWith(place));
+        const job::Job with_it = job; // what stands beyond a limit is no hindrance to the next edit
+        job.trial.name = "another";
+        CHECK_NOTHROW(job::check_limits(job, &with_it));
+    };
+    const std::string long_text(job::longest_in_file + 1, 'x');
+    refuses("book/0/reason", [&](job::Job& j) { j.book.change()[0].reason = long_text; });
+    refuses("trial/front/bar/name", [&](job::Job& j) { j.trial.front.bar.name = long_text; });
+    refuses("tests/0/name", [&](job::Job& j) { j.tests.change()[0].name = long_text; });
+    refuses("vehicle/loads", [&](job::Job& j) { j.vehicle.loads.resize(65, j.vehicle.loads[0]); });
+    refuses("torques", [&](job::Job& j) { j.torques.resize(501); });
+    refuses("book", [&](job::Job& j) { j.book.change().resize(20001, j.book[0]); });
+    refuses("fitted/rear/links/play", [&](job::Job& j) { j.fitted.rear.links.play.sigma = std::nan(""); });
+    refuses("book/1/odometer", [&](job::Job& j) { j.book.change()[1].odometer = 1e300; });
+    job::Job job = store::load(demo).job;
+    const job::Job before = job;
+    job.trial.front.bar.name = std::string(301, 'n');
+    CHECK_THROWS_WITH(job::check_limits(job, &before), Catch::Contains("at most 300"));
+    CHECK_NOTHROW(job::check_limits(job)); // from before names had a length: still opened
+    for (const char* file : {"hut-van.dervish", "hill-sprint.dervish"})
+        CHECK_NOTHROW(job::check_limits(store::load(fs::path(DEMO) / file).job, &before));
 }
 
 TEST_CASE("no number of a job changes by being opened and saved, under any locale", "[slow]") {

@@ -25,6 +25,7 @@ void paint_waiting(QPainter& p) {
 }
 
 void paint_balance_beam(QPainter& p, QPointF middle, double half, double off, double size) {
+    if (!std::isfinite(off)) return; // neither end gives up: the words say what happens
     const Theme& t = theme();
     const double tip = std::clamp(-off * 120, -14.0, 14.0), rise = std::tan(-tip * units::deg) * half;
     const QPointF front = middle + QPointF(-half, -rise), rear = middle + QPointF(half, rise);
@@ -145,15 +146,20 @@ void CurveReading::set_turn(double lateral) {
     update();
 }
 
-QString phases_of(const study::BalanceFigures& f) {
+namespace {
+QString first_of(balance::Gives first) {
     static const QString ends[] = {QObject::tr("front"), QObject::tr("rear"), QObject::tr("tips"), QObject::tr("none")};
+    return ends[static_cast<int>(first)];
+}
+} // namespace
+
+QString phases_of(const study::BalanceFigures& f) {
     static const QString names[] = {QObject::tr("braking"), QString(), QObject::tr("under power"),
                                     QObject::tr("throttle lifted")};
     QStringList out;
     for (const std::size_t i : {0u, 2u, 3u})
         out << QObject::tr("%1: %2 at %3 g")
-                   .arg(names[i], ends[static_cast<int>(f.phase[i].first)],
-                        qs(units::fixed(f.phase[i].lateral / per_g, 2)));
+                   .arg(names[i], first_of(f.phase[i].first), qs(units::fixed(f.phase[i].lateral / per_g, 2)));
     return out.join(" · ");
 }
 
@@ -163,40 +169,61 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     const double off = study::balance_of(f.limit());
     paint::text(p, {room.left(), room.top() + 8}, Qt::AlignLeft, tr("Who gives up first"), 14, t.ink, true);
     paint_balance_beam(p, room.topLeft() + QPointF(0.42 * room.width(), 54), 0.36 * room.width(), off, 15);
-    double y = room.top() + 96;
-    const auto line = [&](const QString& words, int pixels, const QColor& colour, bool bold = false) {
-        p.setFont(face(pixels, bold));
-        p.setPen(colour);
-        const QRectF box(room.left(), y, room.width(), 60);
-        p.drawText(box, Qt::TextWordWrap, words);
-        y += p.boundingRect(box, Qt::TextWordWrap, words).height() + 3;
+    struct Line {
+        QString words, brief; ///< what stands there where there is no room for all of them; empty: nothing
+        QColor colour;
+        int pixels = 13;
+        bool bold = false;
     };
+    std::vector<Line> lines;
     QString head = qs(say::sentence(f.limit()));
     if (sums_.bands()) // the limit's band where it stands
         head += tr(" (± %1 g)").arg(qs(units::fixed(band_90 * sums_.bands()->sigma[sure::LimitLateral] / per_g, 2)));
-    line(head + ".", 14, t.ink, true);
+    lines.push_back({head + ".", head + ".", t.ink, 14, true});
     if (sums_.bands()) {
         const double band = band_90 * sums_.bands()->sigma[sure::LimitBalance];
+        const auto percent = std::lround(100 * band);
         if (std::abs(off) < band)
-            line(tr("Which end is not sure: what differs between the ends leaves ± %1 %, what both share is "
+            lines.push_back(
+                {tr("Which end is not sure: what differs between the ends leaves ± %1 %, what both share is "
                     "not in it.")
-                     .arg(std::lround(100 * band)),
-                 13, t.caution);
+                     .arg(percent),
+                 tr("Which end is not sure: ± %1 %.").arg(percent), t.caution});
     }
     if (sums_.fitted()) {
         balance::Limit fitted = sums_.fitted()->limit();
         if (fitted.turn == f.limit().turn) fitted.turn = balance::Turn::Left; // the turn is said above
-        line(tr("Fitted: %1").arg(qs(say::sentence(fitted))), 13, t.soft);
-        if (const auto& change = sums_.limit_change(); !change.empty())
-            line(tr("Trial changes the limit by %1 g: %2.")
-                     .arg(change_words(change[sure::LimitLateral], per_g, 2),
-                          qs(say::sure_words(change[sure::LimitLateral].by, change[sure::LimitLateral].sigma))),
-                 13, t.soft);
+        lines.push_back(
+            {tr("Fitted: %1").arg(qs(say::sentence(fitted))),
+             tr("Fitted: %1 g, %2").arg(qs(units::fixed(fitted.lateral / per_g, 2)), first_of(fitted.first)), t.soft});
+        if (const auto& change = sums_.limit_change(); !change.empty()) {
+            const sure::Change& by = change[sure::LimitLateral];
+            const QString figure = change_words(by, per_g, 2), surely = qs(say::sure_words(by.by, by.sigma));
+            lines.push_back({tr("Trial changes the limit by %1 g: %2.").arg(figure, surely),
+                             tr("Trial: %1 g, %2").arg(figure, surely), t.soft});
+        }
     }
-    if (y + 34 > room.bottom()) return; // a small window tells these under Schools
-    line(phases_of(f), 13, t.soft);
-    if (y + 18 > room.bottom()) return;
-    line(qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", 13, t.soft);
+    lines.push_back({phases_of(f), {}, t.soft}); // a small window tells these under Schools
+    lines.push_back({qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", {}, t.soft});
+    QRectF box(room.left(), room.top() + 92, room.width(), room.height());
+    const auto height_of = [&](const Line& line) {
+        p.setFont(face(line.pixels, line.bold));
+        return line.words.isEmpty() ? 0 : p.boundingRect(box, Qt::TextWordWrap, line.words).height() + 3;
+    };
+    double high = 0;
+    for (const Line& line : lines) high += height_of(line);
+    for (auto line = lines.rbegin(); box.top() + high > room.bottom() + 3 && line != lines.rend(); ++line) {
+        high -= height_of(*line);
+        line->words = line->brief;
+        high += height_of(*line);
+    }
+    for (const Line& line : lines) {
+        if (line.words.isEmpty()) continue;
+        const double tall = height_of(line);
+        p.setPen(line.colour);
+        p.drawText(box, Qt::TextWordWrap, line.words);
+        box.moveTop(box.top() + tall);
+    }
 }
 
 void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
@@ -213,7 +240,13 @@ void CurveReading::paint_curve(QPainter& p, const QRectF& room) {
     };
     take(f.curve);
     if (sums_.fitted()) take(sums_.fitted()->curve);
-    const double band = sums_.bands() ? band_90 * sums_.bands()->sigma[sure::LimitLateral] / f.limit().lateral : 0;
+    if (f.curve.points.empty() || !(wide > 0)) { // it tips over, or does not stand
+        paint::paragraph(p, room, tr("There is no bend that this car goes round, so there is no steering to be drawn."),
+                         14, t.soft);
+        return;
+    }
+    const double limit = f.limit().lateral;
+    const double band = sums_.bands() && limit > 0 ? band_90 * sums_.bands()->sigma[sure::LimitLateral] / limit : 0;
     wide *= 1.06 + band;
     high *= 1.08;
     low *= 1.1;

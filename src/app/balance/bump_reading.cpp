@@ -8,6 +8,7 @@
 #include "core/say/difference_words.h"
 
 #include <QPainter>
+#include <algorithm>
 
 namespace dervish::app {
 
@@ -56,17 +57,29 @@ void BumpReading::paint_wheel(QPainter& p, const QRectF& room, End end, double m
     const balance::Bump& now = sums_.now()->bump[end];
     const balance::Bump* was = sums_.fitted() ? &sums_.fitted()->bump[end] : nullptr;
     const QColor hue = axle_colour(end);
-    const bool narrow = room.width() < 340;
-    const QString ends[] = {narrow ? tr("Front, one wheel") : tr("Front: one wheel alone feels"),
-                            narrow ? tr("Rear, one wheel") : tr("Rear: one wheel alone feels")};
-    const QRectF title = paint::text(p, {room.left(), room.top() + 10}, Qt::AlignLeft, ends[index(end)], 14, hue, true);
-    QString words = "× " + qs(units::fixed(now.harshness, 2));
-    if (was && !narrow) words += tr(" (Fitted %1)").arg(qs(units::fixed(was->harshness, 2)));
-    if (const auto& change = sums_.steady_change(); was && !narrow && !change.empty()) {
-        const sure::Change& c = change[sure::SteadyFrontBump + index(end)];
-        words += tr(", %1: %2").arg(change_words(c, 1, 2), qs(say::sure_words(c.by, c.sigma)));
+    const auto sure_of = sums_.steady_change();
+    const QString is = "× " + qs(units::fixed(now.harshness, 2)),
+                  fitted = was ? tr(" (Fitted %1)").arg(qs(units::fixed(was->harshness, 2))) : QString();
+    QString change;
+    if (was && !sure_of.empty()) {
+        const sure::Change& c = sure_of[sure::SteadyFrontBump + index(end)];
+        change = tr(", %1: %2").arg(change_words(c, 1, 2), qs(say::sure_words(c.by, c.sigma)));
     }
-    paint::text_within(p, {title.right() + 10, room.top() + 10}, room.right() - title.right() - 10, words, 14,
+    // As much of it as there is room for.
+    const bool front = end == End::Front;
+    const QString full = front ? tr("Front: one wheel alone feels") : tr("Rear: one wheel alone feels"),
+                  brief = front ? tr("Front, one wheel") : tr("Rear, one wheel");
+    const std::pair<QString, QString> choices[] = {{full, is + fitted + change},
+                                                   {brief, is + fitted + change},
+                                                   {brief, is + change},
+                                                   {brief, is + fitted},
+                                                   {brief, is}};
+    const auto* chosen = std::ranges::find_if(choices, [&](const auto& c) {
+        return paint::width_of(c.first, 14, true) + 10 + paint::width_of(c.second, 14, true) <= room.width();
+    });
+    if (chosen == std::end(choices)) --chosen;
+    const QRectF title = paint::text(p, {room.left(), room.top() + 10}, Qt::AlignLeft, chosen->first, 14, hue, true);
+    paint::text_within(p, {title.right() + 10, room.top() + 10}, room.right() - title.right() - 10, chosen->second, 14,
                        now.harshness > 1.8 ? t.caution : t.ink, true);
     const double names = 88, figures = 84, per = (room.width() - names - figures) / most;
     double y = room.top() + 34;

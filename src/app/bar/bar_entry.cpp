@@ -89,7 +89,7 @@ QWidget* BarStation::build_forms() {
 }
 
 void BarStation::write_centreline(const QString& file) const {
-    store::write_file(file.toStdString(), store::centreline_csv(model::to_laid(assembly())));
+    document_.write_made(file, store::centreline_csv(model::to_laid(assembly())));
 }
 
 void BarStation::take_centreline(const QString& file) {
@@ -130,7 +130,7 @@ void BarStation::export_to(const QString& file) {
         throw BadInput(file.toStdString(), "\"" + kind.toStdString() + "\" is no kind of picture or table known here",
                        "end the name in .svg, .png, .pdf or .csv");
     }
-    store::write_file(file.toStdString(), bytes.toStdString());
+    document_.write_made(file, bytes.toStdString());
 }
 
 void BarStation::estimate_bush(double shore, double outer, double length) {

@@ -252,11 +252,19 @@ void EntryPage::open_file(int which) {
         error_->show();
         return;
     }
+    std::string bytes;
+    try {
+        bytes = member->second.content.bytes();
+    } catch (const BadInput& damaged) {
+        error_->setText(qs(damaged.what()));
+        error_->show();
+        return;
+    }
     // A copy for whatever shows such files: what it changes there does not come back.
     static QTemporaryDir shown;
     QFile copy(shown.filePath(QFileInfo(qs(name)).fileName()));
     if (!copy.open(QIODevice::WriteOnly)) return;
-    copy.write(member->second.bytes.data(), static_cast<qint64>(member->second.bytes.size()));
+    copy.write(bytes.data(), static_cast<qint64>(bytes.size()));
     copy.close();
     QDesktopServices::openUrl(QUrl::fromLocalFile(copy.fileName()));
 }

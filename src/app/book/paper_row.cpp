@@ -5,7 +5,6 @@
 #include "app/words.h"
 #include "core/job/fields.h"
 #include "store/book_files.h"
-#include "store/file.h"
 
 #include <QDateTime>
 #include <QDir>
@@ -61,14 +60,13 @@ PaperRow::PaperRow(Document& document, StoryView& story, QWidget* parent)
     written_->hide();
     column->addWidget(written_);
     connect(table, &QPushButton::clicked, this, [this] {
-        write(tr("The book as a table"), "book.csv", [this](const QString& path) {
-            store::write_file(path.toStdString(), store::book_csv(*document_.job_as_it_is()));
-        });
+        write(tr("The book as a table"), "book.csv",
+              [this](const QString& path) { document_.write_made(path, store::book_csv(*document_.job_as_it_is())); });
     });
     connect(calendar, &QPushButton::clicked, this, [this] {
         const std::string stamp = QDateTime::currentDateTimeUtc().toString("yyyyMMdd'T'HHmmss'Z'").toStdString();
         write(tr("What is due, for a calendar"), "due.ics", [this, stamp](const QString& path) {
-            store::write_file(path.toStdString(), store::calendar(*document_.job_as_it_is(), story_.now(), stamp));
+            document_.write_made(path, store::calendar(*document_.job_as_it_is(), story_.now(), stamp));
         });
     });
 }
@@ -98,17 +96,19 @@ const job::AxleSetup& PaperRow::axle(End end) const {
 
 void PaperRow::report_to(const QString& path, say::ReportOf of) {
     const int test = story_.chosen() ? story_.moments()[*story_.chosen()].test : -1;
-    app::write_report(path, *document_.job_as_it_is(), *document_.attachments(), of, test, story_.today(),
-                      document_.units());
+    document_.write_made(path, report_paper(path, *document_.job_as_it_is(), *document_.attachments(), of, test,
+                                            story_.today(), document_.units()));
 }
 
-void PaperRow::bar_to(const QString& path, End end) { app::write_bar(path, axle(end), document_.units()); }
+void PaperRow::bar_to(const QString& path, End end) {
+    document_.write_made(path, bar_paper(path, axle(end), document_.units()));
+}
 
 void PaperRow::link_to(const QString& path, End end, double head) {
     if (axle(end).held != job::Held::Links)
         throw BadInput(document_.look_path().toStdString() + "/" + name_of(end), "its bar has no links",
                        "an axle whose bar pulls on links");
-    app::write_link(path, axle(end).links, head, document_.units());
+    document_.write_made(path, link_paper(path, axle(end).links, head, document_.units()));
 }
 
 void PaperRow::write_link(End end) {

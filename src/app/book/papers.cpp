@@ -20,7 +20,9 @@
 #include <QTextFrame>
 #include <QXmlStreamReader>
 #include <QXmlStreamWriter>
+#include <algorithm>
 #include <filesystem>
+#include <functional>
 
 namespace dervish::app {
 namespace {
@@ -94,6 +96,32 @@ public:
     }
 };
 
+/// Decoded as what its content is and by no other reader, at most 1600 dots wide; nothing where it is no photograph, or
+/// one of more dots than cameras take.
+QImage photograph(const store::Content& content) {
+    constexpr qint64 most_dots = 150'000'000;
+    constexpr int widest = 1600;
+    QByteArray bytes;
+    try {
+        bytes = QByteArray::fromStdString(content.bytes());
+    } catch (const BadInput&) { // damaged on disk: the rest of the report does not suffer
+        return {};
+    }
+    const std::string kind = store::picture_kind({bytes.constData(), static_cast<std::size_t>(bytes.size())});
+    if (kind.empty()) return {};
+    QBuffer buffer(&bytes);
+    QImageReader reader(&buffer, QByteArray::fromStdString(kind));
+    reader.setAutoDetectImageFormat(false);
+    reader.setDecideFormatFromContent(false);
+    QImageReader::setAllocationLimit(640); // MB: of the largest that is let through
+    const QSize size = reader.size();
+    if (size.isEmpty() || qint64(size.width()) * size.height() > most_dots) return {};
+    if (size.width() > widest)
+        reader.setScaledSize({widest, std::max(1, static_cast<int>(qint64(size.height()) * widest / size.width()))});
+    reader.setAutoTransform(true);
+    return reader.read();
+}
+
 /// Puts each picture that is named in the text into it.
 void put_pictures(QTextDocument& paper, const job::Job& job, const store::Members& attached, units::System system) {
     struct Place {
@@ -106,6 +134,7 @@ void put_pictures(QTextDocument& paper, const job::Job& job, const store::Member
             if (const QTextFragment f = it.fragment(); f.charFormat().isImageFormat())
                 for (int i = 0; i < f.length(); ++i)
                     places.push_back({f.position() + i, f.charFormat().toImageFormat().name()});
+    std::ranges::reverse(places); // from the end: one that is taken out moves what follows it
     for (const Place& place : places) {
         QTextCursor cursor(&paper);
         cursor.setPosition(place.at);
@@ -122,13 +151,11 @@ void put_pictures(QTextDocument& paper, const job::Job& job, const store::Member
             format.setProperty(svg_bytes, QByteArray::fromStdString(svg));
             cursor.insertText(QString(QChar::ObjectReplacementCharacter), format);
         } else if (const auto file = attached.find(name); file != attached.end()) {
-            QByteArray bytes = QByteArray::fromStdString(file->second.bytes);
-            QBuffer buffer(&bytes);
-            QImageReader reader(&buffer);
-            reader.setAutoTransform(true);
-            QImage picture = reader.read();
-            if (picture.isNull()) continue; // what it is called stands under it
-            if (picture.width() > 1600) picture = picture.scaledToWidth(1600, Qt::SmoothTransformation);
+            const QImage picture = photograph(file->second.content);
+            if (picture.isNull()) { // what it is called stands under it
+                cursor.removeSelectedText();
+                continue;
+            }
             paper.addResource(QTextDocument::ImageResource, QUrl(place.name), picture);
             QTextImageFormat format;
             format.setName(place.name);
@@ -140,61 +167,66 @@ void put_pictures(QTextDocument& paper, const job::Job& job, const store::Member
     }
 }
 
-void must_be_written(const QString& path) {
-    if (!QFileInfo(path).size())
-        throw BadInput(path.toStdString(), "cannot be written there", "a folder that may be written to");
+/// What `draw` puts on pages.
+std::string pdf_of(const std::function<void(QPdfWriter&)>& draw) {
+    QBuffer bytes;
+    bytes.open(QIODevice::WriteOnly);
+    QPdfWriter pdf(&bytes);
+    draw(pdf);
+    return bytes.data().toStdString();
 }
 
+bool is_pdf(const QString& path) { return path.endsWith(".pdf", Qt::CaseInsensitive); }
+
 /// In its own size, so that the scale holds on paper: on A4 where it goes in.
-void write_drawing(const QString& path, const std::string& svg) {
-    if (QFileInfo(path).suffix().toLower() != "pdf") return store::write_file(path.toStdString(), svg);
-    QPdfWriter pdf(path);
-    const double dots = pdf.resolution() / 25.4;
-    QSizeF size = QSvgRenderer(QByteArray::fromStdString(svg)).viewBoxF().size() * dots;
-    for (const auto sheet : {QPageSize::A4, QPageSize::A3}) {
-        pdf.setPageLayout(
-            QPageLayout(QPageSize(sheet), QPageLayout::Landscape, QMarginsF(6, 6, 6, 6), QPageLayout::Millimeter));
-        if (size.width() <= pdf.width() && size.height() <= pdf.height()) break;
-    }
-    QPainter p(&pdf);
-    if (!p.isActive()) throw BadInput(path.toStdString(), "cannot be written there", "a folder that may be written to");
-    const QSizeF room(pdf.width(), pdf.height());
-    if (size.width() > room.width() || size.height() > room.height()) size.scale(room, Qt::KeepAspectRatio);
-    draw_svg(p, QByteArray::fromStdString(svg), QRectF({0, 0}, size));
+std::string pdf_of_drawing(const std::string& svg) {
+    return pdf_of([&](QPdfWriter& pdf) {
+        const double dots = pdf.resolution() / 25.4;
+        QSizeF size = QSvgRenderer(QByteArray::fromStdString(svg)).viewBoxF().size() * dots;
+        for (const auto sheet : {QPageSize::A4, QPageSize::A3}) {
+            pdf.setPageLayout(
+                QPageLayout(QPageSize(sheet), QPageLayout::Landscape, QMarginsF(6, 6, 6, 6), QPageLayout::Millimeter));
+            if (size.width() <= pdf.width() && size.height() <= pdf.height()) break;
+        }
+        QPainter p(&pdf);
+        const QSizeF room(pdf.width(), pdf.height());
+        if (size.width() > room.width() || size.height() > room.height()) size.scale(room, Qt::KeepAspectRatio);
+        draw_svg(p, QByteArray::fromStdString(svg), QRectF({0, 0}, size));
+    });
 }
 } // namespace
 
-void write_report(const QString& path, const job::Job& job, const store::Members& attached, say::ReportOf of, int test,
-                  const QString& today, units::System system) {
+std::string report_paper(const QString& path, const job::Job& job, const store::Members& attached, say::ReportOf of,
+                         int test, const QString& today, units::System system) {
     std::string page = say::usual_template();
     const std::filesystem::path own =
         (QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/report.html").toStdString();
     if (std::filesystem::exists(own)) page = store::read_file(own, 1u << 20);
     const std::string html = say::report(job, of, test, today.toStdString(), system, page);
-    if (!path.endsWith(".pdf", Qt::CaseInsensitive))
-        return store::write_file(path.toStdString(), store::with_pictures(html, job, attached, system));
-    QPdfWriter pdf(path);
-    pdf.setPageSize(QPageSize(QPageSize::A4));
-    QTextDocument paper;
-    paper.documentLayout()->registerHandler(svg_object, new Drawn(&paper));
-    paint::set_paper_font(paper);
-    paper.setHtml(qs(html));
-    put_pictures(paper, job, attached, system);
-    paper.print(&pdf);
-    must_be_written(path);
+    if (!is_pdf(path)) return store::with_pictures(html, job, attached, system);
+    return pdf_of([&](QPdfWriter& pdf) {
+        pdf.setPageSize(QPageSize(QPageSize::A4));
+        QTextDocument paper;
+        paper.documentLayout()->registerHandler(svg_object, new Drawn(&paper));
+        paint::set_paper_font(paper);
+        paper.setHtml(qs(html));
+        put_pictures(paper, job, attached, system);
+        paper.print(&pdf);
+    });
 }
 
-void write_bar(const QString& path, const job::Assembly& assembly, units::System system) {
+std::string bar_paper(const QString& path, const job::Assembly& assembly, units::System system) {
     const QString kind = QFileInfo(path).suffix().toLower();
-    if (kind == "dxf") return store::write_file(path.toStdString(), store::bar_dxf(assembly));
-    if (kind == "csv") return store::write_file(path.toStdString(), store::bend_csv(assembly));
-    write_drawing(path, store::bar_svg(assembly, system));
+    if (kind == "dxf") return store::bar_dxf(assembly);
+    if (kind == "csv") return store::bend_csv(assembly);
+    const std::string svg = store::bar_svg(assembly, system);
+    return is_pdf(path) ? pdf_of_drawing(svg) : svg;
 }
 
-void write_link(const QString& path, const job::LinkData& links, double head, units::System system) {
-    if (QFileInfo(path).suffix().toLower() == "dxf")
-        return store::write_file(path.toStdString(), store::link_dxf(links));
-    write_drawing(path, store::link_svg(links, head, system));
+std::string link_paper(const QString& path, const job::LinkData& links, double head, units::System system) {
+    if (QFileInfo(path).suffix().toLower() == "dxf") return store::link_dxf(links);
+    const std::string svg = store::link_svg(links, head, system);
+    return is_pdf(path) ? pdf_of_drawing(svg) : svg;
 }
 
 void put_job_sheet(QPagedPaintDevice& paper, const job::Job& job, const say::JobSheet& sheet, units::System system,

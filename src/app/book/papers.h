@@ -8,19 +8,19 @@
 class QPagedPaintDevice;
 
 /// What goes on paper: reports, the job sheet, the sheets by which a bar and a link are made. As PDF by Qt's own
-/// writer, drawings as lines and letters, or as open files, by the name of what is written. All throw BadInput, at the
-/// path where it cannot be written.
+/// writer, drawings as lines and letters, or as open files: the bytes of a file, whose kind is told by the name it will
+/// have. All throw BadInput for what cannot be drawn.
 namespace dervish::app {
 
 /// PDF or HTML. `test`: of ReportOf::Test. A shop's own page, report.html in the data folder, takes the usual one's
 /// place.
-void write_report(const QString& path, const job::Job& job, const store::Members& attached, say::ReportOf of, int test,
-                  const QString& today, units::System system);
+std::string report_paper(const QString& path, const job::Job& job, const store::Members& attached, say::ReportOf of,
+                         int test, const QString& today, units::System system);
 
 /// A bar as PDF in its own size, SVG, DXF or the table of its bends as CSV.
-void write_bar(const QString& path, const job::Assembly& assembly, units::System system);
+std::string bar_paper(const QString& path, const job::Assembly& assembly, units::System system);
 /// A link as PDF, SVG or DXF; `head` as book::link_build().
-void write_link(const QString& path, const job::LinkData& links, double head, units::System system);
+std::string link_paper(const QString& path, const job::LinkData& links, double head, units::System system);
 
 /// On any device that takes pages.
 void put_job_sheet(QPagedPaintDevice& paper, const job::Job& job, const say::JobSheet& sheet, units::System system,

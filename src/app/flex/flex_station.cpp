@@ -138,6 +138,7 @@ QWidget* FlexStation::build_controls() {
     lift->setStyleSheet("padding: 2px 8px;");
     words_->setObjectName("reach words");
     words_->setStyleSheet("font-size: 14px; font-weight: bold;");
+    words_->setWordWrap(true);
     scrub->addWidget(reach_);
     scrub->addWidget(lift);
     scrub->addWidget(words_, 1);

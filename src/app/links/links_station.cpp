@@ -155,7 +155,7 @@ QWidget* LinksStation::build_pages() {
 void LinksStation::write_sweep(const QString& file) {
     const QByteArray text = QByteArray::fromStdString(sweep_->csv());
     if (text.isEmpty()) throw BadInput(file.toStdString(), "there is no link here", "fit a bar with links first");
-    store::write_file(file.toStdString(), text.toStdString());
+    document_.write_made(file, text.toStdString());
 }
 
 QWidget* LinksStation::build_list_tools() {

@@ -55,29 +55,41 @@ bool takes_pictures(const QPainter& p) {
            p.opacity() == 1;
 }
 
+constexpr int picture_edge = 2;               ///< px: letters reach beyond their box
+constexpr int most_of_a_picture = 256 << 10;  ///< bytes: a longer line stays letters
+constexpr int most_of_all_pictures = 6 << 20; ///< bytes
+
+QSize dots_of(const Line& line, double fine) {
+    const QSizeF size = QSizeF(line.width + 2 * picture_edge + 1, line.height + 2 * picture_edge) * fine;
+    return {static_cast<int>(std::ceil(size.width())), static_cast<int>(std::ceil(size.height()))};
+}
+qint64 bytes_of(QSize dots) { return qint64(4) * dots.width() * dots.height(); }
+
 void draw_picture(QPainter& p, QPointF at, const Line& line, double fine, int pixels, bool bold, const QColor& colour) {
-    static QCache<std::pair<quint64, QRgb>, QPixmap> known(6 << 20); // bytes
+    static QCache<std::pair<quint64, QRgb>, QPixmap> known(most_of_all_pictures);
     const std::pair key{line.name, colour.rgba()};
-    QPixmap* picture = known.object(key);
-    constexpr int edge = 2; // letters reach beyond their box
-    if (!picture || picture->devicePixelRatio() != fine) {
-        const QSizeF size = QSizeF(line.width + 2 * edge + 1, line.height + 2 * edge) * fine;
-        picture = new QPixmap(static_cast<int>(std::ceil(size.width())), static_cast<int>(std::ceil(size.height())));
-        picture->setDevicePixelRatio(fine);
-        picture->fill(Qt::transparent);
-        QPainter to(picture);
-        to.setFont(face(pixels, bold));
-        to.setPen(colour);
-        to.drawStaticText(QPointF(edge, edge), line.words);
-        const int bytes = 4 * picture->width() * picture->height();
-        if (!known.insert(key, picture, bytes)) return; // longer than any line is
+    const QPixmap* kept = known.object(key);
+    QPixmap picture = kept ? *kept : QPixmap(); // a copy of the handle: the cache may let go of its own
+    if (picture.isNull() || picture.devicePixelRatio() != fine) {
+        picture = QPixmap(dots_of(line, fine));
+        picture.setDevicePixelRatio(fine);
+        picture.fill(Qt::transparent);
+        {
+            QPainter to(&picture);
+            to.setFont(face(pixels, bold));
+            to.setPen(colour);
+            to.drawStaticText(QPointF(picture_edge, picture_edge), line.words);
+        }
+        known.insert(key, new QPixmap(picture), bytes_of(picture.size()));
     }
-    p.drawPixmap(at - QPointF(edge, edge), *picture);
+    p.drawPixmap(at - QPointF(picture_edge, picture_edge), picture);
 }
 } // namespace
 
 QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
             bool bold) {
+    if (!std::isfinite(at.x()) || !std::isfinite(at.y()))
+        return {}; // of a figure that cannot be: no place on a drawing
     Line& line = line_of(words, pixels, bold);
     QRectF box(at.x(), at.y() - line.height / 2, line.width + 1, line.height);
     if (align & Qt::AlignRight) box.moveRight(at.x());
@@ -90,7 +102,7 @@ QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, 
         const double fine = p.paintEngine()->paintDevice()->devicePixelRatioF(); // a widget looks its screen up first
         const auto whole = [fine](double x) { return std::round(x * fine) / fine; };
         there = {whole(there.x()), whole(there.y())}; // the same for letters and their picture
-        if (++line.painted > 2) {
+        if (++line.painted > 2 && bytes_of(dots_of(line, fine)) <= most_of_a_picture) {
             draw_picture(p, there, line, fine, pixels, bold, colour);
             return box;
         }
@@ -282,6 +294,7 @@ void thick_line(QPainter& p, const QPolygonF& line, double thick, const QColor& 
 }
 
 void disc(QPainter& p, QPointF at, double radius, const QColor& fill, const QColor& edge, double edged) {
+    if (!std::isfinite(at.x()) || !std::isfinite(at.y()) || !std::isfinite(radius)) return;
     p.setPen(Qt::NoPen);
     for (const auto& [r, colour] : {std::pair{radius + edged / 2, edge}, std::pair{radius - edged / 2, fill}}) {
         p.setBrush(colour);

@@ -15,7 +15,8 @@ public:
     Canvas(QWidget* widget, const QColor& ground);
 };
 
-/// Text anchored at a point: Qt::AlignLeft puts it to the right of it, and so on. Returns its rectangle.
+/// Text anchored at a point, nothing where that is no place at all: Qt::AlignLeft puts it to the right of it, and so
+/// on. Returns its rectangle.
 QRectF text(QPainter& p, QPointF at, Qt::Alignment align, const QString& words, int pixels, const QColor& colour,
             bool bold = false);
 

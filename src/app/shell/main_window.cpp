@@ -77,6 +77,7 @@ MainWindow::MainWindow(QWidget* parent)
 
 MainWindow::~MainWindow() {
     on_failure({});
+    on_refusal({});
     delete recovery_;           // what is not saved stays for the next session
     delete takeCentralWidget(); // before the document that its widgets speak to
 }
@@ -446,6 +447,11 @@ void MainWindow::update_title() {
 
 void MainWindow::remember() {
     remembers_ = true;
+    connect(recovery_, &Recovery::failed, this, [this](const QString& why) {
+        tell(tr("Unsaved work is not being kept"),
+             BadInput("If this session ended now, what was changed since the last save would be lost",
+                      why.toStdString(), "save now, and free some space"));
+    });
     recovery_->start();
     on_failure([this](const std::string& what) {
         recovery_->write_now();
@@ -454,6 +460,7 @@ void MainWindow::remember() {
              BadInput("The last action was not carried out", what,
                       "your work is kept; undo the last change, or save and start again"));
     });
+    on_refusal([this](const BadInput& why) { tell(tr("This cannot be entered"), why); });
     if (!document_.path().empty()) mark_open(document_.path());
     take_shop_record(document_.path());
     if (!document_.path().empty() && document_.path() != std::filesystem::path(demo_path().toStdString()))
@@ -476,6 +483,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         s.setValue("station", current_title());
         if (!ends_) recovery_->forget();
         on_failure({});
+        on_refusal({});
     }
     event->accept();
 }

@@ -40,6 +40,8 @@ public:
     /// Opens a job, telling why when it cannot; the open job is then untouched.
     bool open(const QString& path);
     bool save();
+    /// Opens the job that was open last; where that session ended badly, offer_recovery() offers it instead.
+    void open_last_or_offer();
     /// Offers what interrupted sessions left, if anything.
     void offer_recovery();
     /// Keeps what is not saved and closes without asking: the session is about to end.
@@ -47,8 +49,9 @@ public:
     /// Has end_session() called, then `leave`, when the process is told to end from outside.
     void end_on_signals(std::function<void()> leave);
     Recovery& recovery() { return *recovery_; }
-    /// Every station as a 1280 × 800 picture in `folder`. Throws BadInput when it cannot be written.
-    void take_shots(const QString& folder);
+    /// Every station as a 1280 × 800 picture in `folder`; over those that are there only where it may `replace` them.
+    /// Throws BadInput when it cannot be written.
+    void take_shots(const QString& folder, bool replace = false);
     /// The station as it stands, with whose it is and of which setup (print.h).
     Pages draw_pages(QPagedPaintDevice& paper);
     /// Remembers the window and the last job between sessions (not in tests and pictures).
@@ -98,6 +101,7 @@ private:
     QList<QAction*> actions_;
     Recovery* recovery_;
     std::shared_ptr<QLockFile> open_here_; ///< held while the job is open here
+    QString offered_; ///< the job of a session that ended badly, until offer_recovery() has offered it
     std::set<std::string> told_failures_;
     bool remembers_ = false, night_ = false, ends_ = false;
 };

@@ -90,7 +90,7 @@ bool MainWindow::mark_open(const std::filesystem::path& file) {
     if (open_here_ && open_here_->fileName() == folder + "/" + name + ".lock") return true;
     auto lock = std::make_shared<QLockFile>(folder + "/" + name + ".lock");
     lock->setStaleLockTime(0);
-    if (!lock->tryLock(0)) {
+    if (!lock->tryLock(0) && lock->error() == QLockFile::LockFailedError) { // else it cannot be marked at all
         QMessageBox box(QMessageBox::NoIcon, tr("Open in another window"),
                         tr("“%1” is open in another window. Work on it in two places, and the one saved last "
                            "replaces the other; it would be asked then.")
@@ -219,17 +219,46 @@ void MainWindow::end_on_signals(std::function<void()> leave) {
     for (const int signal : {SIGTERM, SIGHUP, SIGINT}) std::signal(signal, tell_end);
 }
 
+void MainWindow::open_last_or_offer() {
+    const QString last = QSettings().value("job").toString();
+    if (last.isEmpty() || !QFileInfo::exists(last)) return;
+    if (recovery_->ended_badly())
+        offered_ = last;
+    else
+        open(last);
+}
+
 void MainWindow::offer_recovery() {
     const QList<Recovery::Left> left = recovery_->left_behind();
-    if (left.isEmpty()) return;
+    if (left.isEmpty() && offered_.isEmpty()) return;
     auto* card = new QDialog(this);
     card->setObjectName("recovery");
     card->setAttribute(Qt::WA_DeleteOnClose);
     card->setWindowTitle(tr("Work that was not saved"));
     auto* column = new QVBoxLayout(card);
     column->setContentsMargins(22, 18, 22, 18);
-    column->addWidget(
-        new QLabel(tr("A session ended before this was saved. It is kept until you take it up or throw it away.")));
+    if (!offered_.isEmpty()) {
+        auto* words =
+            new QLabel(tr("<b>The last session did not end as it should.</b> The job that was open then has not "
+                          "been opened again, in case that is why:<br>%1")
+                           .arg(offered_.toHtmlEscaped()));
+        words->setWordWrap(true);
+        column->addWidget(words);
+        auto* again = new QPushButton(tr("Open it again"));
+        again->setObjectName("open last");
+        auto* line = new QHBoxLayout;
+        line->addWidget(again);
+        line->addStretch();
+        column->addLayout(line);
+        connect(again, &QPushButton::clicked, card, [this, card, last = std::exchange(offered_, {})] {
+            if (!may_leave()) return;
+            card->close();
+            open(last);
+        });
+    }
+    if (!left.isEmpty())
+        column->addWidget(
+            new QLabel(tr("A session ended before this was saved. It is kept until you take it up or throw it away.")));
     int row = 0;
     for (const Recovery::Left& one : left) {
         const QString of = one.of.isEmpty() ? tr("never saved to a file") : one.of;
@@ -259,7 +288,7 @@ void MainWindow::offer_recovery() {
             words->setEnabled(false);
         });
     }
-    auto* later = new QPushButton(tr("Leave it for later"));
+    auto* later = new QPushButton(left.isEmpty() ? tr("Start without it") : tr("Leave it for later"));
     column->addWidget(later);
     connect(later, &QPushButton::clicked, card, &QDialog::close);
     card->setMinimumWidth(560);
@@ -294,7 +323,7 @@ Pages MainWindow::draw_pages(QPagedPaintDevice& paper) {
                            {QString::fromStdString(document_.job().name), setup, current()->caution_words()});
 }
 
-void MainWindow::take_shots(const QString& folder) {
+void MainWindow::take_shots(const QString& folder, bool replace) {
     if (!QDir().mkpath(folder))
         throw BadInput(folder.toStdString(), "the folder cannot be made", "give a folder that can be written");
     resize(1280, 800);
@@ -312,7 +341,7 @@ void MainWindow::take_shots(const QString& folder) {
             QBuffer buffer(&png);
             buffer.open(QIODevice::WriteOnly);
             grab().save(&buffer, "PNG");
-            store::write_file(file.toStdString(), png.toStdString());
+            document_.write_made(file, png.toStdString(), replace);
         }
     }
 }

@@ -7,6 +7,7 @@
 #include <QFontMetricsF>
 #include <QPainter>
 #include <algorithm>
+#include <cmath>
 #include <numeric>
 
 namespace dervish::app {
@@ -123,13 +124,13 @@ void FigureRows::paint_scale(QPainter& p, const QRectF& room, const FigureRow::S
     p.setPen(QPen(t.ink, 1.2));
     p.drawLine(QPointF(from, y), QPointF(to, y));
     if (s.low < 0 && s.high > 0) p.drawLine(QPointF(at(0), y - 5), QPointF(at(0), y + 5));
-    if (s.was) {
+    if (s.was && std::isfinite(*s.was)) {
         p.setPen(paint::fitted_pen());
         p.drawLine(QPointF(at(*s.was), y - 9), QPointF(at(*s.was), y + 9));
     }
     p.setPen(Qt::NoPen);
     p.setBrush(t.ink);
-    p.drawEllipse(QPointF(at(s.value), y), 5, 5);
+    if (std::isfinite(s.value)) p.drawEllipse(QPointF(at(s.value), y), 5, 5);
 }
 
 void FigureRows::paintEvent(QPaintEvent*) {

@@ -235,9 +235,14 @@ std::optional<FieldSeen> field(const Job& job, const std::string& path) {
     return found.size() == 1 ? std::optional(std::move(found.front())) : std::nullopt;
 }
 
+namespace {
+constexpr double filed = 1e-9; ///< of a limit, by which a file rounds it
+}
+
 void check_range(double value, const FieldSpec& spec, units::System system, const std::string& path) {
     if (spec.word && value == spec.word_value) return;
-    if (value >= spec.lowest && value <= spec.highest) return;
+    if (value >= spec.lowest - filed * std::abs(spec.lowest) && value <= spec.highest + filed * std::abs(spec.highest))
+        return;
     std::string accepted =
         "give " + with_unit(spec.lowest, spec, system) + " to " + with_unit(spec.highest, spec, system);
     if (spec.word) accepted += ", or \"" + std::string(spec.word) + "\"";
@@ -263,7 +268,7 @@ std::string draft_text(const Draft& draft, units::Quantity quantity, units::Syst
 
 void check_sigma(double sigma, const FieldSpec& spec, const std::string& path) {
     const double most = sigma_spec(spec).highest;
-    if (sigma >= 0 && sigma <= most) return;
+    if (sigma >= 0 && sigma <= most * (1 + filed)) return;
     throw BadInput(path, std::string(spec.label) + ": a spread that cannot be",
                    "give 0 to " + with_unit(most, spec, units::System::Metric));
 }

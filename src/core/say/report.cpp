@@ -7,11 +7,14 @@
 #include "core/say/doubts.h"
 #include "core/say/html.h"
 #include "core/say/proof_words.h"
+#include "core/say/working.h"
+#include "core/study/assess.h"
 #include "core/study/difference.h"
 #include "core/study/links.h"
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace dervish::say {
 namespace {
@@ -49,8 +52,17 @@ constexpr Line lines[] = {{"lean in a bend", study::RollGradient, Quantity::Roll
 
 std::string with_band(double value, double sigma, Quantity quantity, units::System system) {
     const units::Unit unit = units::shown(quantity, system);
+    if (!std::isfinite(value)) return "none";
     return units::fixed(value / unit.factor, unit.decimals) + " ± " +
            units::fixed(band_90 * sigma / unit.factor, unit.decimals) + " " + std::string(unit.symbol);
+}
+
+/// Why some of a setup's figures are none; nothing where all are there.
+std::string why_none(const Job& job, const Setup& setup, const char* what, units::System system) {
+    const study::Assessment a = study::assess(job.vehicle, setup);
+    if (std::isfinite(a.outcomes[RollGradient])) return {};
+    return paragraph(std::string(what) + " has no lean, share or lift to tell: " + no_figures(job.vehicle, a, system) +
+                     ".");
 }
 
 std::string figures(const Job& job, units::System system) {
@@ -73,6 +85,8 @@ std::string figures(const Job& job, units::System system) {
         }
     }
     std::string out = heading("What the sum says") + table.done() +
+                      why_none(job, job.fitted, "The car as fitted", system) +
+                      (nothing_tried(job) ? std::string() : why_none(job, job.trial, "The car on trial", system)) +
                       paragraph("Each ± holds nine cars in ten that this one may be, by what is known of it.");
     std::vector<std::string> guesses;
     for (const auto& [label, share] : sure::measure_next(before.bands, study::RollGradient, 5))
@@ -296,12 +310,19 @@ std::string of_rules(const Job& job, units::System system) {
            paragraph("Whether it is allowed is for the class's rules and its scrutineers.");
 }
 
-std::string filled(std::string page, const std::string& place, const std::string& words) {
-    std::size_t at = page.find(place);
-    if (at == std::string::npos)
-        throw BadInput("template", place + " is missing", "a template has {{title}}, {{date}} and {{body}}");
-    for (; at != std::string::npos; at = page.find(place, at + words.size())) page.replace(at, place.size(), words);
-    return page;
+/// The page with each place filled; what is filled in is not looked through for places.
+std::string filled(const std::string& page, const std::map<std::string, std::string>& places) {
+    for (const auto& [place, words] : places)
+        if (page.find(place) == std::string::npos)
+            throw BadInput("template", place + " is missing", "a template has {{title}}, {{date}} and {{body}}");
+    std::string out;
+    for (std::size_t at = 0; at < page.size();) {
+        const auto here =
+            std::ranges::find_if(places, [&](const auto& p) { return page.compare(at, p.first.size(), p.first) == 0; });
+        out += here == places.end() ? page.substr(at, 1) : here->second;
+        at += here == places.end() ? 1 : here->first.size();
+    }
+    return out;
 }
 } // namespace
 
@@ -351,8 +372,7 @@ std::string report(const Job& job, ReportOf of, int test, const std::string& tod
         break;
     }
     body += paragraph(std::string("Model version ") + proof::model_version + ".");
-    // The body last: what stands in it is not looked through for places.
-    return filled(filled(filled(in_template, "{{title}}", in_html(title)), "{{date}}", today), "{{body}}", body);
+    return filled(in_template, {{"{{title}}", in_html(title)}, {"{{date}}", today}, {"{{body}}", body}});
 }
 
 } // namespace dervish::say

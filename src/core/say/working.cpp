@@ -266,4 +266,30 @@ Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& a,
     return out;
 }
 
+std::string no_figures(const job::Vehicle& vehicle, const study::Assessment& a, units::System system) {
+    const car::Loaded l = car::loaded(a.car);
+    for (const End end : both_ends)
+        if (l.share[index(end)] <= 0)
+            return std::string("the car does not stand: with what is aboard, its weight lies ") +
+                   (end == End::Front ? "behind the rear axle" : "ahead of the front axle") +
+                   "; look at the wheelbase (" + units::text(vehicle.wheelbase.value, Quantity::Length, system) +
+                   ") and at where the loads are";
+    constexpr double flat = 0.15; // m: more than any tyre gives
+    for (const End end : both_ends) {
+        const car::Axle& axle = a.car[end];
+        const double gives = (l.share[index(end)] + axle.unsprung_mass) * units::g / (2 * axle.tyre_rate);
+        if (gives > flat)
+            return std::string("the ") + name_of(end) +
+                   " tyres are pressed flat: " + units::text(axle.tyre_rate, Quantity::Rate, system) +
+                   " would let the car down by " + units::text(gives, Quantity::Length, system) +
+                   "; look at the tyres' rate";
+    }
+    if (const auto over = car::rollover_threshold(a.car))
+        return "the car tips over at " + units::fixed(over->acceleration / units::g, 2) + " g " +
+               car::turn_that_lifts(over->wheel) +
+               ", before the 0.3 g at which these are told; less height of the mass, less load up high or more track "
+               "would do";
+    return "the car does not stand as it is described; look at the loads, the wheelbase, the tracks and the springs";
+}
+
 } // namespace dervish::say

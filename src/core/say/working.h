@@ -27,4 +27,9 @@ inline constexpr Figure all_figures[] = {Figure::Roll, Figure::Share,       Figu
 Working working(const Vehicle& vehicle, const Setup& setup, const Assessment& assessment, Figure figure,
                 units::System system);
 
+/// Why a car has no roll gradient, nor what hangs on it, and what would do: it does not stand with what is aboard, its
+/// tyres are pressed flat, or it tips over before 0.3 g. Example: "the car tips over at 0.21 g turning left, before
+/// ...".
+std::string no_figures(const job::Vehicle& vehicle, const study::Assessment& assessment, units::System system);
+
 } // namespace dervish::say

@@ -148,10 +148,8 @@ std::string plain(std::string_view text) {
             out += '\'';
         else if (one_of(U"\u00BA\u02DA"))
             out += "°";
-        else if (c == 0xB2)
-            out += '2';
-        else if (c == 0xB3)
-            out += '3';
+        else if (one_of(U"\u00B2\u00B3") && !out.empty() && std::isalpha(static_cast<unsigned char>(out.back())))
+            out += c == 0xB2 ? '2' : '3'; // of a unit: behind a figure it is a power, which no entry has
         else if (c == 0x66A)
             out += '%';
         else if (c == 0xBD)

@@ -183,7 +183,8 @@ double as_filed(double si, Quantity quantity) {
 }
 
 std::string fixed(double value, int decimals) {
-    std::array<char, 400> text; // the largest double has 309 figures
+    if (!std::isfinite(value)) return "none"; // a figure that cannot be: whoever tells it says why
+    std::array<char, 400> text;               // the largest double has 309 figures
     const auto written =
         std::to_chars(text.data(), text.data() + text.size(), value, std::chars_format::fixed, std::min(decimals, 20));
     std::string out(text.data(), written.ptr);
@@ -205,7 +206,7 @@ std::string text(double si, Quantity quantity, System system, int decimals) {
     Unit unit = shown(quantity, system);
     if (unit.symbol == "kg" && std::abs(si) < 0.1) unit = {"g", 1e-3, 1};
     std::string out = fixed(si / unit.factor, decimals < 0 ? unit.decimals : decimals);
-    if (unit.symbol.empty()) return out;
+    if (unit.symbol.empty() || !std::isfinite(si)) return out;
     const bool joined = unit.symbol == "°";
     return out + (joined ? "" : " ") + std::string(unit.symbol);
 }
