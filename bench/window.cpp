@@ -5,6 +5,7 @@
 #include "app/book/story_view.h"
 #include "app/shell/main_window.h"
 #include "app/shell/station.h"
+#include "app/shell/stations.h"
 #include "app/shell/tally.h"
 #include "app/shell/theme.h"
 
@@ -77,6 +78,24 @@ double seconds(const std::function<void()>& work) {
     const auto start = std::chrono::steady_clock::now();
     work();
     return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+/// Day and night, back and forth, at each station: until it is painted.
+void change_themes(MainWindow& window) {
+    for (const StationKind& kind : station_kinds()) {
+        window.show_station(kind.title);
+        QCoreApplication::processEvents();
+        double worst = 0;
+        for (int again = 0; again < 4; ++again)
+            for (QAction* action : window.actions())
+                if (action->text().startsWith("Day or night"))
+                    worst = std::max(worst, seconds([&] {
+                                         action->trigger();
+                                         QCoreApplication::sendPostedEvents(nullptr, QEvent::LayoutRequest);
+                                         window.grab();
+                                     }));
+        std::printf("%s: day to night in %.3f s at most\n", kind.title, worst);
+    }
 }
 
 /// What an edit costs to be saved, and to be kept for a recovery, beside so many megabytes of photographs.
@@ -155,6 +174,7 @@ int main(int argc, char** argv) {
     report("Bar: outer diameter", typed(window, "trial/front/bar/outer_diameter", "27.3"));
     window.show_station("Car");
     report("Car: wheelbase (both setups follow)", typed(window, "vehicle/wheelbase", "2850"));
+    change_themes(window);
     book_of_20_years(window);
     for (const int megabytes : {0, 100, 1000}) with_photographs(window, megabytes);
     std::printf("resident after all this %.0f MB\n", resident());

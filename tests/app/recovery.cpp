@@ -144,6 +144,24 @@ TEST_CASE("a job open in another window is told, and a file that cannot be opene
     CHECK(second.window.open(file));
 }
 
+TEST_CASE("where no mark can be made, a job is opened and not said to be open elsewhere") {
+    const Clean clean;
+    const QTemporaryDir place;
+    const QString file = place.filePath("one.dervish");
+    store::save({job::blank(), {}}, file.toStdString());
+    QDir().mkpath(folder() + "/..");
+    QFile in_the_way(folder() + "/../open"); // as a full disk has it: no folder for marks
+    REQUIRE(in_the_way.open(QIODevice::WriteOnly));
+    Bench bench(false);
+    bench.window.remember();
+    QString asked;
+    answer("Leave it", asked);
+    CHECK(bench.window.open(file));
+    QCoreApplication::processEvents();
+    CHECK(asked.isEmpty());
+    in_the_way.remove();
+}
+
 TEST_CASE("work taken up over a file that was changed since asks before it replaces that") {
     const Clean clean;
     const QTemporaryDir place;

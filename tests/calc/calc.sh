@@ -186,7 +186,7 @@ calc, demo, made = sys.argv[1:]
 def holes(at):
     if at is None: return 1
     return sum(map(holes, at.values() if isinstance(at, dict) else at if isinstance(at, list) else ()))
-for what, value, why in (("wheelbase_mm", 100, "wheelbase"), ("wheelbase_mm", 400, "wheelbase"), ("wheelbase_mm", 800, "wheelbase"),
+for what, value, why in (("wheelbase_mm", 100, "wheelbase"), ("wheelbase_mm", 400, "wheelbase"), ("wheelbase_mm", 800, "tips over"),
                          ("rate_N_per_mm", 2.55, "tyres")):
     job = json.loads(zipfile.ZipFile(demo).read("job.json"))
     for at in [job["vehicle"]] if what == "wheelbase_mm" else job["parts"]["tyres"].values(): at[what]["value"] = value

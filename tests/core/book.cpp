@@ -546,6 +546,8 @@ TEST_CASE("a report tells the story with bands and provenance, fills a shop's ow
     CHECK(of(say::ReportOf::Rules).find("Front bar: ") != std::string::npos);
     CHECK(of(say::ReportOf::Rules, "<b>Our shop</b>{{title}}{{date}}{{body}}").starts_with("<b>Our shop</b>"));
     CHECK_THROWS_AS(of(say::ReportOf::Rules, "{{title}} {{date}}"), BadInput);
+    j.vehicle.name = "{{body}}{{date}}"; // is a name, and no place
+    CHECK(of(say::ReportOf::Rules, "{{title}}|{{date}}|{{body}}").starts_with("{{body}}{{date}}: what differs"));
 }
 
 } // namespace tests::of_book

@@ -84,6 +84,13 @@ TEST_CASE("an entry: any unit of the quantity, whatever the window's") {
     CHECK_THAT(told("(26 mm) in"), Catch::Contains("two units"));
 }
 
+TEST_CASE("an entry: a small raised figure belongs to a unit; behind a number it is a power, which is refused") {
+    CHECK(si("3 kg·m²", Quantity::Inertia) == Approx(3));
+    CHECK(si("2 g/cm³", Quantity::Density) == Approx(2000));
+    for (const char* text : {"5²", "5³", "5 ²", "²", "5⁴", "2²5", "1.5² mm"})
+        CHECK_THROWS_AS(read_entry(text, Quantity::Length, System::Metric), BadInput);
+}
+
 TEST_CASE("an entry: sums, differences and products, what can be read in two ways is asked") {
     CHECK(mm_of("268+12") == Approx(280));
     CHECK(mm_of("268 - 12.5") == Approx(255.5));

@@ -107,6 +107,12 @@ TEST_CASE("the book as a table and as a calendar: quoted, escaped, folded, each 
     }
     CHECK(events > 3);
     CHECK(ids.size() == events);
+    // A stranger's id stays a value of its own property.
+    for (job::Upkeep& u : j.upkeep) u.id = "x\r\nATTACH:file:///etc/passwd\n;\x01" + u.id;
+    const std::string strange = store::calendar(j, book::now_of(book::moments(j)), "20321201T080000Z");
+    CHECK(strange.find("\nATTACH") == std::string::npos);
+    CHECK(strange.find('\x01') == std::string::npos);
+    CHECK(strange.find("UID:x\\nATTACH:file:///etc/passwd\\n\\;") != std::string::npos);
 }
 
 TEST_CASE("the shop's record holds what each saved job took, once, and what was put right since") {

@@ -44,6 +44,29 @@ TEST_CASE("a table's cells keep their commas and quotes, its numbers their point
     CHECK(table.text() == "case,force_N,note\n\"roll, out\",2680.4,\n\"the \"\"soft\"\" one\",-1,b\n");
 }
 
+TEST_CASE("no cell of a stranger's words is a formula to a spreadsheet, and each reads back as it was") {
+    for (const std::string words : {"=HYPERLINK(\"x\")", "+41 in all", "-- as before", "@home", "\tin", "'=kept", "''-x"}) {
+        store::CsvTable table{"note"};
+        table.add(words).end_row();
+        std::string cell = table.text().substr(5, table.text().size() - 6);
+        if (cell.starts_with('"')) { // RFC 4180
+            cell = cell.substr(1, cell.size() - 2);
+            for (std::size_t at = 0; (at = cell.find("\"\"", at)) != std::string::npos; ++at) cell.erase(at, 1);
+        }
+        CAPTURE(words, cell);
+        CHECK(cell.starts_with('\''));
+        CHECK(store::unguarded(cell) == words);
+    }
+    for (const std::string words : {"-3.5", "+1.2e3", "'tis", "plain", "'"}) {
+        store::CsvTable table{"note"};
+        table.add(words).end_row();
+        CHECK(store::unguarded(words) == words);
+        if (words[0] != '+') CHECK(table.text() == "note\n" + words + "\n");
+    }
+    const std::string marked = "\xEF\xBB\xBFx_mm,y_mm,z_mm,at\n-230,470,0,eye\n0,470,0,bend\n0,-470,0,bend\n-230,-470,0,eye\n";
+    CHECK(store::read_centreline(marked).size() == 4); // as a spreadsheet saves it
+}
+
 TEST_CASE("columns in any order, semicolons with decimal commas, notes and blank lines") {
     const auto points =
         store::read_centreline("# measured on the bench\nat;z_mm;y_mm;x_mm\n\neye;0;470,5;-230\r\nbend;0;470;0\n"
