@@ -149,8 +149,8 @@ TEST_CASE("where no mark can be made, a job is opened and not said to be open el
     const QTemporaryDir place;
     const QString file = place.filePath("one.dervish");
     store::save({job::blank(), {}}, file.toStdString());
-    QDir().mkpath(folder() + "/..");
-    QFile in_the_way(folder() + "/../open"); // as a full disk has it: no folder for marks
+    QDir().mkpath(data_folder());
+    QFile in_the_way(data_folder() + "/open"); // as a full disk has it: no folder for marks
     REQUIRE(in_the_way.open(QIODevice::WriteOnly));
     Bench bench(false);
     bench.window.remember();

@@ -14,15 +14,23 @@ using namespace dervish::app;
 namespace fs = std::filesystem;
 
 /// Kills at any moment: of a saver (the file that stands must be whole) and of a window in which someone types without
-/// a pause (nothing older than 3 s may be lost). By hand: dervish-hunt-kill [save kills [typing kills]]; exit code 1
-/// where a file was torn or work was lost.
+/// a pause beside five photographs of 20 MB (nothing older than 3 s may be lost). By hand: dervish-hunt-kill [save
+/// kills [typing kills]]; exit code 1 where a file was torn or work was lost.
 namespace {
+std::string photograph(std::size_t size) {
+    std::mt19937 engine(3);
+    std::string out(size, '\0');
+    for (char& c : out) c = static_cast<char>(engine());
+    return out;
+}
+
 [[noreturn]] void save_for_ever(const fs::path& path) {
     store::JobFile file = store::load(demo_path().toStdString());
     file.attachments["log.csv"].content = std::string(300000, 'x');
+    file.attachments["photo.jpg"].content = photograph(3 << 20); // large enough to be written behind
     for (int i = 0;; ++i) {
         file.job.name = "round " + std::to_string(i);
-        store::save(file, path);
+        file.attachments = store::save(file, path);
     }
 }
 
@@ -38,6 +46,12 @@ int type_for_ever(int argc, char** argv) {
     window.open(demo_path());
     window.remember();
     window.show();
+    const std::string picture = std::string(argv[2]) + ".jpg";
+    std::ofstream(picture, std::ios::binary) << photograph(20 << 20);
+    for (int i = 0; i < 5; ++i) { // which nothing that is typed waits for
+        std::fstream(picture, std::ios::binary | std::ios::in | std::ios::out) << i;
+        window.document().attach(picture);
+    }
     std::ofstream log(argv[2]);
     QElapsedTimer alive; // nobody outlives the one who would kill it
     alive.start();

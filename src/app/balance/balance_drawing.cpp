@@ -5,6 +5,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/words.h"
+#include "core/say/working.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -42,6 +43,11 @@ void BalanceDrawing::take_up() {
     const Result &now = document_.computed(), &fitted = document_.computed(Look::Fitted);
     model_ = model::to_model(now.vehicle(), now.setup(), now.figures->car, ground_);
     now_ = balance::corner(*model_, lateral_);
+    const Result& of = document_.computed();
+    none_ = std::isfinite(of.figures->outcomes[study::RollGradient])
+                ? QString()
+                : qs(say::no_figures(of.vehicle(), *of.figures, document_.units()));
+    if (!none_.isEmpty()) none_ = none_[0].toUpper() + none_.mid(1) + ".";
     fitted_.reset();
     if (document_.look() == Look::Trial)
         fitted_ =
@@ -208,6 +214,8 @@ void BalanceDrawing::paintEvent(QPaintEvent*) {
     if (!now_ || !now_->state.converged || (!now_->holds && now_->need[0] == 0)) {
         paint::text(p, rect().center(), Qt::AlignHCenter, tr("The car does not stand in this bend: it tips over."), 15,
                     t.caution, true);
+        paint::paragraph(p, QRectF(0.15 * width(), height() / 2.0 + 16, 0.7 * width(), height() / 2.0 - 16), none_, 14,
+                         t.ink);
         return;
     }
     if (!now_->holds && !moment_) {

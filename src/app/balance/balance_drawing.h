@@ -43,6 +43,7 @@ private:
     QPointF at(double y, double z) const;
 
     Document& document_;
+    QString none_; ///< why the car has no figures at all; empty: it has
     double lateral_ = 0.4 * units::g;
     Ground ground_ = Ground::Dry;
     std::optional<balance::Model> model_;

@@ -205,7 +205,7 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
     }
     lines.push_back({phases_of(f), {}, t.soft}); // a small window tells these under Schools
     lines.push_back({qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", {}, t.soft});
-    QRectF box(room.left(), room.top() + 92, room.width(), room.height());
+    QRectF box(room.left(), room.top() + 96, room.width(), room.height());
     const auto height_of = [&](const Line& line) {
         p.setFont(face(line.pixels, line.bold));
         return line.words.isEmpty() ? 0 : p.boundingRect(box, Qt::TextWordWrap, line.words).height() + 3;

@@ -68,6 +68,8 @@ MainWindow::MainWindow(QWidget* parent)
     night_ = QSettings().value("night", false).toBool();
     setMinimumSize(1024, 700);
     resize(1280, 800);
+    setStyleSheet(
+        theme_style()); // the window's and not the program's: what is being built has none until it stands in it
     build_actions();
     build();
     show_station("Bar");
@@ -424,6 +426,7 @@ void MainWindow::change_theme() {
     delete takeCentralWidget();
     stack_ = nullptr;
     use_theme(*qApp, night_);
+    setStyleSheet(theme_style());
     build();
     show_station(shown);
 }

@@ -256,9 +256,12 @@ void MainWindow::offer_recovery() {
             open(last);
         });
     }
-    if (!left.isEmpty())
-        column->addWidget(
-            new QLabel(tr("A session ended before this was saved. It is kept until you take it up or throw it away.")));
+    if (!left.isEmpty()) {
+        auto* words =
+            new QLabel(tr("A session ended before this was saved. It is kept until you take it up or throw it away."));
+        words->setWordWrap(true);
+        column->addWidget(words);
+    }
     int row = 0;
     for (const Recovery::Left& one : left) {
         const QString of = one.of.isEmpty() ? tr("never saved to a file") : one.of;

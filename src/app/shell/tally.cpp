@@ -216,7 +216,8 @@ void Tally::paintEvent(QPaintEvent*) {
                                        : tight ? 24
                                                : 26,
                                        old ? t.strip_soft : t.on_strip, true);
-        const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft, s.unit, small, t.strip_soft);
+        const QRectF unit = paint::text(p, {big.right() + 3, 43}, Qt::AlignLeft,
+                                        std::isfinite(s.value) ? s.unit : QString(), small, t.strip_soft);
         if (s.band.below + s.band.above > 0) {
             const double from = unit.right() + gap, room = (i + 1) * each - 3 - from;
             const double wider = std::max(s.band.below, s.band.above);
@@ -236,12 +237,13 @@ void Tally::paintEvent(QPaintEvent*) {
         if (old) {
             paint::text(p, {x, 63}, Qt::AlignLeft, tr("old: a field waits"), 13, QColor("#F0B7A8"));
         } else {
-            const double shown = std::abs(s.change) < 0.5 * std::pow(10, -s.decimals) ? 0 : s.change;
+            const bool none = !std::isfinite(s.change);
+            const double shown = none || std::abs(s.change) < 0.5 * std::pow(10, -s.decimals) ? 0 : s.change;
             const double sigma = change_sigma(document_, say::all_figures[i]);
             const auto number = [&](double of) {
                 return QString::fromStdString(units::fixed(std::abs(of), s.decimals));
             };
-            QString words = tr("as fitted");
+            QString words = none ? tr("see roll") : tr("as fitted");
             if (document_.look() != Look::Fitted && shown != 0) {
                 const sure::Sure sure = sure::how_sure(s.change, sigma);
                 const QString sign = sure == sure::Sure::Surely     ? tr(" from fitted")

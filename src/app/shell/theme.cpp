@@ -79,8 +79,9 @@ void use_theme(QApplication& app, bool night) {
     p.setColor(QPalette::HighlightedText, current->on_selected);
     p.setColor(QPalette::PlaceholderText, current->soft);
     app.setPalette(p);
-    app.setStyleSheet(style(*current));
 }
+
+QString theme_style() { return style(*current); }
 
 namespace {
 /// The shipped typeface's family, here under a name of our own: where the system has the family too, its monospaced

@@ -18,6 +18,7 @@ struct Theme {
 /// The theme in use.
 const Theme& theme();
 void use_theme(QApplication& app, bool night);
+QString theme_style(); ///< of a window and all that stands in it
 
 /// Loads the shipped fonts once and sets the application's.
 void load_fonts(QApplication& app);
