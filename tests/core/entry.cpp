@@ -84,7 +84,7 @@ TEST_CASE("an entry: any unit of the quantity, whatever the window's") {
     CHECK_THAT(told("(26 mm) in"), Catch::Contains("two units"));
 }
 
-TEST_CASE("an entry: a small raised figure belongs to a unit; behind a number it is a power, which is refused") {
+TEST_CASE("an entry: a small raised figure belongs to a unit, and behind a number it is refused") {
     CHECK(si("3 kg·m²", Quantity::Inertia) == Approx(3));
     CHECK(si("2 g/cm³", Quantity::Density) == Approx(2000));
     for (const char* text : {"5²", "5³", "5 ²", "²", "5⁴", "2²5", "1.5² mm"})
