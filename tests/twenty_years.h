@@ -7,15 +7,15 @@ namespace tests {
 using namespace dervish;
 
 /// A book of 20 years: entries, setups that stood, tests.
-inline job::Job twenty_years(job::Job j) {
+inline job::Job twenty_years(job::Job j, int entries = 5000) {
     const auto seed = j.tests.read();
     for (int i = 0; j.tests.size() < 200; ++i) {
         job::PlannedTest t = seed[static_cast<std::size_t>(i) % seed.size()];
         t.name += ", year " + std::to_string(i);
         j.tests.push_back(t);
     }
-    for (int i = 0; j.book.size() < 5000; ++i) {
-        job::Entry e{job::date_of(22400 + 7300 * i / 5000),
+    for (int i = 0; static_cast<int>(j.book.size()) < entries; ++i) {
+        job::Entry e{job::date_of(22400 + 7300 * i / entries),
                      static_cast<job::EntryKind>(i % 9),
                      "something was done, number " + std::to_string(i),
                      (41200.0 + 40 * i) * 1000,

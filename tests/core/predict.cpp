@@ -45,6 +45,24 @@ TEST_CASE("a prediction on growing ramps is the tally's lift height, with the ta
     CHECK(std::sqrt(variance) == Approx(p.sigma[0]).epsilon(1e-4));
 }
 
+TEST_CASE("what a drive is asked of leaves out no input that shows") {
+    const Job j = blank();
+    for (const char* key : {"steering_step", "one_step"}) {
+        CAPTURE(key);
+        const Protocol& p = proof::protocol(key);
+        Question screened = question(p, settings_of(p, PlannedTest{}));
+        Question whole = screened;
+        whole.screen = {};
+        const Bands few = propagate(j.vehicle, j.fitted, screened), all = propagate(j.vehicle, j.fitted, whole);
+        CHECK(10 * few.shares.size() < 6 * all.shares.size());
+        for (std::size_t c = 0; c < p.channels.size(); ++c) {
+            CAPTURE(p.channels[c].spec.label);
+            CHECK(few.nominal[c] == all.nominal[c]);
+            CHECK(few.sigma[c] == Approx(all.sigma[c]).epsilon(0.01));
+        }
+    }
+}
+
 TEST_CASE("ramps that end below the lift height predict \"more than\"") {
     const Job j = blank();
     const double lift = assess(j.vehicle, j.fitted).outcomes[LiftHeight];

@@ -165,6 +165,23 @@ TEST_CASE("bends: the lean per g times the g, the limit's speed, quasi-steady ma
     CHECK(kerb[0] < 1.6 * std::atan(0.03 / track));
 }
 
+TEST_CASE("times of a drive change as evenly as the car does") {
+    const Job j = examples::off_road_car();
+    const auto with = [&](double part) {
+        Job other = j;
+        for (AxleSetup& a : other.fitted.both()) a.dampers.rebound_damping.value = 2500 * (1 + part);
+        return std::array{asked("one_step", other, {})[1], asked("steering_step", other, {})[1]};
+    };
+    const auto now = with(0), more = with(0.04), most = with(0.08);
+    for (std::size_t i = 0; i < 2; ++i) {
+        const double once = more[i] - now[i], twice = most[i] - now[i];
+        CAPTURE(i, once, twice);
+        CHECK(once != 0);
+        CHECK(std::abs(once) < 2.5e-3); // less than what lies between two moments of a run
+        CHECK(twice == Approx(2 * once).epsilon(0.25));
+    }
+}
+
 TEST_CASE("courses are clean up to where they ask as much as the car holds") {
     const Job j = examples::off_road_car();
     const car::Car car = car_with(j.vehicle, j.fitted);

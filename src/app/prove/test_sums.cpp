@@ -147,7 +147,7 @@ void TestSums::ask_for_others() {
         if (!p.channels.empty() && !others_.front().tried.contains(p.key)) left.push_back(&p);
     // Its own kind, then those that are quick to work out.
     std::ranges::stable_sort(left, {},
-                             [&](const proof::Protocol* p) { return p->key == now.protocol ? -1 : p->part < 1; });
+                             [&](const proof::Protocol* p) { return p->key == now.protocol ? -1 : int(p->in_time); });
     others_worker_.start([this, now, left](const auto& cancelled, const auto& post) {
         for (const proof::Protocol* p : left) {
             if (cancelled()) return;

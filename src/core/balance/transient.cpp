@@ -98,8 +98,13 @@ struct Script {
 std::optional<double> time_to_90(const std::vector<Moment>& all, double Moment::*value) {
     const double last = all.back().*value;
     if (std::abs(last) < 1e-6) return {};
-    for (const Moment& m : all)
-        if (m.*value / last >= 0.9) return m.time - 0.35;
+    double before = all.front().*value / last;
+    for (std::size_t i = 1; i < all.size(); ++i) {
+        const double now = all[i].*value / last;
+        if (now >= 0.9)
+            return all[i].time - (now - 0.9) / (now - std::min(before, 0.9)) * (all[i].time - all[i - 1].time) - 0.35;
+        before = now;
+    }
     return {};
 }
 

@@ -110,8 +110,9 @@ double CleanSpeeds::search(const balance::Model& model) {
     if (first_ > 0 && (at_low = spare(low = 0.9 * first_)) > 0) {
         high = 1.1 * first_;
     } else {
-        low = slowest;
-        if ((at_low = spare(low)) <= 0) return std::nan("");
+        // At half of the speed that asks all that it holds sideways nearly every car is clean.
+        low = std::clamp(0.5 * std::sqrt(limit.lateral / course_.at(1).lateral), slowest, fastest / 2);
+        if ((at_low = spare(low)) <= 0 && (at_low = spare(low = slowest)) <= 0) return std::nan("");
         high = 1.15 * low;
     }
     while ((at_high = spare(high)) > 0) {

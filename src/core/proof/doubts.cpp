@@ -64,10 +64,16 @@ std::vector<Fault> faults(const PlannedTest& test, int state, const std::vector<
     const Settings settings = settings_of(p, test);
     const Snapshot& car = test.states[static_cast<std::size_t>(state)].car;
     std::vector<Fault> out;
+    // The sound car first: those near it are then found from it.
+    const auto ask = p.answers(settings);
+    try {
+        if (!p.channels.empty()) ask({car.vehicle, car.setup});
+    } catch (const BadInput&) {
+    }
     const auto look = [&](What what, std::optional<End> end, const Snapshot& tried, const std::string& setup = {},
                           bool swapped = false) {
         try {
-            const std::vector<double> values = p.answers(settings)({tried.vehicle, tried.setup});
+            const std::vector<double> values = ask({tried.vehicle, tried.setup});
             const double off = off_by(test, state, values, swapped);
             if (off <= band_90) out.push_back({what, end, setup, values.at(0), off});
         } catch (const BadInput&) { // no such car

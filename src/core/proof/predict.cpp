@@ -1,4 +1,5 @@
 #include "core/proof/predict.h"
+#include "core/proof/asking.h"
 
 #include <cmath>
 
@@ -17,16 +18,18 @@ Question question(const Protocol& p, const Settings& settings) {
     }
     out.ask = p.answers(settings);
     out.bears = [bears = p.bears, settings](const std::string& path) { return bears(settings, path); };
-    out.part = p.part;
+    if (p.in_time) {
+        out.part = part_in_time;
+        out.screen = motion_screen(settings.contains("ground") ? ground_of(settings) : Ground::Dry);
+    }
     return out;
 }
 
 Prediction predict(const Protocol& p, const Settings& settings, const Snapshot& car,
                    const std::function<bool()>& cancelled) {
     const Question asked = question(p, settings);
-    const auto ask = asked.ask;
-    const std::vector<double> values = ask({car.vehicle, car.setup});
     Bands bands = propagate(car.vehicle, car.setup, asked, cancelled);
+    const std::vector<double> values = bands.nominal;
     Share by_hand{"by hand", "how it is driven", Source::Assumed, std::vector(values.size(), 0.0)};
     Prediction out;
     out.made = true;

@@ -65,7 +65,7 @@ struct Protocol {
     std::function<bool(const Settings&, const std::string& path)> bears = [](const Settings&, const std::string& path) {
         return bears_on_outcomes(path);
     };
-    double part = 1; ///< of a spread, as Question::part
+    bool in_time = false; ///< runs followed in time: Question::part and screen as of sure::manoeuvre()
     /// The wheel that should go light first, where there is one.
     std::function<int(const Snapshot&, const Settings&)> light_wheel{};
 };

@@ -41,6 +41,37 @@ struct Steps {
     std::vector<double> up, down;
 };
 
+/// A share of the variance of each figure of the screen below which an input is not asked.
+constexpr double unheard = 1e-3;
+
+/// Which inputs may reach the answers.
+std::vector<bool> heard(const Vehicle& vehicle, const Setup& setup, const Question& question) {
+    Parameters inputs(vehicle, setup, question.bears);
+    if (!question.screen) return std::vector(inputs.count(), true);
+    const auto screen = question.screen;
+    const std::vector<double> nominal = screen({vehicle, setup});
+    std::vector<std::vector<double>> moved(inputs.count());
+    std::vector<double> all(nominal.size(), 0);
+    for (std::size_t i = 0; i < inputs.count(); ++i) {
+        const double up = inputs.value(i) + inputs.sigma(i), down = inputs.value(i) - inputs.sigma(i);
+        inputs.set(i, inputs.accepts(i, up) ? up : inputs.accepts(i, down) ? down : inputs.value(i));
+        try {
+            moved[i] = screen({inputs.vehicle(), inputs.setup()});
+        } catch (const BadInput&) { // at the edge of what can be: it is asked
+        }
+        inputs.reset(i);
+        for (std::size_t k = 0; k < moved[i].size(); ++k) all[k] += std::pow(moved[i][k] - nominal[k], 2);
+    }
+    std::vector<bool> out;
+    for (const std::vector<double>& by : moved) {
+        bool any = by.empty();
+        // Not a number (a car that does not hold the bend) hides nothing.
+        for (std::size_t k = 0; k < by.size(); ++k) any = any || !(std::pow(by[k] - nominal[k], 2) <= unheard * all[k]);
+        out.push_back(any);
+    }
+    return out;
+}
+
 /// A derivative to one side where a small part of a sigma tells of the whole to both, else the whole to both.
 template <class At> Steps step_from(At&& at, double part) {
     if (part < 1) {
@@ -63,6 +94,7 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& ques
     const std::size_t inputs = own.inputs.count();
     const double beam = beam_sigma(setup);
     std::vector<Steps> steps(inputs + 1); // the last is of beam theory
+    const std::vector<bool> asked = heard(vehicle, setup, question);
     share_out(
         steps.size(), own,
         [&] {
@@ -76,7 +108,7 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& ques
                 steps[i] = step_from(scaled, question.part);
                 return;
             }
-            if (cancelled && cancelled()) return;
+            if (!asked[i] || (cancelled && cancelled())) return;
             const auto at = [&](double sigmas) -> std::vector<double> {
                 const double to = hand.inputs.value(i) + sigmas * hand.inputs.sigma(i);
                 if (!hand.inputs.accepts(i, to)) return {};
@@ -91,6 +123,7 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& ques
             hand.inputs.reset(i);
         });
     Bands out;
+    out.nominal = nominal;
     out.sigma.assign(nominal.size(), 0);
     for (std::size_t i = 0; i <= inputs; ++i) {
         const Steps& by = steps[i];

@@ -21,6 +21,7 @@ struct Sides {
 
 /// Standard uncertainty of each answer to a question and where it comes from.
 struct Bands {
+    std::vector<double> nominal; ///< the answers themselves
     std::vector<double> sigma;
     std::vector<Share> shares;
     std::vector<Sides> drawn; ///< with_draws(); empty before

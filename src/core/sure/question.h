@@ -28,6 +28,9 @@ struct Question {
     std::function<std::vector<double>(const Asked&)> ask;
     std::function<bool(const std::string& path)> bears = bears_on_outcomes; ///< which inputs count
     double part = 1;                                                        ///< of a spread by which propagate() steps
+    /// Where answers are dear: cheap figures through which inputs reach them. An input that moves each of these by less
+    /// than a thirtieth of what all inputs together move it is not asked. Nothing here: every input is.
+    std::function<std::vector<double>(const Asked&)> screen{};
 };
 
 } // namespace dervish::sure

@@ -218,6 +218,36 @@ std::array<double, run_answers> answers_of(const balance::Run& run) {
     return out;
 }
 
+std::function<std::vector<double>(const Asked&)> motion_screen(Ground ground) {
+    return [cars = Cars(), ground, hard = 0.0](const Asked& asked) mutable {
+        const balance::Model m =
+            to_model(asked.vehicle, asked.setup, cars.with(asked.vehicle, asked.setup, asked.bar_scale), ground);
+        if (hard == 0) hard = 0.97 * balance::outright_limit(m).lateral;
+        std::vector<double> out{m.yaw_inertia, m.roll_inertia, m.pitch_inertia, balance::head_over_centre(m)};
+        const auto stands = [&](const car::State& s) {
+            out.insert(out.end(), {s.roll.front, s.roll.rear, s.heave, s.pitch});
+            for (const car::Wheel& wheel : s.wheels) out.push_back(wheel.load);
+        };
+        const car::State still = car::settle(m.car, {});
+        const auto bend = [&](double lateral, double along) {
+            const balance::Corner c = balance::corner_along(m, lateral, along, &still);
+            stands(c.state);
+            out.insert(out.end(), {c.slip.front, c.slip.rear, c.most.front, c.most.rear, c.steer});
+        };
+        for (const double lateral : {0.1 * units::g, 0.4 * hard, hard}) bend(lateral, 0);
+        for (const double along : {-m.braking, pedal(m, balance::Phase::Lifted), m.pull}) bend(0.4 * hard, along);
+        stands(car::settle(m.car, {.wheel_height = {0.02, 0, 0.02, 0}}));
+        stands(car::settle(m.car, {.wheel_height = {0.02, 0, 0, 0}}));
+        stands(car::settle(m.car, {.wind_force = 0.1 * units::g * car::loaded(m.car).mass, .wind_height = 1}));
+        for (const End end : both_ends) {
+            const balance::AxleGrip& a = m.axle[end];
+            out.insert(out.end(), {a.bump_damping, a.rebound_damping, a.tyre[0].relaxation, a.tyre[1].relaxation,
+                                   m.axle_inertia[end], m.car[end].unsprung_mass});
+        }
+        return out;
+    };
+}
+
 Question manoeuvre(const balance::Drive& drive, Ground ground) {
     using units::Quantity;
     const auto ask = [cars = Cars(), drive, ground](const Asked& asked) mutable -> std::vector<double> {
@@ -246,7 +276,8 @@ Question manoeuvre(const balance::Drive& drive, Ground ground) {
              {"heading", Quantity::Angle}},
             ask,
             bears,
-            0.5}; // half a spread to one side: a run takes long, and is followed far more exactly than that
+            part_in_time,
+            motion_screen(ground)};
 }
 
 namespace {

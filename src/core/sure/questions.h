@@ -67,6 +67,12 @@ enum RunAnswer {
     run_answers
 };
 std::array<double, run_answers> answers_of(const balance::Run& run);
+/// Question::part of runs followed in time: half a spread to one side, since a run takes long and is followed far more
+/// exactly than that.
+inline constexpr double part_in_time = 0.5;
+/// What a car's motion on the road is made of, for Question::screen: how it stands in gentle, middling and hard bends,
+/// in them braked and pulling, over a kerb and in a wind; its masses, inertias, dampers and its tyres' lag.
+std::function<std::vector<double>(const Asked&)> motion_screen(Ground ground);
 /// Example: propagate(job.vehicle, job.trial, manoeuvre({balance::Manoeuvre::Kerb}, Ground::Dry)).sigma[RunHead].
 Question manoeuvre(const balance::Drive& drive, Ground ground);
 

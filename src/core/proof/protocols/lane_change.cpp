@@ -43,7 +43,7 @@ Protocol lane_change() {
                               });
             },
             bears_on_drives,
-            0.5};
+            true};
 }
 
 } // namespace dervish::proof

@@ -40,16 +40,20 @@ Protocol one_step() {
                     const double level = run.moments.front().roll;
                     double most = 0;
                     for (const auto& m : run.moments) most = std::max(most, std::abs(m.roll - level));
-                    double still = 0;
-                    for (const auto& m : run.moments)
-                        if (std::abs(m.roll - level) > most / 10) still = m.time;
                     out[0] = most;
-                    if (still < run.moments.back().time - 0.1) out[1] = still - 0.3; // from the first edge
+                    const auto off = [&](const balance::Moment& m) { return std::abs(m.roll - level) - most / 10; };
+                    std::size_t last = 0;
+                    for (std::size_t i = 0; i < run.moments.size(); ++i)
+                        if (off(run.moments[i]) > 0) last = i;
+                    if (run.moments[last].time >= run.moments.back().time - 0.1) return out;
+                    const balance::Moment &before = run.moments[last], &after = run.moments[last + 1];
+                    const double part = off(before) / (off(before) - off(after));
+                    out[1] = before.time + part * (after.time - before.time) - 0.3; // from the first edge
                     return out;
                 });
             },
             bears_on_drives,
-            0.5};
+            true};
 }
 
 } // namespace dervish::proof

@@ -52,7 +52,7 @@ Protocol s_bend() {
                               });
             },
             bears_on_drives,
-            0.5};
+            true};
 }
 
 } // namespace dervish::proof

@@ -36,7 +36,7 @@ Protocol slalom() {
                               });
             },
             bears_on_drives,
-            0.5};
+            true};
 }
 
 } // namespace dervish::proof

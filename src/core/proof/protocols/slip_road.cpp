@@ -32,7 +32,7 @@ Protocol slip_road() {
                 });
             },
             bears_on_drives,
-            0.5};
+            true};
 }
 
 } // namespace dervish::proof

@@ -38,7 +38,7 @@ Protocol steering_step() {
                 });
             },
             bears_on_drives,
-            0.5};
+            true};
 }
 
 } // namespace dervish::proof
