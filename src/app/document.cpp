@@ -54,16 +54,21 @@ void take_up_drafts(job::Job& job) {
     }
 }
 
-/// Writes what was typed: a new value has the usual spread of its source, several readings their own.
+/// Writes what was typed: what a tool reads was read by it; of anything else the source stands, with its usual spread;
+/// several readings have their own.
 void take(job::Measured& m, const job::Typed& typed, const job::FieldSpec& spec, bool measuring,
           const job::Measured* before) {
-    if (before && before->value == typed.value && !typed.sigma && !measuring) {
+    const bool by_tool = measuring || typed.sigma || spec.tool != job::Tool::Test;
+    if (before && before->value == typed.value && !measuring && !typed.sigma &&
+        (!by_tool || before->source == job::Source::Measured)) {
         m = *before;
         return;
     }
+    const double was = m.sigma;
     m.value = typed.value;
-    if (measuring || typed.sigma) m.source = job::Source::Measured;
+    if (by_tool) m.source = job::Source::Measured;
     m.sigma = typed.sigma ? *typed.sigma : units::as_filed(job::usual_sigma(spec, m.source, m.value), spec.quantity);
+    if (m.value == 0 && m.sigma == 0 && !by_tool && !spec.word) m.sigma = was; // a share of nought says nothing
 }
 
 QString said(const BadInput& e) { return QString::fromStdString(e.problem() + "; " + e.accepted()); }
@@ -185,7 +190,7 @@ void Document::type(const QString& path, const QString& text) {
         try {
             const job::Typed typed = job::parse_entry(text.toStdString(), field->spec, units_, at);
             const bool as_shown = job::show(field->value->value, field->spec, units_) == text.toStdString();
-            if (!as_shown || measuring_)
+            if (!as_shown || measuring_ || field->spec.tool != job::Tool::Test)
                 take(*field->value, as_shown ? job::Typed{field->value->value, {}} : typed, field->spec, measuring_,
                      before ? &*before : &std::as_const(*field->value));
             next.drafts.erase(at);
@@ -486,7 +491,7 @@ void Document::replace(store::JobFile file, const std::filesystem::path& path) {
     const std::size_t size = store::job_bytes({std::move(own), {}}, true).size();
     undo_.setUndoLimit(static_cast<int>(std::clamp<std::size_t>(most_memory / size, 20, 2000)));
     undo_.setClean();
-    recovered_ = false;
+    recovered_ = measuring_ = false;
     attachments_ = std::make_shared<const store::Members>(std::move(file.attachments));
     path_ = path;
     stamp_ = path.empty() ? store::Stamp{} : store::stamp_of(path);

@@ -59,12 +59,15 @@ Json cures(const job::Job& job, const std::string& name, Ground ground, study::A
     const job::Setup& setup = job::setup_named(job, name);
     const units::Unit unit = units::shown(study::scale_of(aim).quantity, units::System::Metric);
     const std::vector<job::TyreData> sets = study::other_tyres(job, setup);
-    const study::Cures found = study::cures(job.vehicle, setup, ground, aim, wanted * unit.factor, {}, sets);
+    const study::Cures found = study::cures(job.vehicle, setup, ground, aim, wanted * unit.factor,
+                                            {.people = study::people_aboard(job)}, sets);
     Json ways = Json::array();
     for (const study::Cure& way : found.ways) {
         Json to{{"what", say::words_of(way, job.vehicle, sets)},
                 {"to", say::answer_of(way, setup, units::System::Metric)},
                 {"does", or_why(way.helps() ? std::optional(way.share) : std::nullopt, 1, "this way does not help")}};
+        to["dangers"] = Json::array();
+        for (const study::Danger& danger : way.dangers) to["dangers"].push_back(say::words_of(danger));
         if (way.helps())
             for (const say::CostLine& line : say::cost_lines(found.costs, way.then, units::System::Metric))
                 to["then"][line.what] = {{"is", line.value},

@@ -59,11 +59,8 @@ Json story(const job::Job& job, const std::string& today, const book::Wanted& wa
 }
 
 Json job_sheet(const say::JobSheet& sheet) {
-    Json out{{"from", sheet.from},
-             {"to", sheet.to},
-             {"needs", sheet.needs},
-             {"steps", Json::array()},
-             {"to_go_back", sheet.back}};
+    Json out{{"from", sheet.from},   {"to", sheet.to},         {"cautions", sheet.cautions},
+             {"needs", sheet.needs}, {"steps", Json::array()}, {"to_go_back", sheet.back}};
     for (const say::SheetStep& s : sheet.steps) {
         Json step{{"key", s.key}, {"do", s.title}, {"how", s.lines}};
         if (!s.caution.empty()) step["caution"] = s.caution;

@@ -1,6 +1,7 @@
 #include "calc/report.h"
 #include "core/model/tyres.h"
 #include "core/say/bar_words.h"
+#include "core/say/cautions.h"
 #include "core/say/difference_words.h"
 #include "core/say/working.h"
 #include "core/study/assess.h"
@@ -44,6 +45,7 @@ Json tally(const job::Job& job, const std::string& name) {
         out["smallest_link_margin_deg"] = figure(least->first.left, deg, b, study::LinkMargin);
         out["smallest_link_margin_is"] = std::string(name_of(least->second)) + ", " + least->first.what;
     }
+    out["cautions"] = say::cautions(job.vehicle, setup, units::System::Metric);
     if (std::isfinite(a.handling.first_lift)) {
         out["first_wheel_lifts_at_g"] = units::rounded(a.handling.first_lift / units::g);
         out["first_wheel"] = car::wheel_names[static_cast<std::size_t>(a.handling.first_wheel)];
@@ -81,7 +83,9 @@ Json choices(const job::AxleSetup& a, const job::AxleData& axle) {
                          {"wall_mm", units::rounded(t.wall / mm)},
                          {"mass_kg", units::rounded(t.mass)},
                          {"times_stress", units::rounded(t.stress)}});
-    return {{"rate_at_eye_without_links_after_N_per_mm", worths}, {"equal_rate_tubes", tubes}};
+    Json out = {{"rate_at_eye_without_links_after_N_per_mm", worths}, {"equal_rate_tubes", tubes}};
+    if (tubes.empty()) out["equal_rate_tubes_why"] = say::no_tube_words;
+    return out;
 }
 } // namespace
 
@@ -132,8 +136,9 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
           {"link_bodies", l.link_bodies},
           {"link_joints", l.link_joints}}},
         {"why_the_sums_differ", say::why_sums_differ(*f)},
-        {"times_standard", or_why(standard ? std::optional(f->eye_rate / standard->eye_rate) : std::nullopt, 1,
-                                  "the standard has no bar here")},
+        {"times_standard_at_wheel",
+         or_why(standard && assembly.connected ? std::optional(f->wheel_rate / standard->wheel_rate) : std::nullopt, 1,
+                assembly.connected ? "the standard has no bar here" : "its links are off: it does nothing")},
         {"eye_ladder_N_per_mm", ladder},
         {"large_travel", travel(assembly, on, *f)},
         {"choices", choices(assembly, on)}};

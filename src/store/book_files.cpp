@@ -17,6 +17,8 @@ std::string test_result(const job::PlannedTest& t) {
         return "nothing read";
     case proof::Agreement::CannotTell:
         return "cannot tell";
+    case proof::Agreement::TooWide:
+        return "too wide to tell";
     case proof::Agreement::Agrees:
         return "as the sum says";
     case proof::Agreement::Doubtful:

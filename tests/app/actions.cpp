@@ -521,7 +521,7 @@ TEST_CASE("the tally tells how sure a change from Fitted is") {
     bench.document().finish_bands();
     REQUIRE(bench.document().change_sigma());
     const Ink trial = Ink::of(bench.window.tally());
-    CHECK(trial.says(QString::fromUtf8("1.5 ± 0.2")));
+    CHECK(trial.says(QString::fromUtf8("1.5 ± 0.3")));
     CHECK(trial.says("0.01 cannot say"));
     bench.document().set_look(Look::Fitted);
     bench.document().finish_bands();

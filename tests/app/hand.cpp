@@ -126,7 +126,7 @@ TEST_CASE("a first click takes the whole number, Enter and Tab go to the next, a
     CHECK(base->selectedText().isEmpty());
 }
 
-TEST_CASE("one key takes the next source, while measuring, what is typed was measured") {
+TEST_CASE("what a tool reads was read by it once typed, and one key takes the next source") {
     Bench bench(false);
     bench.click("rail Car");
     auto* base = bench.find<NumberEdit>("vehicle/wheelbase");
@@ -141,13 +141,27 @@ TEST_CASE("one key takes the next source, while measuring, what is typed was mea
     bench.click("measuring");
     bench.type("vehicle/wheelbase", bench.document().shown("vehicle/wheelbase")); // the same, read off the car
     CHECK(m().source == job::Source::Measured);
-    bench.type("vehicle/front_left_load", "360");
-    CHECK(bench.job().vehicle.front_left_load.source == job::Source::Measured);
-    CHECK(bench.job().vehicle.front_left_load.sigma == Approx(1.8));
+    bench.type("vehicle/cg_height", "560"); // by a test, while one measures
+    CHECK(bench.job().vehicle.cg_height.source == job::Source::Measured);
+    bench.document().undo().undo();
+    CHECK(bench.job().vehicle.cg_height.source == job::Source::Assumed);
     bench.click("measuring");
-    bench.type("vehicle/rear_left_load", "340"); // a new value, still assumed, with its own spread
-    CHECK(bench.job().vehicle.rear_left_load.source == job::Source::Assumed);
+    bench.type("vehicle/cg_height", "560"); // no tool reads it: a new value, still assumed, with its own spread
+    CHECK(bench.job().vehicle.cg_height.source == job::Source::Assumed);
+    CHECK(bench.job().vehicle.cg_height.sigma == Approx(0.084));
+    bench.type("vehicle/front_left_load", bench.document().shown("vehicle/front_left_load")); // what was guessed
+    bench.type("vehicle/rear_left_load", "340");
+    for (const job::Measured* load : {&bench.job().vehicle.front_left_load, &bench.job().vehicle.rear_left_load}) {
+        CHECK(load->source == job::Source::Measured);
+        CHECK(load->sigma == Approx(0.005 * load->value));
+    }
+    auto* mark = bench.find<QToolButton>("source vehicle/rear_left_load");
+    CHECK(mark->toolTip().startsWith("measured with a scale"));
+    bench.document().set_source("vehicle/rear_left_load", job::Source::Assumed); // as one key does
     CHECK(bench.job().vehicle.rear_left_load.sigma == Approx(51));
+    bench.document().set_measuring(true);
+    bench.document().start_new(job::blank()); // of this job alone
+    CHECK_FALSE(bench.document().measuring());
 }
 
 TEST_CASE("what waits keeps the units it was typed in, through a change of them, a file and a reopening") {

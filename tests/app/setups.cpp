@@ -224,7 +224,7 @@ TEST_CASE("a new user: a new car's bar and its rate, a cure, lowered, a bar off 
     CHECK(bench.job().fitted.front.bar.outer_diameter.source == job::Source::Measured);
     CHECK(bench.job().fitted.front.bar.outer_diameter.sigma == Approx(0.05e-3)); // callipers
     CHECK(bench.job().fitted.front.bar.wall.source == job::Source::Assumed);     // nobody looked
-    REQUIRE(bench.job().book.size() == 4);
+    REQUIRE(bench.job().book.size() == 5);
     CHECK(bench.job().book.back().kind == job::EntryKind::Found);
     WARN(clicks << " clicks and " << entries << " entries");
     CHECK(clicks < 40);

@@ -174,7 +174,7 @@ TEST_CASE("the car goes back to what stood, with its parts as they are known now
     Job j = blank();
     name_parts(j);
     j.trial = j.fitted;
-    edit::change_fitted(j, {"2031-04-01", "as bought", 1000, false}, false);
+    edit::change_fitted(j, {"2031-04-01", "as bought", 1000, false}, true);
     const double thickness = j.fitted.front.bar.outer_diameter.value;
     j.trial.front.bar.id = "bar-77";
     j.trial.front.bar.outer_diameter.value = thickness * 1.2;

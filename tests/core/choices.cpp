@@ -54,6 +54,12 @@ TEST_CASE(
         CHECK(guess == Approx(std::pow(22 * mm, 4)).epsilon(0.07)); // near the first guess, not on it
     }
     CHECK(equal_rate_tubes(front(), {11.5 * mm}).empty()); // thicker than the solid bar's radius
+    AxleSetup tight = front(); // its bends hold a tube of 100 mm off, and none of those that serve
+    tight.bar.bend_radius.value = 25 * mm;
+    const auto round = equal_rate_tubes(tight, {2 * mm, 3 * mm});
+    REQUIRE(round.size() == 2);
+    for (const Substitute& t : round) CHECK(t.rate == Approx(rate_of(tight)).epsilon(1e-5));
+    CHECK(with_rate(tight, 1.5));
 }
 
 TEST_CASE("stock is ranked by how near its rate comes, and the solid itself comes first") {

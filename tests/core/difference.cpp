@@ -117,6 +117,28 @@ TEST_CASE("a difference is as sure as that of cars drawn together, and surer tha
     CHECK(sure::how_sure(0.5, 1) == sure::Sure::CannotSay);
 }
 
+TEST_CASE("two bars of equal numbers are two bars: their difference is as unsure as both, and has no jump") {
+    Job j = blank();
+    Setup after = j.trial;
+    after.front.bar.id = "another bar";
+    const auto apart = [&](double diameter) {
+        after.front.bar.outer_diameter.value = diameter;
+        const sure::Figures one = sure::figures_of(j.vehicle, j.trial), other = sure::figures_of(j.vehicle, after);
+        return sure::difference_sigma(j.trial, one.bands, after, other.bands)[RollGradient];
+    };
+    const double thickness = j.trial.front.bar.outer_diameter.value, equal = apart(thickness),
+                 nearly = apart(thickness * 1.0005);
+    CHECK(equal == Approx(nearly).epsilon(0.01));
+    // By hand: both bars' own inputs, each alone, but the steel's.
+    double sum = 0;
+    for (const sure::Share& s : sure::bands(j.vehicle, j.trial).shares)
+        if (s.path.starts_with("trial/front/bar/") && !s.path.ends_with("modulus") && !s.path.ends_with("density"))
+            sum += 2 * s.variance(RollGradient);
+    CHECK(equal == Approx(std::sqrt(sum)).epsilon(0.01));
+    after = j.trial;
+    CHECK(apart(thickness) == Approx(0).margin(1e-12));
+}
+
 TEST_CASE("what Trial changes of the schools' readings and of a bump is as sure as both cars moved together say") {
     Job j = blank();
     for (const FieldRef& f : fields(j)) f.value->sigma *= 0.2; // so that every car there is can be

@@ -263,13 +263,59 @@ TEST_CASE("every outcome of either bar is that bar's own, two unlike bars on unl
     CHECK(a.outcomes[LinkMargin] == std::min(a.outcomes[FrontLinkMargin], a.outcomes[RearLinkMargin]));
 }
 
+TEST_CASE("lowering a new car is not surely better or worse for its lean by what nobody said of its roll centres") {
+    for (const CarKind kind : {CarKind::Small, CarKind::Family, CarKind::TwoSeater, CarKind::Van}) {
+        NewCar asked{"tried", kind};
+        asked.suspension = usual_suspension(kind);
+        const Job j = new_car(asked);
+        Setup low = j.trial;
+        for (AxleSetup& a : low.both()) a.stand.lift.value = -0.03;
+        const sure::Figures now = sure::figures_of(j.vehicle, j.trial), then = sure::figures_of(j.vehicle, low);
+        const double sigma = sure::difference_sigma(j.trial, now.bands, low, then.bands)[study::RollGradient];
+        INFO(name_of(kind));
+        CHECK(sure::how_sure(then.value[study::RollGradient] - now.value[study::RollGradient], sigma) !=
+              sure::Sure::Surely);
+    }
+}
+
+TEST_CASE("a pair of wheels a side is two tyres with half of the load each") {
+    Job j = new_car({"bus", CarKind::Truck, Driven::Rear, usual_suspension(CarKind::Truck)});
+    REQUIRE(j.vehicle.rear.wheels_a_side == WheelsASide::Two);
+    for (AxleSetup& a : j.trial.both()) a.tyres.nominal_load.value = 25000;
+    const balance::Model pair = model::to_model(j.vehicle, j.trial, model::car_with(j.vehicle, j.trial));
+    j.vehicle.rear.wheels_a_side = WheelsASide::One;
+    const balance::Model one = model::to_model(j.vehicle, j.trial, model::car_with(j.vehicle, j.trial));
+    CHECK(pair.car.rear.tyre_rate == Approx(2 * one.car.rear.tyre_rate));
+    for (const double load : {10e3, 30e3, 60e3})
+        for (const double slip : {0.01, 0.05, 0.12})
+            CHECK(balance::lateral_force(pair.axle.rear.tyre[0], {}, {load, 0}, slip, 0, 0) ==
+                  Approx(2 * balance::lateral_force(one.axle.rear.tyre[0], {}, {load / 2, 0}, slip, 0, 0)));
+    CHECK(balance::outright_limit(pair).first == balance::Gives::Tips);
+}
+
+TEST_CASE("how much the rear grips more than the front widens who gives up first as far as it moves it") {
+    Job j = new_car({"saloon", CarKind::Family});
+    const auto with = [&](double grip) {
+        j.vehicle.handling.rear_grip.value = grip;
+        const car::Car car = model::car_with(j.vehicle, j.trial);
+        return sure::balance_of(balance::outright_limit(model::to_model(j.vehicle, j.trial, car)));
+    };
+    const double apart = (with(1.04) - with(0.96)) / 2;
+    with(1);
+    CHECK(std::abs(apart) > 0.03);
+    const sure::Bands bands = sure::limit_bands(j.vehicle, j.trial, Ground::Dry);
+    const auto share = std::ranges::find(bands.shares, "vehicle/handling/rear_grip", &sure::Share::path);
+    REQUIRE(share != bands.shares.end());
+    CHECK(std::abs(share->change[sure::LimitBalance]) == Approx(std::abs(apart)).epsilon(0.1));
+}
+
 TEST_CASE("a new car of every kind, drive and suspension computes, and every figure of it is a guess with a spread") {
     for (const CarKind kind : all_car_kinds)
         for (const Driven driven : {Driven::Front, Driven::Rear, Driven::All})
             for (const AxleKind rear : {AxleKind::Independent, AxleKind::Solid})
                 for (const bool bars : {true, false}) {
                     NewCar asked{"tried", kind, driven, {AxleKind::Independent, rear}, {bars, bars}};
-                    if (rear == AxleKind::Solid && kind == CarKind::OffRoad) asked.suspension.front = rear;
+                    if (rear == AxleKind::Solid && usual_suspension(kind).front == rear) asked.suspension.front = rear;
                     Job j = new_car(asked);
                     INFO(name_of(kind) << (bars ? "" : " without bars"));
                     CHECK(nothing_tried(j));

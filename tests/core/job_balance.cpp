@@ -188,6 +188,27 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
             CHECK(c.then.limit == Approx(balance::outright_limit(dry).lateral).epsilon(1e-6));
         }
     }
+    // Nobody is ballast; what is dangerous of a way is told of the car that it makes.
+    Job manned = j;
+    manned.vehicle.loads.back().name = "Marit, navigator";
+    const std::vector<std::string> people = people_aboard(manned);
+    CHECK(people == std::vector{manned.vehicle.loads.back().id});
+    for (const Cure& c :
+         cures(manned.vehicle, manned.trial, ground, Aim::Limit, *read(Aim::Limit, j.trial) - 0.1, {.people = people})
+             .ways) {
+        if (c.lever == Cure::Lever::Load || c.lever == Cure::Lever::LoadBack)
+            CHECK(manned.vehicle.loads[c.item].id != people[0]);
+        if (!c.to || c.lever != Cure::Lever::Bar || c.end != End::Rear) continue;
+        REQUIRE(c.helps()); // more rear bar, until the rear has less left than the front
+        for (const balance::Phase phase : balance::all_phases) {
+            const auto first = [&](const Setup& s) {
+                return balance::limit(to_model(j.vehicle, s, a_car(s)), phase).first;
+            };
+            const bool told = std::ranges::any_of(
+                c.dangers, [&](const Danger& d) { return d.what == Danger::What::RearFirst && d.phase == phase; });
+            CHECK(told == (first(*c.to) == balance::Gives::Rear && first(j.trial) != balance::Gives::Rear));
+        }
+    }
     using L = Cure::Lever;
     for (const L lever : {L::Bar, L::Springs, L::Dampers, L::Traded, L::Height, L::Pressure, L::Camber}) {
         CAPTURE(int(lever));

@@ -437,4 +437,31 @@ TEST_CASE("what is left out of the bands bears on no outcome") {
     CHECK(left_out > 20);
 }
 
+TEST_CASE("set-up verdicts go by the size of the car: what is a hair on a bus is much on a model") {
+    const auto verdict = [](CarKind kind, say::Step step, const SetupChecks& checks) {
+        const Job j = new_car({"car", kind, Driven::Rear, {}, {true, true}});
+        return say::look_at(step, j.trial.front, checks, j.vehicle.front, units::System::Metric);
+    };
+    using State = say::StepFound::State;
+    SetupChecks checks;
+    checks.table_gap = 1.8 * mm;
+    checks.rounds.push_back({16 * mm, 17.8 * mm});
+    checks.lift_zero = 0;
+    checks.left_link = 1;
+    checks.right_link = 1.0009;
+    for (const say::Step step : {say::Step::Straight, say::Step::Equal, say::Step::LeftRight}) {
+        CAPTURE(static_cast<int>(step));
+        CHECK(verdict(CarKind::Model, step, checks).state == State::Attend);
+        if (step != say::Step::LeftRight) CHECK(verdict(CarKind::Family, step, checks).state == State::Good);
+    }
+    checks.table_gap = 0.2 * mm; // two tenths of what a car is held to
+    CHECK(verdict(CarKind::Model, say::Step::Straight, checks).state == State::Good);
+    checks.table_gap = 2.5 * mm;
+    CHECK(verdict(CarKind::Family, say::Step::Straight, checks).state == State::Attend);
+    CHECK(verdict(CarKind::Truck, say::Step::Straight, checks).state == State::Good);
+    // The force that moves an arm is a small part of what stands on the axle.
+    const auto words = verdict(CarKind::Model, say::Step::LeftRight, checks).found;
+    CHECK(examples::number_in(words, "of it the bar's own about ") < 1);
+}
+
 } // namespace tests::of_links

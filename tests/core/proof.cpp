@@ -58,6 +58,26 @@ TEST_CASE("verdicts follow z at 1.645 and 2.58") {
     CHECK(agreement(left_out) == Agreement::CannotTell);
 }
 
+TEST_CASE("what agrees because nearly anything would is too wide to tell, and says what to measure") {
+    const PlannedTest wide = exact(0.286, 0.064, {0.30}); // ± 106 mm
+    CHECK(agreement(wide) == Agreement::TooWide);
+    CHECK(compare(wide).agreement == Agreement::TooWide);
+    CHECK(agreement(exact(0.286, 0.064, {0.6})) == Agreement::Disagrees);
+    CHECK(agreement(exact(0.286, 0.04, {0.30})) == Agreement::Agrees); // ± 66 of 286
+    PlannedTest rough = exact(0.286, 0.03, {0.30});
+    rough.read_to[0].si = 0.08; // the reading's own band is no fault of the sum's
+    CHECK(agreement(rough) == Agreement::Agrees);
+    PlannedTest told = wide;
+    const std::size_t channels = told.states[0].prediction.value.size();
+    for (const auto& [path, change] : {std::pair{"vehicle/cg_height", 0.02}, {"trial/front/springs/rate", 0.06}}) {
+        told.states[0].prediction.shares.push_back({path, path, std::vector<double>(channels, 0)});
+        told.states[0].prediction.shares.back().change[0] = change;
+    }
+    const say::Told words = say::told(told, units::System::Metric);
+    CHECK(words.headline.starts_with("Too wide to tell"));
+    CHECK(words.detail.find("to narrow it measure trial/front/springs/rate and") != std::string::npos);
+}
+
 TEST_CASE("repeats narrow the mean, their own spread widens it where the tool's does not explain it") {
     CHECK(compare(exact(0.3, 0.004, {0.3, 0.3, 0.3, 0.3}), 0, 0).measured_sigma == Approx(0.0015));
     CHECK(compare(exact(0.3, 0.004, {0.28, 0.32}), 0, 0).measured_sigma == Approx(0.02));

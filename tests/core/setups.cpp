@@ -1,4 +1,6 @@
 #include "core/edit/setups.h"
+#include "core/book/story.h"
+#include "core/edit/book.h"
 #include "core/edit/tests.h"
 
 #include "core/edit/edits.h"
@@ -42,15 +44,53 @@ TEST_CASE("what is fitted or found has its line in the book, with the parts and 
         edit::keep_parts(before, j);
         edit::change_fitted(j, {"2031-05-11", "less lean", 42e6}, found);
         CHECK(j.fitted == j.trial);
-        REQUIRE(j.book.size() == 1);
-        const Entry& line = j.book[0];
+        REQUIRE(j.book.size() == (found ? 1 : 2)); // before what is first fitted: how it was found
+        const Entry& line = j.book.back();
         CHECK(line.kind == (found ? EntryKind::Found : EntryKind::Fitted));
         CHECK(line.reason == "less lean");
         CHECK(line.odometer == 42e6);
         CHECK(line.parts == std::vector<std::string>{j.fitted.front.bar.id});
         CHECK(line.car == Snapshot{j.vehicle, j.fitted});
-        CHECK(j.spares.bars.size() == (found ? 0 : 1));
+        CHECK(j.spares.bars.empty()); // found so, or kept as the standard
     }
+}
+
+TEST_CASE("the car as it was found is the first box of the book, the standard, and can be gone back to") {
+    Job j = blank();
+    const Setup as_found = j.fitted;
+    edit::write_entry(j, {"2031-05-03", EntryKind::Noted, "it leans", 0, {}, {}, {}}, "2031-05-03");
+    edit::plan_test(j, {"ramps", "2031-05-11", "", "diagonal_ramps", Asks::SumOrCar, {}});
+    const auto fit = [&](double diameter, double odometer) {
+        const Job before = j;
+        j.trial.front.bar.outer_diameter.value = diameter;
+        edit::keep_parts(before, j);
+        edit::change_fitted(j, {"2031-05-11", "less lean", odometer}, false);
+    };
+    fit(0.027, 42e6);
+    edit::plan_test(j, {"ramps again", "2031-05-11", "", "diagonal_ramps", Asks::SumOrCar, {}});
+    fit(0.029, 42.1e6);
+    CHECK(j.standard == as_found);
+    const auto all = book::moments(j);
+    const auto stood = book::spans(j, all, book::now_of(all));
+    REQUIRE(stood.size() == 3);
+    CHECK(j.book[static_cast<std::size_t>(stood[0].entry)].kind == EntryKind::Found);
+    CHECK(j.book[static_cast<std::size_t>(stood[0].entry)].date == "2031-05-03");
+    edit::go_back_to(j, stood[0].entry);
+    CHECK(j.trial.front.bar.outer_diameter.value == as_found.front.bar.outer_diameter.value);
+    CHECK(j.trial.name == as_found.name);
+    // Of the tests of that day each stands where it was made, at a distance at which its setup stood.
+    for (std::size_t i = 0; i < all.size(); ++i)
+        if (all[i].test >= 0) {
+            CHECK(book::stood_by(j, all, i) == stood[static_cast<std::size_t>(all[i].test)].entry);
+            CHECK(all[i].odometer <= (all[i].test == 0 ? 42e6 : 42.1e6));
+            CHECK(all[i].odometer >= (all[i].test == 0 ? 0 : 42e6));
+        }
+    // Another standard stands.
+    Job named = blank();
+    edit::call_standard(named, true);
+    named.standard.name = "as delivered";
+    edit::change_fitted(named, {"2031-05-11", "less lean", 42e6}, false);
+    CHECK(named.standard.name == "as delivered");
 }
 
 TEST_CASE("the bar on Trial: shelf, eyes, lines of a walk and of points, a size, bushes, a centreline") {

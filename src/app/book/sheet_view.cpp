@@ -35,7 +35,8 @@ void SheetView::set_setups(std::optional<job::Setup> from, std::optional<job::Se
 
 void SheetView::refresh() {
     const job::Job& job = document_.job();
-    sheet_ = say::job_sheet(job, from_.value_or(job.fitted), to_.value_or(job.trial), document_.units(), document_.shop());
+    sheet_ =
+        say::job_sheet(job, from_.value_or(job.fitted), to_.value_or(job.trial), document_.units(), document_.shop());
     QString words = qs(say::job_sheet_html(job, sheet_, document_.units())); // a tick does not make it another
     if (!is_to_do()) words += "-";
     if (words != built_) {
@@ -73,6 +74,8 @@ void SheetView::build() {
         body_->show();
         return;
     }
+    for (const std::string& danger : sheet_.cautions)
+        words(column, tr("▲ %1").arg(qs(danger).toHtmlEscaped()), 14, theme().caution);
     QStringList needs;
     for (const std::string& need : sheet_.needs) needs << qs(need).toHtmlEscaped();
     if (!needs.isEmpty()) words(column, tr("<b>Needed</b><br>%1").arg(needs.join("<br>")), 14, theme().ink);

@@ -28,9 +28,9 @@ namespace dervish::app {
 CarStation::CarStation(Document& document, QWidget* parent)
     : Station(parent), document_(document), drawing_(new CarDrawing(document)), fields_(new FieldPanel(document)),
       next_(new MeasureNext(document)), parts_(new QButtonGroup(this)), readings_(new QButtonGroup(this)),
-      stand_(new StandReading(document)), kind_(new QComboBox), loads_(new QComboBox), car_name_(new QLineEdit),
-      load_name_(new QLineEdit), aboard_(new QCheckBox(tr("Aboard"))), load_tools_(new QWidget),
-      kind_tools_(new QWidget), car_tools_(new QWidget) {
+      stand_(new StandReading(document)), kind_(new QComboBox), wheels_(new QComboBox), loads_(new QComboBox),
+      car_name_(new QLineEdit), load_name_(new QLineEdit), aboard_(new QCheckBox(tr("Aboard"))),
+      load_tools_(new QWidget), kind_tools_(new QWidget), car_tools_(new QWidget) {
     auto* list = new MeasuringList(document);
     QVBoxLayout* side = lay_station(
         this, drawing_,
@@ -54,10 +54,13 @@ CarStation::CarStation(Document& document, QWidget* parent)
     side->addWidget(car_tools_);
     auto* kinds = new QHBoxLayout(kind_tools_);
     kinds->setContentsMargins(0, 4, 0, 0);
-    kinds->addWidget(new QLabel(tr("Suspension")));
     kind_->addItems({tr("independent"), tr("solid axle")});
     kind_->setObjectName("axle kind");
     kinds->addWidget(kind_, 1);
+    wheels_->addItems({tr("one wheel a side"), tr("two wheels a side")});
+    wheels_->setObjectName("wheels a side");
+    wheels_->setToolTip(tr("Of a pair each tyre carries half; the track is to the pairs' middles"));
+    kinds->addWidget(wheels_, 1);
     side->addWidget(kind_tools_);
     auto* loads = new QVBoxLayout(load_tools_);
     loads->setContentsMargins(0, 4, 0, 0);
@@ -90,6 +93,7 @@ CarStation::CarStation(Document& document, QWidget* parent)
     });
     connect(loads_, &QComboBox::activated, this, [this](int index) { pick(QString("vehicle/loads/%1").arg(index)); });
     bind_choice(kind_, document_, tr("kind of suspension"), [this] { return part_ + "/kind"; });
+    bind_choice(wheels_, document_, tr("wheels a side"), [this] { return part_ + "/wheels_a_side"; });
     connect(car_name_, &QLineEdit::textEdited, this, [this](const QString& text) {
         document_.edit(tr("name of the car"), "car name",
                        [&](job::Job& job) { job::set_words(job, "vehicle/name", text.toStdString()); });
@@ -149,7 +153,11 @@ void CarStation::refresh() {
     load_tools_->setVisible(loads);
     kind_tools_->setVisible(axle);
     car_tools_->setVisible(!loads && !axle);
-    if (axle) kind_->setCurrentIndex(static_cast<int>(v[part_ == "vehicle/front" ? End::Front : End::Rear].kind));
+    if (axle) {
+        const job::AxleData& on = v[part_ == "vehicle/front" ? End::Front : End::Rear];
+        kind_->setCurrentIndex(static_cast<int>(on.kind));
+        wheels_->setCurrentIndex(static_cast<int>(on.wheels_a_side));
+    }
     const auto set = [](QLineEdit* edit, const std::string& text) {
         if (edit->text() != QString::fromStdString(text)) edit->setText(QString::fromStdString(text));
     };

@@ -39,7 +39,7 @@ private:
     MeasureNext* next_;
     QButtonGroup *parts_, *readings_;
     StandReading* stand_;
-    QComboBox *kind_, *loads_;
+    QComboBox *kind_, *wheels_, *loads_;
     QLineEdit *car_name_, *load_name_;
     QCheckBox* aboard_;
     QWidget *load_tools_, *kind_tools_, *car_tools_;

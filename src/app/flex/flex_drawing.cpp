@@ -299,8 +299,11 @@ void FlexDrawing::paint_gauges(QPainter& p) {
 void FlexDrawing::paintEvent(QPaintEvent*) {
     paint::Canvas p(this);
     if (!car_) {
-        paint::text_within(p, {20, 70}, width() - 40,
-                           tr("No car to put on ramps until the waiting field is put right."), 14, theme().soft);
+        paint::text_within(p, {20, 92}, width() - 40,
+                           document_.waiting().isEmpty()
+                               ? tr("Being worked out …")
+                               : tr("No car to put on ramps until this is put right: %1").arg(document_.waiting()),
+                           14, theme().soft);
         return;
     }
     if (!state_.converged) {

@@ -6,6 +6,7 @@
 #include "app/widgets/field_panel.h"
 #include "app/widgets/number_edit.h"
 #include "app/words.h"
+#include "core/say/cautions.h"
 #include "core/say/difference_words.h"
 #include "core/study/difference.h"
 
@@ -124,8 +125,19 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
                         "wheels at equal height. Final tightening at ride height, to the vehicle maker's torque "
                         "figures. Check full lock, full bump and full "
                         "droop for clearance. Local rules and a licensed professional decide what is allowed.")));
-    QString changes;
     const job::Job& job = document.job();
+    // What the sums know to be dangerous is asked about, not only told.
+    QCheckBox* seen = nullptr;
+    if (const auto dangers = say::cautions(job.vehicle, job.trial, document.units()); !dangers.empty()) {
+        QStringList lines;
+        for (const std::string& danger : dangers) lines << qs(danger);
+        column->addWidget(caution(QObject::tr("By the sums, with this on the car"), lines.join("\n")));
+        seen = new QCheckBox(QObject::tr("I have seen this and fit it all the same"));
+        seen->setObjectName("seen");
+        seen->setVisible(!found_so);
+        column->addWidget(seen);
+    }
+    QString changes;
     for (const study::Difference& d : study::differences(job.fitted, job.trial)) {
         const say::DifferenceWords told = say::words_of(d, job.vehicle, job.fitted, job.trial, document.units());
         changes += "<p style='margin: 2px 0'><b>" + qs(told.name).toHtmlEscaped() + "</b> " +
@@ -185,6 +197,8 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
                 QObject::tr("Date: “%1” is not a date; write year-month-day, such as 2031-05-11").arg(date->text()));
         else if (reason->toPlainText().trimmed().isEmpty())
             error->setText(QObject::tr("Why: the field is empty; a few words will do, you will want them in a year"));
+        else if (seen && !found_so && !seen->isChecked())
+            error->setText(QObject::tr("What the sums say is dangerous stands above: tick that you have seen it"));
         else {
             sheet = {typed, date->text(), reason->toPlainText().trimmed(), measured->isChecked()};
             card.accept();

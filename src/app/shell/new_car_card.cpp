@@ -61,11 +61,9 @@ void ask_new_car(QWidget* parent, Document& document) {
     kind->setCurrentIndex(static_cast<int>(job::CarKind::Family));
     QObject::connect(kind, &QComboBox::activated, card, [=](int chosen) { // what is usual of it, to be changed
         const auto is = static_cast<job::CarKind>(chosen);
-        driven->setCurrentIndex(is == job::CarKind::OffRoad                               ? 2
-                                : is == job::CarKind::Small || is == job::CarKind::Family ? 0
-                                                                                          : 1);
-        suspension.rear->setCurrentIndex(is == job::CarKind::Van || is == job::CarKind::OffRoad);
-        suspension.front->setCurrentIndex(is == job::CarKind::OffRoad);
+        driven->setCurrentIndex(static_cast<int>(job::usual_drive(is)));
+        for (const End end : both_ends)
+            suspension[end]->setCurrentIndex(static_cast<int>(job::usual_suspension(is)[end]));
     });
     column->addLayout(grid);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);

@@ -134,12 +134,19 @@ QWidget* source_legend(Document& document) {
     auto* measuring = new QCheckBox(QObject::tr("measuring"));
     measuring->setObjectName("measuring");
     measuring->setStyleSheet("font-size: 13px");
-    measuring->setToolTip(QObject::tr("While it is on, each value typed was measured, with its tool's spread (Ctrl+M). "
-                                      "F2 in a field takes the next source."));
+    measuring->setToolTip(
+        QObject::tr("What a tool reads counts as read by it once it is typed; while this is on, so does "
+                    "all else (Ctrl+M). F2 in a field takes the next source."));
     line->addWidget(measuring);
     QObject::connect(measuring, &QCheckBox::clicked, out, [&document](bool on) { document.set_measuring(on); });
-    QObject::connect(&document, &Document::changed, out,
-                     [measuring, &document] { measuring->setChecked(document.measuring()); });
+    QObject::connect(&document, &Document::changed, out, [measuring, &document] {
+        const bool on = document.measuring();
+        measuring->setChecked(on);
+        measuring->setStyleSheet(
+            on ? QString("font-size: 15px; font-weight: 600; padding: 3px 8px; color: %1; background: %2")
+                     .arg(theme().panel.name(), theme().caution.name())
+               : QString("font-size: 13px"));
+    });
     return out;
 }
 

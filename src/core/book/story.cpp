@@ -108,7 +108,22 @@ std::vector<Moment> moments(const Job& job) {
         last = m.day;
         if (!m.odometer_said) m.odometer = between(driven, m.day, 0);
     }
-    std::ranges::stable_sort(out, {}, &Moment::day);
+    // Where among the lines of its day: a test that does not know comes after all.
+    const auto first_told = std::ranges::find_if(job.book, tells_the_car);
+    const auto as_found = first_told != job.book.end() && first_told->kind == EntryKind::Found
+                              ? static_cast<int>(first_told - job.book.begin())
+                              : -1;
+    const auto place = [&](const Moment& m) {
+        if (m.entry >= 0) return m.entry == as_found ? -1.0 : m.entry;
+        const int lines = job.tests[static_cast<std::size_t>(m.test)].lines_before;
+        return lines < 0 ? static_cast<double>(job.book.size()) : lines - 0.5;
+    };
+    std::ranges::stable_sort(
+        out, [&](const Moment& a, const Moment& b) { return a.day != b.day ? a.day < b.day : place(a) < place(b); });
+    // A distance that nobody said lies between those that were said before and after it on its day.
+    for (std::size_t i = 1; i < out.size(); ++i)
+        if (!out[i].odometer_said && out[i - 1].day == out[i].day)
+            out[i].odometer = std::max(out[i].odometer, out[i - 1].odometer);
     return out;
 }
 

@@ -25,7 +25,8 @@ struct Moment {
     bool day_said = false, odometer_said = false; ///< a line that was struck out says no distance
     bool struck = false;
 };
-/// In the order of days, those of one day as they stand in the job, tests after entries.
+/// In the order of days, those of one day as they happened: entries as they stand in the job, how the car was first
+/// found before all, a test before the lines that were written after it was planned.
 std::vector<Moment> moments(const Job& job);
 
 /// Up to where the story goes: today, and the distance driven.

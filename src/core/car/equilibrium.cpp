@@ -226,6 +226,12 @@ void set_wheels(State& state, const Problem& p) {
 
 Loaded loaded(const Car& car) { return loaded(car, car.loads); }
 
+PerAxle<double> rises(const Car& car, const State& settled) {
+    const Loaded l = loaded(car);
+    const auto at = [&](double x) { return settled.heave - (x - l.x) * std::sin(settled.pitch); };
+    return {at(0), at(-car.wheelbase)};
+}
+
 double energy(const Car& car, const Situation& situation, const Vector8& q) {
     return evaluate(pose(car, situation), q).value;
 }

@@ -97,5 +97,7 @@ struct Loaded {
     PerAxle<double> share; ///< of the mass, kg
 };
 Loaded loaded(const Car& car);
+/// How much higher the body stands over each axle than at ride height, m.
+PerAxle<double> rises(const Car& car, const State& settled);
 
 } // namespace dervish::car

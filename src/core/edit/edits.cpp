@@ -101,7 +101,12 @@ void choose(Job& job, const std::string& path, int chosen) {
         if (axle.linkage.path == PathKind::Points) guess_points(axle.linkage, axle, job.trial[end].dampers);
         return;
     }
-    if (path == "vehicle/front/kind" || path == "vehicle/rear/kind") return guess_axle(axle);
+    if (path == "vehicle/front/kind" || path == "vehicle/rear/kind") {
+        AxleData other = axle; // what was the other kind's usual goes with it
+        other.kind = axle.kind == AxleKind::Solid ? AxleKind::Independent : AxleKind::Solid;
+        if (axle.wheels == usual_movement(other)) axle.wheels = usual_movement(axle);
+        return guess_axle(axle);
+    }
     if (path.ends_with("/bar/form") || path.ends_with("/bar/arms")) guess_bar(a, was);
     if (path.ends_with("/held")) guess_held(a);
     if (path.ends_with("/mounts/kind")) set_kind(a.mounts, a.mounts.kind);

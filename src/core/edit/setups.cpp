@@ -3,6 +3,7 @@
 #include "core/edit/book.h"
 #include "core/edit/edits.h"
 #include "core/edit/parts.h"
+#include "core/job/dates.h"
 #include "core/job/fields.h"
 
 #include <algorithm>
@@ -34,6 +35,21 @@ void try_kept(Job& job, const std::string& name) {
 void call_standard(Job& job, bool trial) { job.standard = trial ? job.trial : job.fitted; }
 
 namespace {
+/// Before anything is fitted the book says how the car was found, and that is its standard unless another is named.
+void write_as_found(Job& job, const std::string& date) {
+    const auto tells = [](const job::Entry& e) {
+        return (e.kind == EntryKind::Found || e.kind == EntryKind::Fitted) && e.car && e.more.struck.empty();
+    };
+    if (std::ranges::any_of(job.book, tells)) return;
+    std::string first = date; // it stood so on every day of the book
+    for (const job::Entry& e : job.book)
+        if (day_of(e.date)) first = std::min(first, e.date);
+    for (const PlannedTest& t : job.tests)
+        if (day_of(t.date)) first = std::min(first, t.date);
+    job.book.push_back({first, EntryKind::Found, "as found", 0, {}, Snapshot{job.vehicle, job.fitted}, {}});
+    if (!job.standard.front.fitted && !job.standard.rear.fitted) job.standard = job.fitted;
+}
+
 /// The numbers of Fitted that are others than before were measured, and so where else the parts stand.
 void call_measured(Job& job, const Job& before) {
     Job was = before;
@@ -53,6 +69,7 @@ void call_measured(Job& job, const Job& before) {
 void change_fitted(Job& job, const FittedLine& line, bool found) {
     const Job before = job;
     const Setup& was = before.fitted;
+    if (!found) write_as_found(job, line.date);
     fit_trial(job, line.date, found);
     if (line.measured) call_measured(job, before);
     std::string reason = line.reason;

@@ -60,6 +60,7 @@ void plan_test(Job& job, const TestPlan& plan) {
     t.question = plan.question;
     t.asks = plan.asks;
     t.protocol = plan.protocol;
+    t.lines_before = static_cast<int>(job.book.size());
     const std::vector<Setup> setups = plan.setups.empty() ? std::vector{job.fitted} : plan.setups;
     for (const Setup& setup : setups) t.states.push_back({setup.name, {job.vehicle, setup}, {}});
     t.order = with_and_without(setups.size(), setups.size() == 1 ? 3 : 1);

@@ -1,4 +1,5 @@
 #include "core/job/job.h"
+#include "core/job/usual.h"
 
 namespace dervish::job {
 
@@ -30,6 +31,7 @@ AxleData blank_axle(AxleKind kind) {
     a.bump_k3 = assumed(3e7);
     a.roll_centre_height = assumed(80 * mm);
     a.parasitic_roll_stiffness = assumed(20 / units::deg);
+    a.wheels = usual_movement(a);
     return a;
 }
 
@@ -94,9 +96,22 @@ Job blank() {
 }
 
 const char* name_of(CarKind kind) {
-    static constexpr const char* names[] = {"small car",   "family car", "light two-seater",
-                                            "van, camper", "off-roader", "single-seater"};
+    static constexpr const char* names[] = {
+        "small car",  "family car",    "light two-seater",        "van, camper",
+        "off-roader", "single-seater", "four-wheeler with rider", "truck or bus, pairs at the rear",
+        "1:10 model"};
     return names[static_cast<std::size_t>(kind)];
+}
+
+PerAxle<AxleKind> usual_suspension(CarKind kind) {
+    const auto solid = [](bool is) { return is ? AxleKind::Solid : AxleKind::Independent; };
+    return {solid(kind == CarKind::OffRoad || kind == CarKind::Truck),
+            solid(kind == CarKind::Van || kind == CarKind::OffRoad || kind == CarKind::Truck)};
+}
+
+Driven usual_drive(CarKind kind) {
+    const bool all = kind == CarKind::OffRoad || kind == CarKind::FourWheeler || kind == CarKind::Model;
+    return all ? Driven::All : kind == CarKind::Small || kind == CarKind::Family ? Driven::Front : Driven::Rear;
 }
 
 namespace {
@@ -112,7 +127,30 @@ constexpr OfKind guesses[] = {
     {3.00, 1.60, 2000, 0.55, 0.75, 110, 0.34, 38, 40, 260, 0.10, 0.09, 0.10, 0.025, 0.020},
     {2.60, 1.50, 1900, 0.52, 0.72, 140, 0.38, 26, 30, 230, 0.10, 0.10, 0.12, 0.026, 0.018},
     {2.50, 1.35, 520, 0.44, 0.32, 45, 0.28, 35, 45, 180, 0.03, 0.04, 0.04, 0.018, 0.016},
+    {1.25, 0.95, 280, 0.50, 0.42, 26, 0.29, 10, 12, 55, 0.14, 0.12, 0.10, 0.016, 0.016},
+    {5.00, 2.05, 12000, 0.40, 1.20, 450, 0.50, 165, 240, 900, 0.50, 0.09, 0.10, 0.045, 0.045},
+    {0.26, 0.17, 1.7, 0.49, 0.034, 0.14, 0.033, 0.25, 0.25, 4, 0.006, 0.007, 0.005, 0.0014, 0.0014},
 };
+
+/// What a kind says nothing of is a plain car's, scaled: lengths by the track, rates by the mass over the length, so
+/// that it bends and gives in the same proportion.
+void scale(AxleData& a, AxleSetup& s, double length, double mass) {
+    const double rate = mass / length;
+    for (Measured* m : {&s.bar.arm_end, &s.bar.bend_radius, &s.links.length, &s.trailing_arms.to_wheel,
+                        &s.trailing_arms.to_bar, &s.bar.blade_width, &s.bar.blade_thickness})
+        *m = {units::as_filed(length * m->value, units::Quantity::Length), length * m->sigma, m->source};
+    for (Eye& eye : s.bar.eyes)
+        eye.arm_length = {units::as_filed(length * eye.arm_length.value, units::Quantity::Length),
+                          length * eye.arm_length.sigma, eye.arm_length.source};
+    for (Measured* m :
+         {&s.mounts.vertical, &s.mounts.fore_aft, &s.mounts.axial, &s.links.joint, &s.dampers.droop_k, &a.bump_k1})
+        *m = {units::as_filed(rate * m->value, units::Quantity::Rate), rate * m->sigma, m->source};
+    const double rise = rate / (length * length);
+    a.bump_k3 = {rise * a.bump_k3.value, rise * a.bump_k3.sigma, a.bump_k3.source};
+    const double roll = rate * length * length;
+    a.parasitic_roll_stiffness = {roll * a.parasitic_roll_stiffness.value, roll * a.parasitic_roll_stiffness.sigma,
+                                  a.parasitic_roll_stiffness.source};
+}
 } // namespace
 
 Job new_car(const NewCar& asked) {
@@ -127,19 +165,38 @@ Job new_car(const NewCar& asked) {
     v.cg_height = assumed(g.cg_height);
     v.handling.driven = asked.driven;
     if (asked.kind == CarKind::SingleSeater) v.use.use = Use::RaceSmooth;
+    if (asked.kind == CarKind::Model) v.use.use = Use::Model;
+    if (asked.kind == CarKind::FourWheeler) {
+        v.use.use = Use::Trail;
+        v.loads.push_back(
+            {"load-1", "rider", assumed(80), assumed(0.7), {0, 0.05, Source::Assumed}, assumed(0.95, 0.1)});
+        j.fitted.aboard = {"load-1"};
+    }
     for (const End end : both_ends) {
         const bool solid = asked.suspension[end] == AxleKind::Solid;
         AxleData& a = v[end];
+        AxleSetup& s = j.fitted[end];
+        // A plain car's own parts serve what is within a third of its size.
+        const double length = g.track / 1.5;
+        if (length < 2.0 / 3 || length > 4.0 / 3) scale(a, s, length, g.mass / 1400);
         a.kind = asked.suspension[end];
         a.track = assumed(g.track);
+        a.wheels = usual_movement(a);
         a.unsprung_mass = assumed(solid ? 1.5 * g.unsprung : g.unsprung);
         a.unsprung_height = assumed(g.hub);
         a.spring_base = assumed(0.72 * g.track);
         a.bump_gap = assumed(g.bump);
         // A solid axle's is about where its links or leaves hold it: the hubs.
-        if (solid) a.parasitic_roll_stiffness = assumed(80 / units::deg, 0.5); // leaves or links that twist
+        if (solid) { // leaves or links that twist
+            a.parasitic_roll_stiffness = assumed(4 * a.parasitic_roll_stiffness.value, 0.5);
+        }
+        if (asked.kind == CarKind::Truck && end == End::Rear) {
+            a.wheels_a_side = WheelsASide::Two;
+            a.track = assumed(0.9 * g.track);
+            a.wheels = usual_movement(a);
+            a.unsprung_mass = assumed(1.5 * a.unsprung_mass.value);
+        }
         a.roll_centre_height = solid ? assumed(g.hub, 0.3) : assumed(g.roll_centre, 1);
-        AxleSetup& s = j.fitted[end];
         s.fitted = s.connected = asked.bar[end];
         s.bar.outer_diameter = s.bar.arm_diameter = assumed(end == End::Front ? g.front_bar : g.rear_bar);
         s.bar.centre_length = assumed(0.63 * g.track);

@@ -100,6 +100,7 @@ template <class V, Is<PlannedTest> T> void describe(V& v, T& t) {
     v.list("guesses", "Guesses", t.guesses);
     v.list("runs", "Runs", t.runs);
     v.group("decision", "Decision", t.decision);
+    since(v, 17, [&] { v.index("lines_before", "Lines of the book before it", t.lines_before); });
 }
 
 template <class V, Is<RigTest> T> void describe(V& v, T& t) {

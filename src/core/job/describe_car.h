@@ -47,12 +47,13 @@ template <class V, Is<WheelData> T> void describe(V& v, T& w) {
                             "0: they lean with the body; 1: they stay upright, as on a solid axle"});
     v.field(w.roll_steer, {"roll_steer", "Roll steer", Number, Test, -0.5, 0.5, "per roll, towards understeer"});
     v.field(w.side_steer,
-            {"side_steer", "Side force steer", SteerPerForce, Test, -1e-5, 1e-5, "of bushes, towards understeer"});
-    v.field(w.trail_steer, {"trail_steer", "Aligning steer", SteerPerForce, Test, -1e-5, 1e-5,
+            {"side_steer", "Side force steer", SteerPerForce, Test, -1e-2, 1e-2, "of bushes, towards understeer"});
+    v.field(w.trail_steer, {"trail_steer", "Aligning steer", SteerPerForce, Test, -1e-2, 1e-2,
                             "of the tyres' aligning moment on the steering's give"});
-    v.field(w.roll_centre_moves, {"roll_centre_moves", "Roll centre moves", Number, Test, -5, 5,
-                                  "its rise per rise of the body; double wishbones 1 to 2", "stays", 0});
-    v.field(w.camber_moves, {"camber_moves", "Camber moves", Angle, AngleGauge, -20 * deg, 20 * deg,
+    v.field(w.roll_centre_moves,
+            {"roll_centre_moves", "Roll centre moves", Number, Test, -5, 5,
+             "its rise per rise of the body; wishbones and struts 0.5 to 2, a solid axle 0 to 1", "stays", 0});
+    v.field(w.camber_moves, {"camber_moves", "Camber moves", Angle, Test, -90 * deg, 90 * deg,
                              "per 100 mm that the body rises", "stays", 0});
 }
 
@@ -74,7 +75,7 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
                        "leaning on it or standing on its sill; usual: 80 kg, a tenth of a small car", "usual", 0});
     v.field(h.person_out, {"person_out", "Stands out", Length, Tape, 1 * mm, 3000 * mm,
                            "from the car's middle; \"wheels\": over them", "wheels", 0});
-    v.field(h.side_area, {"side_area", "Side area", Number, Tape, 1e-4, 80,
+    v.field(h.side_area, {"side_area", "Side area", Number, Test, 1e-4, 80,
                           "m², seen from the side; usual: by wheelbase and height of mass", "usual", 0});
     v.field(h.wind, {"wind", "Side wind", units::Quantity::Speed, Test, 0, 60, "a gust"});
     v.choice("propshaft", "Propshaft, from behind, turns", h.propshaft, {"clockwise", "anticlockwise"});
@@ -82,6 +83,10 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
                               "\"ideal\": by what each axle carries while braking", "ideal", 0});
     v.field(h.braking, {"braking", "Braking into a bend", Number, Test, 0, 1.2, "still held as it turns in, in g"});
     v.field(h.pull, {"pull", "Pull out of a bend", Number, Test, 0, 1.2, "acceleration along, in g"});
+    since(v, 17, [&] {
+        v.field(h.rear_grip, {"rear_grip", "Rear grip over front", Number, Test, 0.5, 2,
+                              "wear, warmth and rubber that nobody knows: alike is 1"});
+    });
 }
 
 template <class V, Is<TravelData> T> void describe(V& v, T& t) {
@@ -100,10 +105,12 @@ template <class V, Is<TravelData> T> void describe(V& v, T& t) {
 template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     using namespace detail;
     v.choice("kind", "Suspension", a.kind, {"independent", "solid"});
-    v.field(a.track, {"track", "Track", Length, Tape, 50 * mm, 3000 * mm, "between the middles of the tyres' contact"});
-    v.field(a.unsprung_mass, {"unsprung_mass", "Unsprung mass", Mass, Scale, 0, 3000,
+    since(v, 17, [&] { v.choice("wheels_a_side", "Wheels a side", a.wheels_a_side, {"one", "two"}); });
+    v.field(a.track, {"track", "Track", Length, Tape, 50 * mm, 3000 * mm,
+                      "between the middles of the tyres' contact; of pairs, the pairs' middles"});
+    v.field(a.unsprung_mass, {"unsprung_mass", "Unsprung mass", Mass, Test, 0, 3000,
                               "both wheels, hubs, brakes; the axle if solid; half of links and springs"});
-    v.field(a.unsprung_height, {"unsprung_height", "Unsprung height", Length, Tape, 0, 1200 * mm,
+    v.field(a.unsprung_height, {"unsprung_height", "Unsprung height", Length, Test, 0, 1200 * mm,
                                 "of its centre of mass, about the hub's height"});
     v.field(a.bump_gap, {"bump_gap", "Bump travel", Length, Tape, 0, 1000 * mm,
                          "from ride height to the bump stop: wheel travel (independent) or spring travel (solid)"});
@@ -111,7 +118,7 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     v.field(a.bump_k3,
             {"bump_k3", "Bump stop rise", CubicRate, Test, 0, 1e13, "force grows with this times travel cubed"});
     v.field(a.roll_centre_height,
-            {"roll_centre_height", "Roll centre height", Length, Tape, -500 * mm, 1500 * mm, "above the ground"});
+            {"roll_centre_height", "Roll centre height", Length, Test, -500 * mm, 1500 * mm, "above the ground"});
     v.field(a.parasitic_roll_stiffness, {"parasitic_roll_stiffness", "Roll stiffness of bushes", TorsionalRate, Test, 0,
                                          1e7, "of bushes, leaves and radius arms; often the largest unknown"});
     where(v, a.kind == AxleKind::Solid, [&] {
@@ -137,9 +144,9 @@ template <class V, Is<Load> T> void describe(V& v, T& l) {
     v.text("id", "Id", l.id);
     v.field(l.mass, {"mass", "Mass", Mass, Scale, 0, 5000});
     v.field(l.behind_front_axle,
-            {"behind_front_axle", "Behind front axle", Length, Tape, -3000 * mm, 12000 * mm, "of its middle"});
-    v.field(l.left, {"left", "Left of middle", Length, Tape, -2000 * mm, 2000 * mm, "negative: to the right"});
-    v.field(l.height, {"height", "Height", Length, Tape, 0, 4500 * mm, "of its middle above the ground"});
+            {"behind_front_axle", "Behind front axle", Length, Test, -3000 * mm, 12000 * mm, "of its middle"});
+    v.field(l.left, {"left", "Left of middle", Length, Test, -2000 * mm, 2000 * mm, "negative: to the right"});
+    v.field(l.height, {"height", "Height", Length, Test, 0, 4500 * mm, "of its middle above the ground"});
 }
 
 template <class V, Is<GroundData> T> void describe(V& v, T& g) {
@@ -201,7 +208,7 @@ template <class V, Is<Vehicle> T> void describe(V& v, T& c) {
     v.field(c.rear_right_load,
             {"rear_right_load", "Rear right scale", Mass, Scale, 0.01, 5000, "as weighed, without the loads listed"});
     v.field(c.cg_height,
-            {"cg_height", "Height of centre of mass", Length, Tape, 5 * mm, 2500 * mm, "whole car as weighed"});
+            {"cg_height", "Height of centre of mass", Length, Test, 5 * mm, 2500 * mm, "whole car as weighed"});
     v.field(c.chassis_torsion, {"chassis_torsion", "Frame torsion", TorsionalRate, Test, 1, 1e9,
                                 "twist of the body between the axles", "stiff", endless});
     v.group("front", "Front axle", c.front);

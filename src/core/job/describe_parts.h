@@ -30,16 +30,16 @@ template <class V, Is<DamperData> T> void describe(V& v, T& d) {
     v.field(d.rebound_damping, {"rebound_damping", "Rebound damping", Damping, Test, 0.01, 1e6,
                                 "slow, at the wheel; of one damper on a solid axle", "usual", 0});
     v.field(d.bump_clicks,
-            {"bump_clicks", "Bump clicks", Number, Test, 0, 200, "that there are, from fully open", "none", 0});
+            {"bump_clicks", "Bump clicks", Number, Count, 0, 200, "that there are, from fully open", "none", 0});
     v.field(d.rebound_clicks,
-            {"rebound_clicks", "Rebound clicks", Number, Test, 0, 200, "that there are, from fully open", "none", 0});
+            {"rebound_clicks", "Rebound clicks", Number, Count, 0, 200, "that there are, from fully open", "none", 0});
     since(v, 13, [&] {
         v.field(d.click,
                 {"click", "One click adds", Number, Test, 0, 1,
                  "to the damping, as a share of it: 0.06 is 6 %; unknown: clicks change nothing", "unknown", 0});
-        v.field(d.bump_set, {"bump_set", "Bump measured at", Number, Test, 0, 200,
+        v.field(d.bump_set, {"bump_set", "Bump measured at", Number, Count, 0, 200,
                              "click at which the bump damping was measured, from fully open", "open", 0});
-        v.field(d.rebound_set, {"rebound_set", "Rebound measured at", Number, Test, 0, 200,
+        v.field(d.rebound_set, {"rebound_set", "Rebound measured at", Number, Count, 0, 200,
                                 "click at which the rebound damping was measured, from fully open", "open", 0});
     });
 }
@@ -60,9 +60,9 @@ template <class V, Is<TyreData> T> void describe(V& v, T& t) {
     v.field(t.camber_thrust, {"camber_thrust", "Camber thrust", Number, Test, 0, 1, "slip angle that camber is worth"});
     v.field(t.camber_loss,
             {"camber_loss", "Grip lost to camber", Number, Test, 0, 50, "of the peak, per rad² off the best"});
-    v.field(t.best_camber, {"best_camber", "Grips most at", Angle, AngleGauge, -10 * deg, 10 * deg,
+    v.field(t.best_camber, {"best_camber", "Grips most at", Angle, Test, -10 * deg, 10 * deg,
                             "inclination to the road in the turn; leaning into it is negative, as camber outside is"});
-    v.field(t.relaxation, {"relaxation", "Relaxation length", Length, Tape, 5 * mm, 3000 * mm,
+    v.field(t.relaxation, {"relaxation", "Relaxation length", Length, Test, 5 * mm, 3000 * mm,
                            "rolled until two thirds of the force"});
     v.field(t.best_pressure, {"best_pressure", "Grips most at pressure", Number, Test, 0.3, 2, "over the nominal one"});
     v.field(t.pressure_loss, {"pressure_loss", "Grip lost to pressure", Number, Test, 0, 5,
@@ -86,15 +86,16 @@ template <class V, Is<StandData> T> void describe(V& v, T& s) {
     v.choice("lift_by", "Raised by", s.lift_by, {"springs", "spacers", "tyres"});
     v.field(s.lift, {"lift", "Ride height change", Length, Tape, -200 * mm, 400 * mm,
                      "of the body at this axle from where the car was measured; lowered is negative", "none", 0});
-    v.field(s.pressure, {"pressure", "Pressure", Number, Test, 0.3, 2, "over the tyre's nominal one"});
+    v.field(s.pressure, {"pressure", "Pressure", Number, PressureGauge, 0.3, 2, "over the tyre's nominal one"});
     v.field(s.left_grip, {"left_grip", "Left tyre's grip", Number, Test, 0.3, 3, "over the right one's: unlike tyres"});
-    v.field(s.left_pressure, {"left_pressure", "Left tyre's pressure", Number, Test, 0.3, 3, "over the right one's"});
+    v.field(s.left_pressure,
+            {"left_pressure", "Left tyre's pressure", Number, PressureGauge, 0.3, 3, "over the right one's"});
     v.field(s.camber, {"camber", "Camber", Angle, AngleGauge, -15 * deg, 15 * deg, "top inwards is negative"});
     v.field(s.toe, {"toe", "Toe", Angle, AngleGauge, -5 * deg, 5 * deg,
                     "of each wheel, in is positive; noted, not in the sums"});
-    v.field(s.bump_click, {"bump_click", "Bump click", Number, Test, 0, 200,
+    v.field(s.bump_click, {"bump_click", "Bump click", Number, Count, 0, 200,
                            "in use, from fully open; counts where it is known what one click adds", "open", 0});
-    v.field(s.rebound_click, {"rebound_click", "Rebound click", Number, Test, 0, 200,
+    v.field(s.rebound_click, {"rebound_click", "Rebound click", Number, Count, 0, 200,
                               "in use, from fully open; counts where it is known what one click adds", "open", 0});
     v.choice("differential", "Differential", s.differential, {"open", "limited", "locked"});
 }

@@ -137,10 +137,22 @@ double usual_sigma(const FieldSpec& spec, Source source, double value) {
         return 0.2 * units::deg;
     case Tool::Scale:
         return 0.005 * size;
-    case Tool::Test:
-        return 0.03 * size;
+    case Tool::PressureGauge:
+        return 0.02 * size;
+    case Tool::Count:
+        return 0;
+    case Tool::Test: // nobody knows a height to less than some millimetres, were it nought
+        return std::max(0.03 * size, spec.quantity == units::Quantity::Length ? 3 * units::mm
+                                     : angle                                  ? 0.3 * units::deg
+                                                                              : 0);
     }
     return 0;
+}
+
+const char* name_of(Tool tool) {
+    static constexpr const char* names[] = {"callipers",        "a tape",   "an angle gauge", "a scale",
+                                            "a pressure gauge", "counting", "a test"};
+    return names[static_cast<std::size_t>(tool)];
 }
 
 namespace {

@@ -85,6 +85,7 @@ struct PlannedTest {
     std::vector<Guess> guesses;
     std::vector<Run> runs;
     Decision decision;
+    int lines_before = -1; ///< how many lines the book had when it was planned; −1: not known
     DERVISH_COMPILED_ONCE(PlannedTest);
     bool operator==(const PlannedTest&) const;
     bool predicted() const; ///< of every state
@@ -171,10 +172,14 @@ const Setup& setup_named(const Job& job, const std::string& name);
 Job blank();
 
 /// What is asked of a car before anything is measured.
-enum class CarKind { Small, Family, TwoSeater, Van, OffRoad, SingleSeater };
-inline constexpr CarKind all_car_kinds[] = {CarKind::Small, CarKind::Family,  CarKind::TwoSeater,
-                                            CarKind::Van,   CarKind::OffRoad, CarKind::SingleSeater};
+enum class CarKind { Small, Family, TwoSeater, Van, OffRoad, SingleSeater, FourWheeler, Truck, Model };
+inline constexpr CarKind all_car_kinds[] = {CarKind::Small,       CarKind::Family,  CarKind::TwoSeater,
+                                            CarKind::Van,         CarKind::OffRoad, CarKind::SingleSeater,
+                                            CarKind::FourWheeler, CarKind::Truck,   CarKind::Model};
 const char* name_of(CarKind kind); ///< "small car"
+/// The suspension that a kind mostly has, and what drives it.
+PerAxle<AxleKind> usual_suspension(CarKind kind);
+Driven usual_drive(CarKind kind);
 struct NewCar {
     std::string name = "New job";
     CarKind kind = CarKind::Family;

@@ -16,7 +16,7 @@ std::size_t most_entries(std::string_view key);
 /// The largest plain number (one that is no field with a range of its own) of a quantity, SI, to both sides.
 double most_of(units::Quantity quantity);
 bool is_spread(std::string_view key); ///< a plain number that is a spread, and not below 0
-inline constexpr int lowest_index = -1, highest_index = 99;
+inline constexpr int lowest_index = -1, highest_index = 20'000;
 
 /// Throws BadInput with the place ("book/3/reason", "vehicle/loads") at the first thing of `job` that is beyond these
 /// limits, or not a number. With `before`: what was beyond them in it already may stay.

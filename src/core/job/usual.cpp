@@ -29,11 +29,22 @@ LinkData usual_links(JointKind kind) {
     return out;
 }
 
+WheelData usual_movement(const AxleData& a) {
+    WheelData out = a.wheels;
+    out.camber_moves = {};
+    out.roll_centre_moves = {0.5, 0.35, Source::Assumed};
+    if (a.kind == AxleKind::Solid) return out;
+    out.roll_centre_moves = {1, 0.6, Source::Assumed};
+    // As the wheels keep part of the body's roll, so they lean as it rises: kept over half of the track.
+    const double lean = 0.1 * 2 * a.wheels.camber_kept.value / a.track.value;
+    out.camber_moves = {units::as_filed(lean, units::Quantity::Angle), 0.5 * lean, Source::Assumed};
+    return out;
+}
+
 void set_kind(MountData& m, BushKind kind) {
     const MountData of = usual_mounts(kind);
     m.kind = kind;
-    for (Measured MountData::*value :
-         {&MountData::vertical, &MountData::fore_aft, &MountData::axial, &MountData::bore_friction})
+    for (Measured MountData::*value : {&MountData::vertical, &MountData::fore_aft, &MountData::axial})
         if ((m.*value).source == Source::Assumed) m.*value = of.*value;
 }
 

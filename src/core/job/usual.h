@@ -7,6 +7,9 @@ namespace dervish::job {
 MountData usual_mounts(BushKind kind);
 LinkData usual_links(JointKind kind);
 
+/// How the roll centre and the camber move with the body's height, by kind of axle: docs/model.md, "A new car".
+WheelData usual_movement(const AxleData& axle);
+
 /// Takes what is usual of the kind in place of values that are only assumed; measured and quoted ones stand.
 void set_kind(MountData& mounts, BushKind kind);
 void set_kind(LinkData& links, JointKind kind);

@@ -57,9 +57,12 @@ struct TravelData {
     bool operator==(const TravelData&) const = default;
 };
 
+enum class WheelsASide { One, Two };
+
 /// An axle as measured, whatever is fitted to it; gaps at the wheel (independent) or per spring (solid).
 struct AxleData {
     AxleKind kind = AxleKind::Independent;
+    WheelsASide wheels_a_side = WheelsASide::One; ///< two: a pair shares its side's load, the track is to its middle
     Measured track, unsprung_mass, unsprung_height, spring_base, motion_ratio;
     Measured bump_gap, bump_k1, bump_k3, roll_centre_height, parasitic_roll_stiffness;
     Measured inertia; ///< of a solid axle in roll, about its own centre; 0: the usual
@@ -69,6 +72,8 @@ struct AxleData {
     DERVISH_COMPILED_ONCE(AxleData);
     bool operator==(const AxleData&) const;
 };
+
+inline int tyres_a_side(const AxleData& axle) { return axle.wheels_a_side == WheelsASide::Two ? 2 : 1; }
 
 /// Something that is carried, or left behind: which is said by a setup.
 struct Load {
@@ -87,6 +92,7 @@ struct HandlingData {
     Measured braking{0.2, 0.1}, pull{0.12, 0.05};        ///< into and out of a bend, g
     Measured launch{0.4, 0.05}, axle_ratio{4, 0.3};      ///< g along; propshaft turns per wheel turn
     Measured person, person_out, side_area, wind{25, 5}; ///< kg, m, m², m/s; 0: the usual of a car this size
+    Measured rear_grip{1, 0.04}; ///< of the rear axle's grip over the front's, beyond what is told of their tyres
     Driven driven = Driven::Rear;
     Turns propshaft = Turns::Anticlockwise;
     bool operator==(const HandlingData&) const = default;

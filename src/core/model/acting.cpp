@@ -54,6 +54,16 @@ Acting acting(const Assembly& a, const BarSums& sums, double scale) {
     return out;
 }
 
+car::Car seated(car::Car car, const Vehicle& vehicle) {
+    const auto moves = [&](End end) { return vehicle[end].wheels.roll_centre_moves.value; };
+    if (moves(End::Front) == 0 && moves(End::Rear) == 0) return car;
+    const car::State still = car::settle(car, {});
+    if (!still.converged) return car;
+    const PerAxle<double> rises = car::rises(car, still);
+    for (const End end : both_ends) car[end].roll_centre_height += moves(end) * rises[end];
+    return car;
+}
+
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale, const PerAxle<bool>& left_out) {
     check_stand(vehicle, setup);
     PerAxle<Acting> bars;
@@ -64,7 +74,7 @@ car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale, 
     return told_within("vehicle", [&] {
         car::Car car = to_car(vehicle, setup, bars);
         car::check(car);
-        return car;
+        return seated(std::move(car), vehicle);
     });
 }
 
@@ -74,7 +84,7 @@ car::Car Cars::with(const Vehicle& vehicle, const Setup& setup, double bar_scale
     PerAxle<Acting> bars;
     for (const End end : both_ends)
         bars[end] = acting(setup[end], sums(end, setup[end], vehicle[end], near), bar_scale);
-    return to_car(vehicle, setup, bars);
+    return seated(to_car(vehicle, setup, bars), vehicle);
 }
 
 const BarSums& Cars::sums(End end) const { return (as_first_[end] ? first_ : last_)[end]->sums; }

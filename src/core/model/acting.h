@@ -23,6 +23,10 @@ BarSums bar_sums(const bar::Solution& solution, const AxleSetup& assembly, const
 /// What of a bar acts on its axle, its stiffness times `scale`; nothing while it is not connected.
 Acting acting(const Assembly& assembly, const BarSums& sums, double scale = 1);
 
+/// The car with each roll centre where the body stands by what it carries: it moves with the body's rise. As it is
+/// where the car does not stand.
+car::Car seated(car::Car car, const Vehicle& vehicle);
+
 /// The car alone, for protocols: with `setup`'s bars where they are connected, but those of the ends `left_out`.
 /// `bar_scale` multiplies both bars' K.
 car::Car car_with(const Vehicle& vehicle, const Setup& setup, double bar_scale = 1,

@@ -101,7 +101,7 @@ car::Axle to_axle(const AxleData& a, const AxleSetup& s, const Acting& bar) {
             .track = a.track.value,
             .unsprung_mass = a.unsprung_mass.value,
             .unsprung_height = a.unsprung_height.value + up.hubs,
-            .tyre_rate = s.tyres.rate.value *
+            .tyre_rate = tyres_a_side(a) * s.tyres.rate.value *
                          balance::rate_at_pressure(s.stand.pressure.value * (1 + s.stand.left_pressure.value) / 2),
             .spring_rate = s.springs.rate.value,
             .spring_base = a.spring_base.value,

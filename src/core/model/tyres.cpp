@@ -7,16 +7,18 @@
 namespace dervish::model {
 
 namespace {
-/// `mean`: load of a wheel of the whole car as weighed, `own`: of this axle, N. What the car carries changes neither.
-balance::AxleGrip to_grip(const AxleData& a, const AxleSetup& s, double mean, double own) {
+/// `mean`: load of a tyre of the whole car as weighed, `own`: of a wheel of this axle, N. What the car carries changes
+/// neither. `grip`: a factor on both sides'.
+balance::AxleGrip to_grip(const AxleData& a, const AxleSetup& s, double mean, double own, double grip) {
     const TyreData& g = s.tyres;
     const StandData& stand = s.stand;
     const WheelData& w = a.wheels;
     balance::AxleGrip out;
     for (std::size_t side = 0; side < 2; ++side) {
         balance::Tyre& t = out.tyre[side];
-        t.nominal_load = g.nominal_load.value > 0 ? g.nominal_load.value : mean;
-        t.grip = g.grip.value * (side == 0 ? stand.left_grip.value : 1);
+        // A pair at half of the load each: the same share of twice the nominal one.
+        t.nominal_load = tyres_a_side(a) * (g.nominal_load.value > 0 ? g.nominal_load.value : mean);
+        t.grip = grip * g.grip.value * (side == 0 ? stand.left_grip.value : 1);
         t.grip_fall = g.grip_fall.value;
         t.stiffness = g.stiffness.value;
         t.stiffness_load = g.stiffness_load.value;
@@ -65,16 +67,12 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
     const car::Loaded l = car::loaded(out.car);
     const std::array weighed{units::g * (v.front_left_load.value + v.front_right_load.value),
                              units::g * (v.rear_left_load.value + v.rear_right_load.value)};
-    std::array<double, 2> rises{};
-    for (const End end : both_ends) {
-        const double x = (end == End::Front ? 0 : -out.car.wheelbase) - l.x,
-                     rise = still.heave - x * std::sin(still.pitch);
-        rises[index(end)] = rise;
-        out.car[end].roll_centre_height += v[end].wheels.roll_centre_moves.value * rise;
-    }
+    const PerAxle<double> rises = car::rises(out.car, still);
     for (const End end : both_ends) {
         const std::size_t e = index(end);
-        out.axle[e] = to_grip(v[end], setup[end], (weighed[0] + weighed[1]) / 4, weighed[e] / 2);
+        const double tyres = 2 * (tyres_a_side(v.front) + tyres_a_side(v.rear));
+        out.axle[e] = to_grip(v[end], setup[end], (weighed[0] + weighed[1]) / tyres, weighed[e] / 2,
+                              end == End::Rear ? v.handling.rear_grip.value : 1);
         out.axle[e].camber += v[end].wheels.camber_moves.value * (rises[e] + raised(setup[end].stand).body) / 0.1;
         out.differential[e] = setup[end].stand.differential;
     }

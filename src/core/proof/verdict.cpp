@@ -9,6 +9,7 @@
 namespace dervish::proof {
 namespace {
 constexpr double inside_99 = 2.5758293035489004;
+constexpr double widest = 0.25; ///< of a figure: a band within which agreeing says something
 
 /// Whether a sum of squares of `freedom` is more than a spread of `one` explains.
 bool scatters(double squares, double freedom, double one) {
@@ -127,6 +128,9 @@ Verdict compare(const PlannedTest& test, int state, std::size_t at) {
     if (!exact.empty()) {
         const Mean m = mean_of(exact, read_to(test, channel, v.predicted));
         against(m.value, m.sigma, m.count);
+        if (v.agreement == Agreement::Agrees && !more_foretold && v.predicted_sigma > v.measured_sigma &&
+            band_90 * std::hypot(v.predicted_sigma, v.measured_sigma) > widest * std::abs(v.predicted))
+            v.agreement = Agreement::TooWide;
         return v.agreement == Agreement::CannotTell || !more_foretold ? v : one_sided(v, -1);
     }
     const double one = read_to(test, channel, v.predicted);
@@ -148,6 +152,8 @@ Whole compare(const PlannedTest& test) {
     const Protocol& p = protocol(test.protocol);
     std::vector<Row> rows;
     Whole out;
+    std::optional<std::size_t> lead; // the first channel that was read, and whether agreeing on it says anything
+    bool tells = false;
     for (int s = 0; s < static_cast<int>(test.states.size()); ++s)
         for (std::size_t c = 0; c < p.channels.size(); ++c) {
             const Verdict v = compare(test, s, c);
@@ -156,6 +162,11 @@ Whole compare(const PlannedTest& test) {
                 out.agreement = Agreement::CannotTell;
                 continue;
             }
+            if (!lead || c < *lead) {
+                lead = c;
+                tells = false;
+            }
+            tells = tells || (c == *lead && v.agreement != Agreement::TooWide);
             // A bound on its right side says nothing against: it has no residual.
             if (v.bound && v.agreement == Agreement::Agrees) {
                 out.agreement = Agreement::Agrees;
@@ -194,7 +205,7 @@ Whole compare(const PlannedTest& test) {
     out.chi_squared = chi_squared;
     out.count = static_cast<int>(rows.size());
     out.chance = chance_of_chi(out.chi_squared, static_cast<double>(rows.size()));
-    out.agreement = out.chance >= 0.1    ? Agreement::Agrees
+    out.agreement = out.chance >= 0.1    ? tells ? Agreement::Agrees : Agreement::TooWide
                     : out.chance >= 0.01 ? Agreement::Doubtful
                                          : Agreement::Disagrees;
     return out;

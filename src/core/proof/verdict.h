@@ -7,7 +7,8 @@
 /// Readings against predictions. docs/model.md, "Tests".
 namespace dervish::proof {
 
-enum class Agreement { NothingRead, CannotTell, Agrees, Doubtful, Disagrees };
+/// TooWide: it agrees, and nearly anything would have.
+enum class Agreement { NothingRead, CannotTell, TooWide, Agrees, Doubtful, Disagrees };
 
 /// |z| ≤ 1.645 agrees, ≤ 2.58 doubtful, else disagrees.
 Agreement judged(double z);
@@ -30,7 +31,8 @@ struct Mean {
 Mean mean_of(const std::vector<double>& values, double one);
 
 /// z = (measured − predicted)/√(σ_m² + σ_p²), one-sided where either is only a bound: only a difference on the wrong
-/// side speaks against the prediction.
+/// side speaks against the prediction. Too wide to tell: it agrees within a band of over a quarter of the figure, most
+/// of which is the prediction's (a quarter is our own choice).
 struct Verdict {
     Agreement agreement = Agreement::NothingRead;
     double measured = 0, measured_sigma = 0, predicted = 0, predicted_sigma = 0, z = 0;
@@ -40,7 +42,8 @@ struct Verdict {
 Verdict compare(const PlannedTest& test, int state, std::size_t channel);
 
 /// All states and channels that were read, together: χ² = rᵀ C⁻¹ r of the residuals with what the predictions share in
-/// C, and the chance of so much or more if the sum is right. Where C cannot be solved, which
+/// C, and the chance of so much or more if the sum is right. Too wide to tell where that is all that the first channel
+/// read says. Where C cannot be solved, which
 /// takes readings without a spread, it cannot tell.
 struct Whole {
     Agreement agreement = Agreement::NothingRead;

@@ -113,8 +113,12 @@ std::string words_of(const Cure& c, const Vehicle& vehicle, const std::vector<Ty
         return !known         ? End + " bar"
                : c.value == 0 ? End + " bar off"
                               : one_or(up, "Stiffer ", "Softer ") + end + " bar";
+    case L::BothBars:
+        return known ? one_or(up, "Stiffer bars, both", "Softer bars, both") : "Both bars";
     case L::NewBar:
         return "A " + end + " bar";
+    case L::BothSprings:
+        return known ? one_or(up, "Stiffer springs, all", "Softer springs, all") : "All springs";
     case L::Springs:
         return known ? one_or(up, "Stiffer ", "Softer ") + end + " springs" : End + " springs";
     case L::Dampers:
@@ -159,7 +163,9 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
     const auto plain = [&](double v) {
         switch (c.lever) {
         case L::Bar:
+        case L::BothBars:
         case L::Springs:
+        case L::BothSprings:
         case L::Dampers:
         case L::Traded:
             return "× " + units::fixed(v, 2);
@@ -181,6 +187,16 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
         }
         return std::string();
     };
+    const auto bars_to = [&] { // "front 26 to 24 mm, "
+        std::string all;
+        for (const End end : both_ends)
+            if (before[end].fitted && before[end].connected)
+                all += std::string(name_of(end)) + " " +
+                       to(before[end].bar.outer_diameter.value, (*c.to)[end].bar.outer_diameter.value, Quantity::Length,
+                          1) +
+                       ", ";
+        return all;
+    };
     std::string out;
     switch (c.answer) {
     case Cure::Answer::AsItIs:
@@ -194,6 +210,13 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
         break;
     }
     switch (c.lever) {
+    case L::BothBars:
+        out = plain(c.value) + ": " + bars_to();
+        out.resize(out.size() - 2);
+        break;
+    case L::BothSprings:
+        out = plain(c.value) + ", all round";
+        break;
     case L::Bar:
         out = c.value == 0 ? "links off"
                            : to(before[*c.end].bar.outer_diameter.value, (*c.to)[*c.end].bar.outer_diameter.value,
@@ -209,16 +232,9 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
         out = units::fixed(std::abs(c.value), 0) + (std::abs(c.value) == 1 ? " click" : " clicks") +
               ", bump and rebound, all round";
         break;
-    case L::Traded: {
-        for (const End end : both_ends)
-            if (before[end].fitted && before[end].connected)
-                out += std::string(name_of(end)) + " " +
-                       to(before[end].bar.outer_diameter.value, (*c.to)[end].bar.outer_diameter.value, Quantity::Length,
-                          1) +
-                       ", ";
-        out += "dampers " + plain(c.value);
+    case L::Traded:
+        out = bars_to() + "dampers " + plain(c.value);
         break;
-    }
     case L::Height:
         out = text(std::abs(c.value), Quantity::Length, 0) + " by the springs, both ends";
         break;
@@ -246,6 +262,24 @@ std::string answer_of(const Cure& c, const Setup& before, units::System system) 
     if (c.answer == Cure::Answer::Part)
         out += (out.empty() ? "" : "; ") + ("does " + units::fixed(100 * std::min(c.share, 9.99), 0) + " % of it");
     return out;
+}
+
+std::string words_of(const study::Danger& d) {
+    using What = study::Danger::What;
+    constexpr const char* phases[] = {"braking in", "in mid-corner", "under power", "throttle lifted"};
+    const std::string phase = phases[static_cast<std::size_t>(d.phase)],
+                      at = ", " + units::fixed(d.is / units::g, 2) + " g";
+    switch (d.what) {
+    case What::RearFirst:
+        return "Rear now first " + phase + at;
+    case What::Tips:
+        return "Now tips first " + phase + at;
+    case What::Sudden:
+        return "Now lets go suddenly";
+    case What::HoldsLess:
+        return "Holds less " + phase + at;
+    }
+    return {};
 }
 
 std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::System system,
@@ -282,6 +316,8 @@ std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::Sys
     line(end == 0 ? "one wheel, front" : "one wheel, rear", end == 0 ? sure::CostFrontWheel : sure::CostRearWheel,
          now.one_wheel[end], then.one_wheel[end], -1, "rougher", "smoother", in(Quantity::Rate, 1));
     line("heads tossed", sure::CostHeads, now.head, then.head, -1, "more", "less",
+         [](double v) { return units::fixed(v, 2) + " m/s²"; });
+    line("seat thrown", sure::CostSeat, now.seat, then.seat, -1, "more", "less",
          [](double v) { return units::fixed(v, 2) + " m/s²"; });
     if (now.first_lift && then.first_lift)
         line("a wheel lifts at", sure::CostFirstLift, *now.first_lift, *then.first_lift, 1, "later", "sooner",

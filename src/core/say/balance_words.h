@@ -32,6 +32,9 @@ std::string words_of(const Cure& cure, const Vehicle& vehicle, const std::vector
 /// not. `before`: the setup that the cures are of.
 std::string answer_of(const Cure& cure, const Setup& before, units::System system);
 
+/// "Rear now first braking in, 0.69 g".
+std::string words_of(const study::Danger& danger);
+
 /// A figure of a car with a cure beside what it is now: "lean at 0.5 g", 4.6, "more, +0.5"; whether that is better (1),
 /// worse (−1) or neither, or nobody can say.
 struct CostLine {

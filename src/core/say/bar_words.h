@@ -16,6 +16,9 @@ double diameter_step(units::System system);
 /// "diameter + 1 mm", "next eye in", "urethane bushes".
 std::string words_of(const Worth& worth, units::System system);
 
+/// In place of an empty list of equal_rate_tubes().
+inline constexpr const char* no_tube_words = "None of these walls is as stiff and goes round its bends.";
+
 /// Why the hand formulas differ from the frame, by this bar's own ledger. Empty for a clamped bar, which has none.
 std::string why_sums_differ(const BarFigures& figures);
 

@@ -10,6 +10,13 @@ using namespace job;
 using study::Difference, study::Lot;
 
 namespace {
+/// What is chosen, in words: the file's have lines between them.
+std::string chosen(const ChoiceRef& choice) {
+    std::string out = choice.words[static_cast<std::size_t>(choice.chosen)];
+    std::ranges::replace(out, '_', ' ');
+    return out;
+}
+
 std::string lot_name(const Difference& d) {
     static const std::map<Lot, std::string> names{{Lot::Bar, "bar"},
                                                   {Lot::Links, "links"},
@@ -71,9 +78,7 @@ DifferenceWords words_of(const Difference& d, const Vehicle& vehicle, const Setu
         for (const ChoiceRef& now : choices(b, prefix))
             for (const ChoiceRef& then : choices(a, prefix))
                 if (then.path == now.path && then.chosen != now.chosen)
-                    told.push_back(now.label + " " +
-                                   from_to(then.words[static_cast<std::size_t>(then.chosen)],
-                                           now.words[static_cast<std::size_t>(now.chosen)]));
+                    told.push_back(now.label + " " + from_to(chosen(then), chosen(now)));
         std::map<std::string, double> values;
         for (const FieldRef& f : fields(a, "trial")) values[f.path] = f.value->value;
         for (const FieldRef& f : fields(b, "trial")) {

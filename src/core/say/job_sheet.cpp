@@ -1,4 +1,5 @@
 #include "core/say/job_sheet.h"
+#include "core/say/cautions.h"
 
 #include "core/job/fields.h"
 #include "core/job/torque.h"
@@ -238,9 +239,10 @@ std::string turns_words(double turns) {
     return out + (quarters <= 4 ? " turn" : " turns");
 }
 
-JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system,
-                   const std::vector<book::Took>& shop) {
-    JobSheet out{from.name, to.name, {}, {}, {}};
+namespace {
+JobSheet steps_of(const Job& job, const Setup& from, const Setup& to, units::System system,
+                  const std::vector<book::Took>& shop) {
+    JobSheet out{from.name, to.name, {}, {}, {}, {}};
     const auto differences = study::differences(from, to);
     if (differences.empty()) return out;
     const auto told = [&](const study::Difference& d) { return words_of(d, job.vehicle, from, to, system); };
@@ -351,7 +353,8 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
             if (to[end].fitted && to[end].held == Held::Links &&
                 std::ranges::any_of(differences, [&](const auto& d) { return d.end == end && of_the_bar(d.lot); }))
                 for (const auto value : {&SetupChecks::gap_lock, &SetupChecks::gap_droop, &SetupChecks::gap_bump})
-                    hang.readings.push_back({end, value, spec_of(value), {}});
+                    if (value != &SetupChecks::gap_lock || end == End::Front || job.vehicle[end].linkage.steers)
+                        hang.readings.push_back({end, value, spec_of(value), {}});
         out.steps.push_back(std::move(hang));
         SheetStep tight{"tight", "On its wheels: roll it a metre and back, then final-tighten", {}, "", {}};
         tight.lines.push_back("What twists as the wheel moves (rubber bushes, links on rubber) is tightened at ride "
@@ -395,9 +398,17 @@ JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::Sy
     }
     return out;
 }
+} // namespace
+
+JobSheet job_sheet(const Job& job, const Setup& from, const Setup& to, units::System system,
+                   const std::vector<book::Took>& shop) {
+    JobSheet out = steps_of(job, from, to, system, shop);
+    if (!out.steps.empty()) out.cautions = cautions(job.vehicle, to, system);
+    return out;
+}
 
 std::string work_words(const Job& job, const Setup& from, const Setup& to, const std::vector<book::Took>& shop) {
-    const JobSheet sheet = job_sheet(job, from, to, units::System::Metric, shop);
+    const JobSheet sheet = steps_of(job, from, to, units::System::Metric, shop);
     const std::string minutes = minutes_words(job, sheet, shop);
     return std::to_string(sheet.steps.size()) + (sheet.steps.size() == 1 ? " step" : " steps") +
            (minutes.empty() ? "" : ", " + minutes);
@@ -406,11 +417,16 @@ std::string work_words(const Job& job, const Setup& from, const Setup& to, const
 std::string job_sheet_html(const Job& job, const JobSheet& sheet, units::System system,
                            const std::vector<std::string>& steps_done) {
     std::string out = "<html><body style='font-size: 13pt'><p style='font-size: 20pt'><b>" +
-                      in_html(job.vehicle.name.empty() ? job.name : job.vehicle.name) +
+                      in_html(job.name + (job.vehicle.name.empty() ? "" : ": " + job.vehicle.name)) +
                       "</b></p><p style='font-size: 14pt'>" + in_html(sheet.from) + " → <b>" + in_html(sheet.to) +
                       "</b></p>";
     out += "<p>Date ____________ On the clock ____________ By ____________ Begun ______ Done ______</p>";
     if (sheet.steps.empty()) return out + "<p>Nothing differs: there is nothing to do.</p></body></html>";
+    if (!sheet.cautions.empty()) {
+        out += "<p><b>Caution, by the sums, with this on the car</b>:";
+        for (const std::string& line : sheet.cautions) out += "<br>" + in_html(line);
+        out += "</p>";
+    }
     if (!sheet.needs.empty()) {
         out += "<p><b>Needed</b>:";
         for (const std::string& need : sheet.needs) out += "<br>" + in_html(need);

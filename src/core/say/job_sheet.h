@@ -26,7 +26,8 @@ struct SheetStep {
 
 struct JobSheet {
     std::string from, to;
-    std::vector<std::string> needs; ///< stands, fasteners counted, spanners, the time it took before
+    std::vector<std::string> cautions{}; ///< of the car as it will be
+    std::vector<std::string> needs;      ///< stands, fasteners counted, spanners, the time it took before
     std::vector<SheetStep> steps;
     std::vector<std::string> back; ///< how the car goes back to what it was
 };

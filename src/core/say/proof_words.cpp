@@ -8,6 +8,8 @@ std::string words_of(proof::Agreement a) {
         return "nothing read yet";
     case proof::Agreement::CannotTell:
         return "cannot tell";
+    case proof::Agreement::TooWide:
+        return "too wide to tell";
     case proof::Agreement::Agrees:
         return "agrees";
     case proof::Agreement::Doubtful:

@@ -45,7 +45,7 @@ struct Line {
     Quantity quantity;
 };
 constexpr Line lines[] = {{"lean in a bend", study::RollGradient, Quantity::RollGradient},
-                          {"front share of roll stiffness", study::FrontShare, Quantity::Share},
+                          {"front share of load transfer", study::FrontShare, Quantity::Share},
                           {"lifts a wheel on ramps at", study::LiftHeight, Quantity::Length},
                           {"travel at the front then", study::FrontTravel, Quantity::Length},
                           {"travel at the rear then", study::RearTravel, Quantity::Length}};

@@ -11,6 +11,7 @@ namespace {
 using units::Quantity, units::mm, units::deg;
 using State = StepFound::State;
 
+// Of a car 1.5 m wide; of another size in proportion (StepTeller::size).
 constexpr double limit_tolerance = 5 * mm, straight_tolerance = 2 * mm, centred_tolerance = 4 * mm,
                  level_tolerance = 1 * deg, equal_tolerance = 1 * mm, bend_tolerance = 4 * deg, most_slack = 2 * mm;
 constexpr double moving_force = 50; // at the eye, N: rubbing of bores and joints and half an arm; assumed
@@ -45,6 +46,18 @@ constexpr double near_gap = 0.010;
 
 struct StepTeller {
     units::System system;
+    /// Of the car's lengths and forces over a plain car's: what is a hair on a bus is much on a model. Cars within a
+    /// third of one are held to the same.
+    double size = 1, force = 1;
+    StepTeller(units::System in, const AxleData& axle) : system(in) {
+        const double wide = axle.track.value / 1.5;
+        if (wide > 2.0 / 3 && wide < 4.0 / 3) return;
+        size = wide;
+        force = axle.unsprung_mass.value / 90;
+    }
+    double lift_tolerance(const SetupChecks& c) const {
+        return c.lift_tolerance == SetupChecks{}.lift_tolerance ? size * c.lift_tolerance : c.lift_tolerance;
+    }
     std::string length(double si, int decimals = -1) const {
         return units::text(si, Quantity::Length, system, decimals);
     }
@@ -74,7 +87,7 @@ void limits(StepFound& out, const SetupChecks& c, const AxleSetup& a, const Axle
     const double droop = *c.droop - gaps.droop, bump = *c.bump - gaps.bump;
     out.found = "droop " + t.length(*c.droop) + ", bump " + t.length(*c.bump) + "; the car's list has " +
                 t.length(gaps.droop) + " and " + t.length(gaps.bump);
-    const bool good = std::abs(droop) <= limit_tolerance && std::abs(bump) <= limit_tolerance;
+    const bool good = std::abs(droop) <= t.size * limit_tolerance && std::abs(bump) <= t.size * limit_tolerance;
     out.state = good ? State::Good : State::Attend;
     if (!good)
         out.next = "Enter the travel as read under Car, or set the stops to it: the margins here count with the list.";
@@ -85,10 +98,10 @@ void straight(StepFound& out, const Assembly& a, const SetupChecks& c, const Ste
     out.how = "Bar off the car, on a flat table, one eye held down: read the gap under the other.";
     if (!c.table_gap) return;
     const double gap = *c.table_gap;
-    out.found = within(t.length(gap), t.length(straight_tolerance));
-    out.state = gap <= straight_tolerance ? State::Good : State::Attend;
-    const bool entered = std::abs(std::abs(a.bar.bent.value) - gap) < 0.5 * mm;
-    if (gap > straight_tolerance)
+    out.found = within(t.length(gap), t.length(t.size * straight_tolerance));
+    out.state = gap <= t.size * straight_tolerance ? State::Good : State::Attend;
+    const bool entered = std::abs(std::abs(a.bar.bent.value) - gap) < 0.5 * mm * t.size;
+    if (gap > t.size * straight_tolerance)
         out.next = std::string("A bent bar loads the car at rest. ") +
                    (entered ? "See At rest for what its links can take out; " : "Enter it as the bar's Bent; ") +
                    "straightening spring steel cold or hot is the maker's word.";
@@ -99,8 +112,8 @@ void centred(StepFound& out, const SetupChecks& c, const StepTeller& t) {
     out.how = "From each eye to its mount along the bar. A bar off to one side leans its links and finds the wheel.";
     if (!c.left_stub || !c.right_stub) return;
     const double off = (*c.left_stub - *c.right_stub) / 2;
-    out.found = within("off by " + t.length(std::abs(off)), t.length(centred_tolerance / 2));
-    out.state = std::abs(off) <= centred_tolerance / 2 ? State::Good : State::Attend;
+    out.found = within("off by " + t.length(std::abs(off)), t.length(t.size * centred_tolerance / 2));
+    out.state = std::abs(off) <= t.size * centred_tolerance / 2 ? State::Good : State::Attend;
     if (out.state == State::Attend)
         out.next = "Move the bar " + t.length(std::abs(off)) + " to the " + (off > 0 ? "right" : "left") +
                    " and set its collars.";
@@ -136,8 +149,8 @@ void equal(StepFound& out, const Assembly& a, const SetupChecks& c, const StepTe
     const double longer = *c.right_link - *c.left_link, off = longer - a.links.right_longer.value;
     out.found = within("right one " + t.length(std::abs(longer)) + (longer < 0 ? " shorter" : " longer") +
                            (a.links.right_longer.value != 0 ? ", meant " + t.length(a.links.right_longer.value) : ""),
-                       t.length(equal_tolerance));
-    out.state = std::abs(off) <= equal_tolerance ? State::Good : State::Attend;
+                       t.length(t.size * equal_tolerance));
+    out.state = std::abs(off) <= t.size * equal_tolerance ? State::Good : State::Attend;
     if (out.state == State::Attend)
         out.next = "Right link " + t.change(-off, thread_of(a.links, *c.right_link), *c.right_link) + ".";
 }
@@ -155,14 +168,15 @@ void left_right(StepFound& out, const AxleSetup& a, const SetupChecks& c, const 
     const linkage::LiftFound found = linkage::lift_found(last.left - zero, last.right - zero, per_contact, below);
     const double differ = last.left - last.right;
     // Before the other arm moves, the bar winds up by what its own rubbing, and the arm's weight, take.
-    const double wound_up = moving_force / solve(a).at_links(0, 0);
-    out.found = "round " + std::to_string(c.rounds.size()) + ": " +
-                within("they differ by " + t.length(std::abs(differ)), t.length(c.lift_tolerance)) + "; right link " +
-                t.length(std::abs(found.right_longer)) + (found.right_longer < 0 ? " short" : " long") +
-                (c.lift_zero ? ", slack and wind-up " + t.length(found.slack) + ", of it the bar's own about " +
-                                   t.length(wound_up)
-                             : std::string());
-    out.state = std::abs(differ) <= c.lift_tolerance ? State::Good : State::Attend;
+    const double wound_up = t.force * moving_force / solve(a).at_links(0, 0);
+    out.found =
+        "round " + std::to_string(c.rounds.size()) + ": " +
+        within("they differ by " + t.length(std::abs(differ)), t.length(t.lift_tolerance(c))) + "; right link " +
+        t.length(std::abs(found.right_longer)) + (found.right_longer < 0 ? " short" : " long") +
+        (c.lift_zero
+             ? ", slack and wind-up " + t.length(found.slack) + ", of it the bar's own about " + t.length(wound_up)
+             : std::string());
+    out.state = std::abs(differ) <= t.lift_tolerance(c) ? State::Good : State::Attend;
     if (out.state == State::Attend) {
         const double length = a.links.length.value;
         const auto thread = thread_of(a.links, length);
@@ -170,7 +184,7 @@ void left_right(StepFound& out, const AxleSetup& a, const SetupChecks& c, const 
                    t.change(-found.left_change, thread, length) +
                    ": shared, so that the bar stays level. Then read a new round." +
                    (thread ? "" : " These links have no thread: fit ones that do, or washers at the eye.");
-    } else if (c.lift_zero && found.slack - wound_up > most_slack) {
+    } else if (c.lift_zero && found.slack - wound_up > t.size * most_slack) {
         out.state = State::Attend;
         out.next = "Alike, but with " + t.length(found.slack - wound_up) + " of slack: look for worn joints.";
     }
@@ -193,7 +207,7 @@ void hang(StepFound& out, const AxleSetup& a, const AxleData& axle, const SetupC
     const auto tell_gaps = [&] { // after what the bend says
         if (gaps.empty()) return;
         out.found += (out.found.empty() ? "gap " : "; gap ") + gaps;
-        if (least_gap > near_gap) return;
+        if (least_gap > t.size * near_gap) return;
         out.state = State::Attend;
         out.next += std::string(out.next.empty() ? "" : " ") +
                     (least_gap <= 0 ? "It touches: move it, or keep the wheel from there, before it is driven."
@@ -247,7 +261,7 @@ bool SetupChecks::*tick_of(Step step) {
 
 StepFound look_at(Step step, const AxleSetup& a, const SetupChecks& c, const AxleData& axle, units::System system) {
     StepFound out;
-    const StepTeller t{system};
+    const StepTeller t(system, axle);
     const auto sides = link_sides(a, axle);
     if (!sides) throw BadInput("links", "there is no bar with links here", "fit one first");
     switch (step) {

@@ -22,6 +22,17 @@ std::string begun_large(std::string words) {
     if (!words.empty()) words[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(words[0])));
     return words;
 }
+/// The two inputs that widen a figure most, in words.
+std::string widest_inputs(const job::Prediction& of, std::size_t at) {
+    std::vector<const job::PredictedShare*> shares;
+    for (const job::PredictedShare& s : of.shares)
+        if (s.path.find('/') != s.path.npos) shares.push_back(&s);
+    std::ranges::sort(shares, std::greater(), [&](const job::PredictedShare* s) { return std::abs(s->change[at]); });
+    std::string out;
+    for (std::size_t i = 0; i < std::min<std::size_t>(2, shares.size()); ++i)
+        out += (i ? " and " : "") + shares[i]->label;
+    return out;
+}
 } // namespace
 
 std::string figure(double si, const Channel& channel, System system, bool unit) {
@@ -94,6 +105,9 @@ Told told(const PlannedTest& test, System system) {
         out.headline = worst < 0 ? "Cannot tell: the sum has no figure for what was read"
                                  : "Cannot tell: a reading is given no spread";
         break;
+    case Agreement::TooWide:
+        out.headline = "Too wide to tell: nearly anything would have agreed";
+        break;
     case Agreement::Agrees:
         out.headline = "Right: sum and car agree";
         break;
@@ -105,10 +119,14 @@ Told told(const PlannedTest& test, System system) {
     }
     if (worst >= 0) {
         const proof::Verdict v = proof::compare(test, worst, 0);
-        if (!(v.bound && v.agreement == Agreement::Agrees))
+        if (!(v.bound && v.agreement == Agreement::Agrees) && whole.agreement != Agreement::TooWide)
             out.headline += ", " + change(v.measured - v.predicted, p.channels[0], system) + " from the prediction";
         if (test.states.size() > 1) out.headline += " with " + name_of(test, worst);
         out.detail = state_told(test, worst, 0, system);
+    }
+    if (whole.agreement == Agreement::TooWide && worst >= 0) {
+        const std::string first = widest_inputs(test.states[static_cast<std::size_t>(worst)].prediction, 0);
+        if (!first.empty()) out.detail += "; to narrow it measure " + first;
     }
     if (whole.count > 1 && test.states.size() > 1 && test.asks != job::Asks::SumOrCar)
         if (const auto b = proof::back_to_back(test, 0, 0, 1)) { // the answer to what was asked leads

@@ -82,7 +82,7 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup, const Assessed* be
         if (out[end]) bars[end] = acting(setup[end], out[end]->sums);
     }
     told_within("vehicle", [&] {
-        out.car = to_car(vehicle, setup, bars);
+        out.car = seated(to_car(vehicle, setup, bars), vehicle);
         out.handling = car::handling(out.car);
         out.ascent = flex::climb(out.car, {});
         return 0;

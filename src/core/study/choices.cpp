@@ -32,6 +32,24 @@ Substitute substitute(const Assembly& a, double diameter, double wall, double st
             bar::worst(bar::stress(s, compared)).von_mises / stress_now};
 }
 
+/// A size and what the rate there is off by.
+struct Tried {
+    double size, off;
+};
+/// The furthest from `from`, which can be made, up to `to` that can (tight bends hold large ones off).
+template <class F> Tried furthest(F&& off, double from, double to) {
+    Tried out{to, off(to)};
+    if (std::isfinite(out.off)) return out;
+    double cannot = to;
+    out = {from, off(from)};
+    for (int i = 0; i < 16; ++i)
+        if (const double middle = (out.size + cannot) / 2, at = off(middle); std::isfinite(at))
+            out = {middle, at};
+        else
+            cannot = middle;
+    return out;
+}
+
 double stress_of(const Assembly& a) { return bar::worst(bar::stress(solve(a), compared)).von_mises; }
 } // namespace
 
@@ -120,10 +138,11 @@ std::vector<Substitute> equal_rate_tubes(const Assembly& a, const std::vector<do
                 return std::nan("");
             }
         };
-        double low = std::max(2 * wall, std::pow(fourth, 0.25)), high = 0.1;
-        const double at_low = off(low), at_high = off(high);
-        if (!(at_low <= 0) || !(at_high > 0)) continue; // a thinner bar than this wall allows, or none that large
-        const double D = root_between(off, low, high, at_low, at_high, 1e-7);
+        const double low = std::max(2 * wall, std::pow(fourth, 0.25)), at_low = off(low);
+        if (!(at_low <= 0)) continue; // a thinner bar than this wall allows
+        const Tried high = furthest(off, low, 0.1);
+        if (!(high.off > 0)) continue; // none that large, or none that goes round its bends
+        const double D = root_between(off, low, high.size, at_low, high.off, 1e-7);
         out.push_back(substitute(a, D, wall, now));
     }
     return out;
@@ -143,12 +162,11 @@ std::optional<Assembly> with_rate(const Assembly& a, double factor) {
             return std::nan("");
         }
     };
-    double end = factor > 1 ? 0.1 : std::max(2.01 * a.bar.wall.value, 0.05 * d), at_end = off(end);
-    for (; !std::isfinite(at_end) && std::abs(end - d) > 1e-3; at_end = off(end)) end = (end + d) / 2; // its bends' end
+    const Tried end = furthest(off, d, factor > 1 ? 0.1 : std::max(2.01 * a.bar.wall.value, 0.05 * d));
     const double here = off(d);
-    if (!std::isfinite(at_end) || (here > 0) == (at_end > 0)) return {};
+    if (!std::isfinite(end.off) || (here > 0) == (end.off > 0)) return {};
     Measured& size = out.bar.outer_diameter;
-    size.value = root_between(off, d, end, here, at_end, 1e-7);
+    size.value = root_between(off, d, end.size, here, end.off, 1e-7);
     size.source = Source::Assumed;
     return out;
 }

@@ -56,7 +56,7 @@ struct Substitute {
 };
 
 /// Tubes of the stock's walls that have this bar's rate exactly: first guess d⁴ = D⁴ − Di⁴, then solved on the full
-/// model (Illinois). Walls that no tube up to 100 mm can reach are left out.
+/// model (Illinois). Walls that no tube up to 100 mm, or none that goes round its bends, can reach are left out.
 std::vector<Substitute> equal_rate_tubes(const Assembly& assembly, const std::vector<double>& walls);
 
 /// This bar with the outer diameter, wall kept, that makes its roll-mode rate at the eye `factor` times what it is;

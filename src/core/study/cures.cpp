@@ -1,11 +1,14 @@
 #include "core/study/cures.h"
 
+#include "core/balance/letting_go.h"
+
 #include "core/model/tyres.h"
 #include "core/num/root.h"
 #include "core/study/choices.h"
 #include "core/study/difference.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <functional>
 
@@ -82,8 +85,12 @@ std::string Cure::path() const {
         return on + "bar/outer_diameter";
     case Lever::NewBar:
         return on + "bar";
+    case Lever::BothBars:
+        return "trial/front/bar/outer_diameter";
     case Lever::Springs:
         return on + "springs/rate";
+    case Lever::BothSprings:
+        return "trial/front/springs/rate";
     case Lever::Dampers:
         return "trial/front/dampers/bump_damping";
     case Lever::Clicks:
@@ -140,14 +147,20 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
             return s;
         };
     };
+    const auto acts = [&](End end) { return rules.bars[end] && setup[end].fitted && setup[end].connected; };
+    const auto make_bar = [](Setup& s, End end, double f) {
+        const auto bar = with_rate(s[end], f);
+        if (!bar) throw BadInput("bar/outer_diameter", "no such bar", "1 to 100 mm, as its bends allow");
+        static_cast<Assembly&>(s[end]) = *bar;
+    };
+    const auto make_springs = [](SpringData& springs, double f) {
+        scale(springs.rate, f, Quantity::Rate);
+        for (SpringPoint& p : springs.points) scale(p.force, f, Quantity::Force);
+    };
     for (const End end : both_ends) {
         if (!rules.bars[end]) continue;
-        if (setup[end].fitted && setup[end].connected)
-            out.push_back({L::Bar, end, 0, 1, 0, 6, with([end](Setup& s, double f) {
-                               const auto bar = with_rate(s[end], f);
-                               if (!bar) throw BadInput("bar/outer_diameter", "no such bar", "up to 100 mm");
-                               static_cast<Assembly&>(s[end]) = *bar;
-                           })});
+        if (acts(end))
+            out.push_back({L::Bar, end, 0, 1, 0, 6, with([=](Setup& s, double f) { make_bar(s, end, f); })});
         else // none acts: a factor of nothing is nothing, so by what a new one has on the car
             out.push_back(
                 {L::NewBar, end, 0, 0, 0, 3000 / units::deg, with([](Setup&, double) {}), [end](car::Car& c, double k) {
@@ -157,13 +170,18 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
                      a.bar *= k / (a.track * a.track);
                  }});
     }
-    if (rules.springs)
+    if (acts(End::Front) && acts(End::Rear))
+        out.push_back({L::BothBars, {}, 0, 1, 0.05, 6, with([=](Setup& s, double f) {
+                           for (const End end : both_ends) make_bar(s, end, f);
+                       })});
+    if (rules.springs) {
         for (const End end : both_ends)
-            out.push_back({L::Springs, end, 0, 1, 0.5, 2.5, with([end](Setup& s, double f) {
-                               SpringData& springs = s[end].springs;
-                               scale(springs.rate, f, Quantity::Rate);
-                               for (SpringPoint& p : springs.points) scale(p.force, f, Quantity::Force);
-                           })});
+            out.push_back(
+                {L::Springs, end, 0, 1, 0.5, 2.5, with([=](Setup& s, double f) { make_springs(s[end].springs, f); })});
+        out.push_back({L::BothSprings, {}, 0, 1, 0.5, 2.5, with([=](Setup& s, double f) {
+                           for (AxleSetup& a : s.both()) make_springs(a.springs, f);
+                       })});
+    }
     const auto firmer = [model](Setup& s, double f) {
         for (const End end : both_ends) {
             DamperData& d = s[end].dampers;
@@ -175,7 +193,6 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
                 if (m->sigma == 0) m->sigma = 0.25 * m->value;
         }
     };
-    const auto acts = [&](End end) { return rules.bars[end] && setup[end].fitted && setup[end].connected; };
     const auto front = clicks_left(setup.front), rear = clicks_left(setup.rear);
     if (rules.dampers) out.push_back({L::Dampers, {}, 0, 1, 0.5, 2.5, with(firmer)});
     if (rules.dampers && front && rear && setup.front.dampers.click.value > 0 && setup.rear.dampers.click.value > 0)
@@ -192,14 +209,10 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
                            }
                        })});
     if (rules.dampers && (acts(End::Front) || acts(End::Rear)))
-        out.push_back({L::Traded, {}, 0, 1, 1, 2, with([firmer, acts](Setup& s, double f) {
+        out.push_back({L::Traded, {}, 0, 1, 1, 2, with([=](Setup& s, double f) {
                            firmer(s, f);
-                           for (const End end : both_ends) {
-                               if (!acts(end)) continue;
-                               const auto bar = with_rate(s[end], 1 / f);
-                               if (!bar) throw BadInput("bar/outer_diameter", "no such bar", "from 1 mm");
-                               static_cast<Assembly&>(s[end]) = *bar;
-                           }
+                           for (const End end : both_ends)
+                               if (acts(end)) make_bar(s, end, 1 / f);
                        })});
     if (rules.height)
         out.push_back({L::Height, {}, 0, 0, -0.06, 0.06, with([](Setup& s, double by) {
@@ -230,7 +243,7 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
         const bool is = is_aboard(load, setup);
         const std::size_t at = aboard;
         aboard += is;
-        if (load.mass.value <= 0) continue;
+        if (load.mass.value <= 0 || std::ranges::find(rules.people, load.id) != rules.people.end()) continue;
         out.push_back({L::Load, {}, i, double(is), double(!is), double(!is), with([id = load.id](Setup& s, double put) {
                            std::erase(s.aboard, id);
                            if (put > 0) s.aboard.push_back(id);
@@ -272,11 +285,45 @@ Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
     out.wet = balance::outright_limit(to_model(v, setup, car, Ground::Wet)).lateral;
     if (std::isfinite(h.first_lift)) out.first_lift = h.first_lift;
     out.articulation = flex::climb(m.car, {}).height;
-    out.head = ride_of(to_model(v, setup, car, Ground::DryPatched)).head;
+    const balance::Ride ride = ride_of(to_model(v, setup, car, Ground::DryPatched));
+    out.head = ride.head;
+    out.seat = ride.seat;
     out.link = link_force(m.car, bend);
     out.damping = balance::roll_damping(m);
     return out;
 }
+Edge edge_of(const balance::Model& model) {
+    Edge out;
+    for (std::size_t i = 0; i < out.limits.size(); ++i) {
+        const balance::Limit left = balance::limit(model, balance::all_phases[i], balance::Turn::Left),
+                             right = balance::limit(model, balance::all_phases[i], balance::Turn::Right);
+        out.limits[i] = right.lateral < left.lateral * (1 - 1e-6) ? right : left;
+    }
+    const balance::Limit middle = balance::outright_limit(model);
+    if (const auto go = balance::letting_go(model, middle, model.road.speed)) out.sudden = go->sudden();
+    return out;
+}
+
+std::vector<Danger> dangers(const Edge& before, const Edge& after) {
+    using What = Danger::What;
+    constexpr double less = 0.98; // of a limit: what a driver may feel
+    std::vector<Danger> out;
+    for (std::size_t i = 0; i < before.limits.size(); ++i) {
+        const balance::Limit &was = before.limits[i], &is = after.limits[i];
+        const auto add = [&](What what) { out.push_back({what, balance::all_phases[i], was.lateral, is.lateral}); };
+        if (is.first == balance::Gives::Tips && was.first != balance::Gives::Tips)
+            add(What::Tips);
+        else if (is.first == balance::Gives::Rear && was.first != balance::Gives::Rear)
+            add(What::RearFirst);
+        else if (is.lateral < less * was.lateral)
+            add(What::HoldsLess);
+    }
+    if (after.sudden && !before.sudden) out.push_back({What::Sudden});
+    constexpr int worst[] = {1, 0, 2, 3}; // in the order of What
+    std::ranges::stable_sort(out, {}, [&](const Danger& d) { return worst[static_cast<int>(d.what)]; });
+    return out;
+}
+
 Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, double wanted, const Rules& rules,
             const std::vector<TyreData>& sets, const std::function<bool()>& cancelled) {
     Cars cars;
@@ -284,6 +331,7 @@ Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, 
     const balance::Model model = to_model(vehicle, setup, built, ground);
     const std::optional<double> now = reading(aim, model);
     Cures out{now, wanted, costs_of(vehicle, setup, built), {}};
+    const Edge edge = edge_of(model);
     const double way = wanted - now.value_or(wanted);
     for (const Lever& lever : levers(vehicle, setup, model, rules, sets)) {
         if (cancelled && cancelled()) break;
@@ -343,11 +391,26 @@ Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, 
         try {
             const auto [s, c] = changed(best);
             found.then = costs_of(vehicle, s, c);
+            found.dangers = dangers(edge, edge_of(to_model(vehicle, s, c, ground)));
             if (!lever.change) found.to = s;
             found.value = best;
             found.answer = std::abs(found.share - 1) < 0.01 ? Cure::Answer::Whole : Cure::Answer::Part;
         } catch (const BadInput&) { // not on every ground
         }
+    }
+    return out;
+}
+
+std::vector<std::string> people_aboard(const Job& job) {
+    constexpr std::string_view called[] = {"driver", "rider", "passenger", "navigator", "crew", "person"};
+    std::vector<std::string> out;
+    for (const Load& load : job.vehicle.loads) {
+        std::string name = load.name;
+        std::ranges::transform(name, name.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+        const auto in_name = [&](std::string_view word) { return name.find(word) != std::string::npos; };
+        if (std::ranges::any_of(called, in_name) ||
+            std::ranges::find(job.people, load.id, &Person::load) != job.people.end())
+            out.push_back(load.id);
     }
     return out;
 }

@@ -34,7 +34,7 @@ struct Costs {
     double balance = 0;                ///< balance_of() there, dry
     std::optional<double> first_lift;  ///< lateral acceleration at which a wheel lifts, m/s²
     double articulation = 0;           ///< lift height on diagonal ramps, m
-    double head = 0;                   ///< what tosses heads on a patched road (Ride::head), m/s²
+    double head = 0, seat = 0;         ///< what tosses heads and throws seats on a patched road (Ride), m/s²
     double link = 0;                   ///< largest link force in a bend of half a g, N; 0 where no link is computed
     std::optional<double> damping = 0; ///< of the body's roll
 };
@@ -42,15 +42,32 @@ struct Costs {
 /// Of the car of a setup, resolved.
 Costs costs_of(const Vehicle& vehicle, const Setup& setup, const car::Car& car);
 
+/// How a car goes over its limit on a ground: where a change may hurt someone.
+struct Edge {
+    std::array<balance::Limit, std::size(balance::all_phases)> limits; ///< of each phase, the lower of both turns'
+    bool sudden = false;                                               ///< balance::LettingGo, in mid-corner
+};
+Edge edge_of(const balance::Model& model);
+/// What a change makes of it that is dangerous, the worst first: in a phase the rear goes first, or the car tips, where
+/// it did not; it lets go suddenly; a phase holds less by over a fiftieth.
+struct Danger {
+    enum class What { RearFirst, Tips, Sudden, HoldsLess } what;
+    balance::Phase phase = balance::Phase::Middle;
+    double was = 0, is = 0; ///< the limit, m/s²
+};
+std::vector<Danger> dangers(const Edge& before, const Edge& after);
+
 /// A change that would bring what is wanted, or part of it.
 struct Cure {
-    /// NewBar: where none acts, so that a factor of it would be nothing. Clicks: of the dampers on the car, all round.
-    /// Traded: two at once, dampers firmer by what the bars are softer by. LoadBack: where a load stands is the car's
-    /// own.
+    /// BothBars, BothSprings: front and rear by one factor. NewBar: where none acts, so that a factor of it would be
+    /// nothing. Clicks: of the dampers on the car, all round. Traded: two at once, dampers firmer by what the bars are
+    /// softer by. LoadBack: where a load stands is the car's own.
     enum class Lever {
         Bar,
+        BothBars,
         NewBar,
         Springs,
+        BothSprings,
         Dampers,
         Clicks,
         Traded,
@@ -76,6 +93,7 @@ struct Cure {
     double share = 0;          ///< of the change wanted
     std::optional<Setup> to{}; ///< with it; nothing where the car itself would change, or a bar is still to be had
     Costs then{};
+    std::vector<Danger> dangers{}; ///< on the ground that was asked
     bool helps() const { return answer == Answer::Whole || answer == Answer::Part; }
     /// Of what it changes: "trial/front/bar/outer_diameter", "trial/rear/springs/rate".
     std::string path() const;
@@ -83,7 +101,10 @@ struct Cure {
 struct Rules {
     PerAxle<bool> bars{true, true};
     bool springs = true, dampers = true, height = true, tyres = true, braces = true, loads = true;
+    std::vector<std::string> people{}; ///< of the loads, by id: nobody is left out or moved as ballast
 };
+/// The loads that are somebody: of the book's people, or called driver, rider, passenger, navigator or crew.
+std::vector<std::string> people_aboard(const Job& job);
 struct Cures {
     std::optional<double> now; ///< of the aim's reading; nothing where the car has none
     double wanted = 0;

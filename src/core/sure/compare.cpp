@@ -1,7 +1,9 @@
 #include "core/sure/compare.h"
 #include "core/job/fields.h"
+#include "core/job/parts.h"
 #include "core/model/tyres.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 #include <map>
@@ -51,9 +53,28 @@ std::set<std::string> alike(const Setup& before, const Setup& after) {
     b.trial = after;
     std::map<std::string, Measured> was;
     for (const job::FieldRef& f : job::fields(a, "trial")) was.emplace(f.path, *f.value);
+    std::vector<std::string> others; // where another part stands, below which only its steel may be the same
+    const auto find_others = [&](const auto& of, const auto& now, const std::string& at, auto&& each) {
+        std::vector<std::string> ids;
+        each(of, [&](const char*, const job::Part& p) { ids.push_back(p.id); });
+        std::size_t i = 0;
+        each(now, [&](const char* kind, const job::Part& p) {
+            if (p.id != ids[i++]) others.push_back(at + kind + "/");
+        });
+    };
+    for (const End end : both_ends)
+        find_others(before[end], after[end], std::string("trial/") + name_of(end) + "/",
+                    [](const auto& of, auto&& f) { job::each_axle_part(of, f); });
+    find_others(before, after, "trial/", [](const auto& of, auto&& f) { job::each_body_part(of, f); });
+    const auto of_another = [&](const std::string& path) {
+        for (const char* steel : {"/bar/youngs_modulus", "/bar/shear_modulus", "/bar/density"})
+            if (path.ends_with(steel)) return false;
+        return std::ranges::any_of(others, [&](const std::string& at) { return path.starts_with(at); });
+    };
     std::set<std::string> out;
     for (const job::FieldRef& f : job::fields(b, "trial"))
-        if (const auto same = was.find(f.path); same != was.end() && same->second == *f.value) out.insert(f.path);
+        if (const auto same = was.find(f.path); same != was.end() && same->second == *f.value && !of_another(f.path))
+            out.insert(f.path);
     return out;
 }
 

@@ -18,7 +18,8 @@ Bands together(const Bands& tally, const Bands& limit, const Bands& heads);
 /// Throws BadInput as assess() for a setup that cannot be.
 Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled = {});
 
-/// Paths of a setup's numbers, as of Trial, that are the same in both.
+/// Paths of a setup's numbers, as of Trial, that are the same thing in both: the same number of the same part, by its
+/// id; of two bars the steel's moduli and density. Equal numbers of two parts are two things.
 std::set<std::string> alike(const Setup& before, const Setup& after);
 
 /// σ of `after` less `before`. An input that is the same in both, as everything of the car, a tyre or a spring that

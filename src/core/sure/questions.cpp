@@ -154,11 +154,12 @@ Question steady(Ground ground) {
 Question costs() {
     using units::Quantity;
     Question out;
-    out.names = {{"lean at half a g", Quantity::Angle},   {"holds, dry", Quantity::Number},
-                 {"holds, wet", Quantity::Number},        {"one wheel, front", Quantity::Rate},
-                 {"one wheel, rear", Quantity::Rate},     {"heads tossed", Quantity::Number},
-                 {"a wheel lifts at", Quantity::Number},  {"ramps", Quantity::Length},
-                 {"largest link force", Quantity::Force}, {"roll damping", Quantity::Number}};
+    out.names = {{"lean at half a g", Quantity::Angle}, {"holds, dry", Quantity::Number},
+                 {"holds, wet", Quantity::Number},      {"one wheel, front", Quantity::Rate},
+                 {"one wheel, rear", Quantity::Rate},   {"heads tossed", Quantity::Number},
+                 {"seat thrown", Quantity::Number},     {"a wheel lifts at", Quantity::Number},
+                 {"ramps", Quantity::Length},           {"largest link force", Quantity::Force},
+                 {"roll damping", Quantity::Number}};
     out.ask = [cars = Cars()](const Asked& asked) mutable -> std::vector<double> {
         const study::Costs c =
             study::costs_of(asked.vehicle, asked.setup, cars.with(asked.vehicle, asked.setup, asked.bar_scale));
@@ -169,6 +170,7 @@ Question costs() {
                 c.one_wheel[0],
                 c.one_wheel[1],
                 c.head,
+                c.seat,
                 c.first_lift.value_or(none),
                 c.articulation,
                 c.link,

@@ -36,6 +36,7 @@ enum CostAnswer {
     CostFrontWheel,
     CostRearWheel,
     CostHeads,
+    CostSeat,
     CostFirstLift,
     CostRamps,
     CostLink,
