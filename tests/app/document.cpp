@@ -86,6 +86,29 @@ TEST_CASE("Fit it makes Trial the Fitted setup with a line in the book, and undo
     CHECK(bench.job().fitted == before);
 }
 
+TEST_CASE("what the sums say is dangerous is asked about before it is fitted") {
+    Bench bench;
+    bench.document().edit("longer dampers", {}, [](job::Job& j) {
+        j.trial.front.links.pickups = job::Pickups::UnderEyes;
+        j.trial.front.dampers.droop_gap.value = 0.35;
+    });
+    const job::Setup before = bench.job().fitted;
+    QTimer::singleShot(0, &bench.window, [&] {
+        auto* sheet = bench.window.findChild<QDialog*>("fit sheet");
+        REQUIRE(sheet);
+        sheet->findChild<QLineEdit*>("odometer")->setText("41950");
+        sheet->findChild<QPlainTextEdit*>("reason")->setPlainText("more droop");
+        sheet->findChild<QPushButton*>("accept fit")->click();
+        CHECK(sheet->isVisible()); // not yet
+        CHECK(sheet->findChild<QLabel*>("sheet error")->text().contains("dangerous"));
+        CHECK(bench.job().fitted == before);
+        sheet->findChild<QCheckBox*>("seen")->setChecked(true);
+        sheet->findChild<QPushButton*>("accept fit")->click();
+    });
+    bench.click("fit it");
+    CHECK(bench.job().fitted == bench.job().trial);
+}
+
 TEST_CASE("a file that cannot be opened leaves the open job in place and says why") {
     Bench bench;
     const job::Job before = bench.job();

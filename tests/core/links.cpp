@@ -5,6 +5,7 @@
 #include "core/model/check.h"
 #include "core/model/model.h"
 #include "core/model/room.h"
+#include "core/say/cautions.h"
 #include "core/say/setup_steps.h"
 #include "core/say/working.h"
 #include "core/study/assess.h"
@@ -462,6 +463,37 @@ TEST_CASE("set-up verdicts go by the size of the car: what is a hair on a bus is
     // The force that moves an arm is a small part of what stands on the axle.
     const auto words = verdict(CarKind::Model, say::Step::LeftRight, checks).found;
     CHECK(examples::number_in(words, "of it the bar's own about ") < 1);
+}
+
+TEST_CASE("what could hurt with a setup on the car is said, and nothing of a sound one") {
+    Job j = new_car({"saloon", CarKind::Family});
+    const auto said = [&](const char* words) {
+        for (const std::string& line : cautions(j.vehicle, j.trial, units::System::Metric))
+            if (line.find(words) != std::string::npos) return true;
+        return false;
+    };
+    CHECK_FALSE(said("over centre"));
+    CHECK_FALSE(said("touches"));
+    CHECK_FALSE(said("tips"));
+    const Job sound = j;
+    j.trial.rear.dampers.droop_gap.value = 0.45;
+    CHECK(said("Rear links go over centre at "));
+    // By the linkage itself: there the link is in line with the arm.
+    const auto sides = link_sides(j.trial.rear, j.vehicle.rear);
+    const auto over = link_limits((*sides)[0], 0).over_centre[0];
+    REQUIRE(over);
+    CHECK(said((units::text(-*over, units::Quantity::Length, units::System::Metric, 0) + " of droop").c_str()));
+    CHECK(linkage::at((*sides)[0].end, (*sides)[0].branch, {*over + 1 * mm, *over + 1 * mm}));
+    CHECK_FALSE(linkage::at((*sides)[0].end, (*sides)[0].branch, {*over - 5 * mm, *over - 5 * mm}));
+    j = sound;
+    add_obstacle(j, End::Front);
+    j.vehicle.front.linkage.obstacles[0].name = "tank";
+    j.vehicle.front.linkage.obstacles[0].radius.value = 0.09;
+    CHECK(said("Front: "));
+    CHECK(said("tank"));
+    j = sound;
+    j.vehicle.cg_height.value = 1.3;
+    CHECK(said("It tips over at "));
 }
 
 } // namespace tests::of_links

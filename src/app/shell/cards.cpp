@@ -204,6 +204,8 @@ bool ask_fit_sheet(QWidget* parent, const Document& document, bool found_so, Fit
             card.accept();
         }
     });
+    // Wrapped lines are as high as the card is wide.
+    card.resize(600, std::max(card.sizeHint().height(), column->totalHeightForWidth(600)));
     return card.exec() == QDialog::Accepted;
 }
 
