@@ -23,6 +23,16 @@ Json limit(const balance::Limit& l) {
             {"sentence", say::sentence(l)}};
 }
 
+/// With what is known of its spread.
+Json limit(const balance::Limit& l, const sure::Bands& bands) {
+    Json out = limit(l);
+    const double balance = bands.sigma[sure::LimitBalance];
+    out["lateral_half_90_g"] = units::rounded(band_90 * bands.sigma[sure::LimitLateral] / g);
+    out["chance_of_first"] = units::rounded(say::chance_of_first(l, balance));
+    out["sentence"] = say::sentence(l, balance);
+    return out;
+}
+
 Json sweep(const std::vector<study::BarPoint>& points) {
     Json out = Json::array();
     for (const study::BarPoint& p : points) out.push_back({{"bar_times", p.factor}, {"limit", limit(p.limit)}});
@@ -172,7 +182,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
         {"phases", phases},
         {"handling_curve", curve},
         {"to_the_right", limit(f.right)},
-        {"outright", limit(f.outright)},
+        {"outright", limit(f.outright, sure::limit_bands(job.vehicle, setup, ground))},
         {"most_pull_at_half_the_limit",
          {{"g", units::rounded(f.most_pull.longitudinal / g)},
           {"then_spins", f.most_pull.spins >= 0 ? Json(car::wheel_names[static_cast<std::size_t>(f.most_pull.spins)])

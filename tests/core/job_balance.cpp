@@ -356,6 +356,37 @@ TEST_CASE("the band of a bar's best is that of cars drawn and swept in full") {
     CHECK(along(sharp.most) - along(sharp.least) < 0.5 * (along(band.most) - along(band.least)));
 }
 
+TEST_CASE("which end gives up first is said with its chance, that of cars drawn, and not at all where it is even") {
+    Job j = plain_car();
+    const auto told = [&](double rear_grip) {
+        j.vehicle.handling.rear_grip.value = rear_grip;
+        const balance::Limit limit = balance::outright_limit(to_model(j.vehicle, j.trial, built(j)));
+        const double sigma = sure::limit_bands(j.vehicle, j.trial, Ground::Dry).sigma[sure::LimitBalance],
+                     chance = say::chance_of_first(limit, sigma);
+        sure::Question asked = sure::limit(Ground::Dry);
+        asked.names[sure::LimitBalance].ends_at = 0; // beyond it the rear is first
+        const sure::Draws drawn = sure::draw(j.vehicle, j.trial, asked, 300, 11);
+        const double rear = drawn.ended[sure::LimitBalance] / static_cast<double>(drawn.count);
+        CAPTURE(rear_grip, chance, rear);
+        CHECK(chance == Approx(limit.first == balance::Gives::Rear ? rear : 1 - rear).margin(0.09));
+        return std::pair{chance, say::sentence(limit, sigma)};
+    };
+    // Where the axles are even by the sum: the rear's grip that makes it so, by halving.
+    double low = 0.5, high = 2;
+    for (int i = 0; i < 40; ++i) {
+        const double middle = (low + high) / 2;
+        j.vehicle.handling.rear_grip.value = middle;
+        (balance_of(balance::outright_limit(to_model(j.vehicle, j.trial, built(j)))) > 0 ? low : high) = middle;
+    }
+    const auto even = told(low);
+    CHECK(even.first == Approx(0.5).margin(0.02));
+    CHECK(even.second.starts_with("As likely the front as the rear"));
+    const auto sure_of_it = told(1.3 * low);
+    CHECK(sure_of_it.first > 0.8);
+    CHECK(sure_of_it.second.starts_with("Front gives up first at "));
+    CHECK(say::chance_of_first({9, balance::Gives::Tips, 0, {}}, 0.1) == 1);
+}
+
 TEST_CASE("a manoeuvre's bands are those of cars drawn and driven") {
     Job j = plain_car();
     for (Input& input : inputs(j)) { // measured about as well as one can: far out a kerb's jolts are not straight

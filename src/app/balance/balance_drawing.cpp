@@ -5,6 +5,7 @@
 #include "app/shell/theme.h"
 #include "app/widgets/follow.h"
 #include "app/words.h"
+#include "core/job/usual.h"
 #include "core/say/working.h"
 
 #include <QMouseEvent>
@@ -107,11 +108,12 @@ void BalanceDrawing::paint_car(QPainter& p, const QRectF& room) {
     double top = 2.75 * v.cg_height.value;
     for (const job::Load& l : v.loads)
         if (job::is_aboard(l, document_.looked_setup())) top = std::max(top, l.height.value + 0.35);
-    const double track = v.rear.track.value, r = v.rear.unsprung_height.value;
-    scale_ = std::min(room.height() / (top + 0.05), room.width() / (track + 1.0));
+    const double track = v.rear.track.value, r = v.rear.unsprung_height.value, size = job::size_of(track),
+                 wide = 0.11 * size;
+    scale_ = std::min(room.height() / (top + 0.05 * size), room.width() / (track + size));
     origin_ = {room.center().x(), room.bottom() - 4};
     p.setPen(QPen(t.ink, 1.4));
-    p.drawLine(at(track / 2 + 0.45, 0), at(-track / 2 - 0.45, 0));
+    p.drawLine(at(track / 2 + 0.45 * size, 0), at(-track / 2 - 0.45 * size, 0));
     const double lean = moment_ ? moment_->roll : now_->lean();
     if (fitted_ && !moment_ && fitted_->state.converged) paint_body(p, fitted_->lean(), true);
     // Wheels and axle; a lifted wheel hangs clear.
@@ -120,16 +122,16 @@ void BalanceDrawing::paint_car(QPainter& p, const QRectF& room) {
         const double y = side == 0 ? track / 2 : -track / 2, up = moment_ ? 0 : now_->state.wheels[w].gap;
         p.setPen(Qt::NoPen);
         p.setBrush(QColor("#2A3542"));
-        p.drawRoundedRect(QRectF(at(y + 0.11, 2 * r + up), QSizeF(0.22, 2 * r) * scale_), 5, 5);
+        p.drawRoundedRect(QRectF(at(y + wide, 2 * r + up), QSizeF(2 * wide, 2 * r) * scale_), 5, 5);
     }
     if (v.rear.kind == AxleKind::Solid) {
         p.setPen(QPen(theme().rear, 5, Qt::SolidLine, Qt::RoundCap));
-        p.drawLine(at(track / 2 - 0.11, r), at(-track / 2 + 0.11, r));
+        p.drawLine(at(track / 2 - wide, r), at(-track / 2 + wide, r));
     }
     paint_body(p, lean, false);
     const double across = moment_ ? moment_->lateral : lateral_;
     // The push outwards, as long as it is strong.
-    const double length = 0.5 * scale_ * across / units::g * 1.6;
+    const double length = 0.5 * size * scale_ * across / units::g * 1.6;
     if (std::abs(length) > 8) {
         const double way = length > 0 ? 1 : -1;
         p.setPen(QPen(t.ink, 2.6));

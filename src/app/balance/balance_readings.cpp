@@ -176,9 +176,12 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
         bool bold = false;
     };
     std::vector<Line> lines;
-    QString head = qs(say::sentence(f.limit()));
-    if (sums_.bands()) // the limit's band where it stands
-        head += tr(" (± %1 g)").arg(qs(units::fixed(band_90 * sums_.bands()->sigma[sure::LimitLateral] / per_g, 2)));
+    QString head = qs(say::sentence(f.limit(), sums_.bands() ? sums_.bands()->sigma[sure::LimitBalance] : 0));
+    if (sums_.bands()) { // the limit's band where it stands
+        const QString limit = qs(units::fixed(f.limit().lateral / per_g, 2)),
+                      band = qs(units::fixed(band_90 * sums_.bands()->sigma[sure::LimitLateral] / per_g, 2));
+        head.replace(limit + " g", tr("%1 ± %2 g").arg(limit, band));
+    }
     lines.push_back({head + ".", head + ".", t.ink, 14, true});
     if (sums_.bands()) {
         const double band = band_90 * sums_.bands()->sigma[sure::LimitBalance];

@@ -7,6 +7,7 @@
 #include "app/widgets/number_edit.h"
 #include "app/widgets/station_frame.h"
 #include "app/words.h"
+#include "core/job/usual.h"
 #include "core/model/tyres.h"
 #include "core/say/job_sheet.h"
 #include "core/study/difference.h"
@@ -53,15 +54,16 @@ void CuresDrawing::paint_lean(QPainter& p, const QRectF& room, const study::Cost
     const job::Vehicle& v = found_->of.vehicle();
     const QPolygonF body = body_from_behind(v);
     const QRectF box = body.boundingRect();
-    const double track = v.rear.track.value, r = v.rear.unsprung_height.value,
-                 scale = std::min(room.width() / (track + 0.5), room.height() / (box.bottom() + 0.1));
+    const double track = v.rear.track.value, r = v.rear.unsprung_height.value, size = job::size_of(track),
+                 wide = 0.11 * size,
+                 scale = std::min(room.width() / (track + 0.5 * size), room.height() / (box.bottom() + 0.1 * size));
     const QPointF foot(room.center().x(), room.bottom() - 2);
     p.setPen(QPen(t.ink, 1.2));
     p.drawLine(foot - QPointF(room.width() / 2, 0), foot + QPointF(room.width() / 2, 0));
     p.setPen(Qt::NoPen);
     p.setBrush(QColor("#2A3542"));
     for (const double y : {-track / 2, track / 2})
-        p.drawRoundedRect(QRectF(foot + scale * QPointF(y - 0.11, -2 * r), QSizeF(0.22, 2 * r) * scale), 3, 3);
+        p.drawRoundedRect(QRectF(foot + scale * QPointF(y - wide, -2 * r), QSizeF(2 * wide, 2 * r) * scale), 3, 3);
     const auto lean = [&](double angle, bool ghost) {
         p.save();
         p.translate(foot - QPointF(0, scale * r));

@@ -1,4 +1,5 @@
 #include "app/car/car_drawing.h"
+#include "core/job/usual.h"
 
 #include "app/paint/axes.h"
 #include "app/paint/pen.h"
@@ -16,7 +17,10 @@
 
 namespace dervish::app {
 namespace {
-constexpr double nose = 0.75, tail = 0.95; ///< m of body drawn beyond the axles
+/// m of body drawn beyond the axles.
+double nose_of(const job::Vehicle& v) { return 0.75 * job::size_of(v.front.track.value); }
+double tail_of(const job::Vehicle& v) { return 0.95 * job::size_of(v.front.track.value); }
+int mass_decimals(double mass) { return mass < 10 ? 2 : 0; } // a model weighs less than a kilogram a wheel
 } // namespace
 
 CarDrawing::CarDrawing(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
@@ -37,10 +41,11 @@ void CarDrawing::resizeEvent(QResizeEvent*) { fit_scale(); }
 void CarDrawing::fit_scale() {
     if (dragged_ >= 0) return; // the paper does not move under a drag
     const job::Vehicle& v = document_.job().vehicle;
-    const double length = v.wheelbase.value + nose + tail,
-                 track = std::max(v.front.track.value, v.rear.track.value) + 0.5;
+    const double size = job::size_of(v.front.track.value), nose = nose_of(v),
+                 length = v.wheelbase.value + nose + tail_of(v),
+                 track = std::max(v.front.track.value, v.rear.track.value) + 0.5 * size;
     double top = 2.85 * v.cg_height.value;
-    for (const job::Load& l : v.loads) top = std::max(top, l.height.value + 0.3);
+    for (const job::Load& l : v.loads) top = std::max(top, l.height.value + 0.3 * size);
     const double across = width() - 3 * 26.0, room = height() - 150.0;
     scale_ = std::max(10.0, std::min({across / (2 * length), room / top, room / track}));
     const double gap = (width() - 2 * length * scale_) / 3;
@@ -71,9 +76,10 @@ namespace {
 /// over its wheelbase.
 QPolygonF body_from_the_side(const job::Vehicle& v) {
     const double l = v.wheelbase.value, h = 2.7 * v.cg_height.value, sill = 1.05 * v.front.unsprung_height.value,
-                 back = -l - tail;
+                 nose = nose_of(v), back = -l - tail_of(v), size = job::size_of(v.front.track.value);
     if (h > 0.62 * l)
-        return {{nose, sill}, {nose, 0.52 * h}, {nose - 0.35, 0.58 * h}, {nose - 1.0, h}, {back, h}, {back, sill}};
+        return {{nose, sill},     {nose, 0.52 * h}, {nose - 0.35 * size, 0.58 * h},
+                {nose - size, h}, {back, h},        {back, sill}};
     if (h > 0.545 * l)
         return {{nose, sill},   {nose, 0.5 * h},       {-0.15 * l, 0.63 * h}, {-0.38 * l, h},
                 {-0.85 * l, h}, {-1.08 * l, 0.66 * h}, {back, 0.64 * h},      {back, sill}};
@@ -87,7 +93,7 @@ void CarDrawing::paint_side(QPainter& p) {
     const job::Vehicle& v = document_.job().vehicle;
     const double wheelbase = v.wheelbase.value;
     p.setPen(QPen(t.ink, 1.4));
-    p.drawLine(side(nose + 0.15, 0), side(-wheelbase - tail - 0.15, 0));
+    p.drawLine(side(1.2 * nose_of(v), 0), side(-wheelbase - 1.16 * tail_of(v), 0));
     // The body is for orientation only and is drawn faint; wheels, axles, masses and heights are the car's.
     const job::Setup &setup = document_.looked_setup(), &fitted = document_.job().fitted;
     const auto body = [&](const job::Setup& stands) {
@@ -142,16 +148,20 @@ void CarDrawing::paint_axle_plan(QPainter& p, End end) {
     const job::Vehicle& v = document_.job().vehicle;
     const job::AxleData& a = v[end];
     const double x = end == End::Front ? 0 : -v.wheelbase.value, half = a.track.value / 2, r = a.unsprung_height.value,
-                 wide = 0.11;
+                 size = job::size_of(a.track.value), wide = 0.11 * size;
+    const bool pair = a.wheels_a_side == job::WheelsASide::Two;
     const QColor hue = axle_colour(end);
     for (const double sign : {+1.0, -1.0}) {
         p.setPen(Qt::NoPen);
         p.setBrush(QColor("#2A3542"));
-        p.drawRoundedRect(QRectF(plan(x + r, sign * half - wide), plan(x - r, sign * half + wide)).normalized(), 4, 4);
+        for (const double aside : pair ? std::vector{-1.15 * wide, 1.15 * wide} : std::vector{0.0}) {
+            const double middle = sign * half + aside;
+            p.drawRoundedRect(QRectF(plan(x + r, middle - wide), plan(x - r, middle + wide)).normalized(), 4, 4);
+        }
         p.setPen(QPen(hue, 3, Qt::SolidLine, Qt::RoundCap));
         if (a.kind == AxleKind::Independent) { // a wishbone a side
-            p.drawLine(plan(x + 0.18, sign * 0.32), plan(x, sign * (half - wide)));
-            p.drawLine(plan(x - 0.18, sign * 0.32), plan(x, sign * (half - wide)));
+            for (const double along : {0.18 * size, -0.18 * size})
+                p.drawLine(plan(x + along, sign * 0.32 * size), plan(x, sign * (half - wide)));
         }
     }
     if (a.kind == AxleKind::Solid) {
@@ -164,22 +174,25 @@ void CarDrawing::paint_axle_plan(QPainter& p, End end) {
     }
     for (int s = 0; s < 2; ++s) {
         const double load = level_.wheels[wheel_at(end, 0) + static_cast<std::size_t>(s)].load;
-        const QPointF at = plan(x, (s == 0 ? 1 : -1) * (half + wide)) + QPointF(0, s == 0 ? 13 : -13);
-        written_.push_back(paint::text(p, at, Qt::AlignHCenter,
-                                       qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), 0)),
-                                       13, t.ink, true));
+        const QPointF at =
+            plan(x, (s == 0 ? 1 : -1) * (half + (pair ? 2.15 : 1) * wide)) + QPointF(0, s == 0 ? 13 : -13);
+        written_.push_back(paint::text(
+            p, at, Qt::AlignHCenter,
+            qs(units::text(load / units::g, units::Quantity::Mass, document_.units(), mass_decimals(load / units::g))),
+            13, t.ink, true));
     }
 }
 
 void CarDrawing::paint_plan(QPainter& p) {
     const Theme& t = theme();
     const job::Vehicle& v = document_.job().vehicle;
-    const double half = std::max(v.front.track.value, v.rear.track.value) / 2 + 0.1;
+    const double half = std::max(v.front.track.value, v.rear.track.value) / 2 + 0.1 * job::size_of(v.front.track.value);
     p.setPen(QPen(t.soft, 1));
     p.setBrush(t.panel);
-    p.drawRoundedRect(QRectF(plan(nose, -half), plan(-v.wheelbase.value - tail, half)).normalized(), 14, 14);
+    p.drawRoundedRect(QRectF(plan(nose_of(v), -half), plan(-v.wheelbase.value - tail_of(v), half)).normalized(), 14,
+                      14);
     p.setPen(QPen(t.rule, 1, Qt::DashLine));
-    p.drawLine(plan(nose, 0), plan(-v.wheelbase.value - tail, 0));
+    p.drawLine(plan(nose_of(v), 0), plan(-v.wheelbase.value - tail_of(v), 0));
     for (const End end : both_ends) paint_axle_plan(p, end);
     const car::Loaded now = car::loaded(document_.looked().car);
     paint::cross(p, plan(now.x, now.y), 7, t.ink, true);
@@ -296,17 +309,18 @@ void CarDrawing::paintEvent(QPaintEvent*) {
     const double loaded = now.mass + job.vehicle.front.unsprung_mass.value + job.vehicle.rear.unsprung_mass.value;
     paint::text(p, {name.right() + 12, 25}, Qt::AlignLeft,
                 tr("%1 as weighed, %2 with the loads aboard")
-                    .arg(qs(units::text(total, units::Quantity::Mass, document_.units(), 0)),
-                         qs(units::text(loaded, units::Quantity::Mass, document_.units(), 0))),
+                    .arg(qs(units::text(total, units::Quantity::Mass, document_.units(), mass_decimals(total))),
+                         qs(units::text(loaded, units::Quantity::Mass, document_.units(), mass_decimals(loaded)))),
                 13, theme().soft);
-    paint::text_within(p, {20, 45}, width() - 40,
-                       tr("sprung mass %1, its centre %2 up and %3 behind the front axle; drag a load to move it")
-                           .arg(qs(units::text(now.mass, units::Quantity::Mass, document_.units(), 0)),
-                                qs(units::text(now.z, units::Quantity::Length, document_.units(),
-                                               document_.units() == units::System::Metric ? 0 : 1)),
-                                qs(units::text(-now.x, units::Quantity::Length, document_.units(),
-                                               document_.units() == units::System::Metric ? 0 : 1))),
-                       13, theme().soft);
+    paint::text_within(
+        p, {20, 45}, width() - 40,
+        tr("sprung mass %1, its centre %2 up and %3 behind the front axle; drag a load to move it")
+            .arg(qs(units::text(now.mass, units::Quantity::Mass, document_.units(), mass_decimals(now.mass))),
+                 qs(units::text(now.z, units::Quantity::Length, document_.units(),
+                                document_.units() == units::System::Metric ? 0 : 1)),
+                 qs(units::text(-now.x, units::Quantity::Length, document_.units(),
+                                document_.units() == units::System::Metric ? 0 : 1))),
+        13, theme().soft);
     written_.clear();
     paint_side(p);
     paint_plan(p);
@@ -348,7 +362,8 @@ void CarDrawing::mouseMoveEvent(QMouseEvent* event) {
     const auto whole = [](double metres) { return std::round(metres * 200) / 200; };
     document_.edit(tr("drag of a load"), QString("drag load %1 %2").arg(dragged_).arg(in_plan_), [&](job::Job& job) {
         const double behind = ((in_plan_ ? at.x() - plan_origin_.x() : at.x() - side_origin_.x())) / scale_,
-                     kept = whole(std::clamp(behind, -nose, job.vehicle.wheelbase.value + tail));
+                     kept = whole(
+                         std::clamp(behind, -nose_of(job.vehicle), job.vehicle.wheelbase.value + tail_of(job.vehicle)));
         const auto index = static_cast<std::size_t>(dragged_);
         if (in_plan_)
             edit::move_load(job, index, kept, whole(std::clamp((at.y() - plan_origin_.y()) / scale_, -1.5, 1.5)), {});

@@ -1,7 +1,8 @@
 #include "app/shell/tally.h"
+#include "core/say/balance_words.h"
 #include "core/say/bar_words.h"
 #include "core/study/assess.h"
-#include "core/sure/bands.h"
+#include "core/sure/questions.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -96,6 +97,9 @@ Shown shown_figure(const Document& d, Figure figure) {
                   "g",
                   {},
                   {}};
+        if (const sure::Bands* bands = d.limit_bands();
+            bands && say::chance_of_first(l, bands->sigma[sure::LimitBalance]) < 0.8)
+            out.label = QObject::tr("either gives up");
         if (l.turn == balance::Turn::Right) // as short as the narrowest window asks
             out.label = QObject::tr("%1, right turn").arg(out.label.section(' ', 0, 0));
         if (l.first == balance::Gives::Tips) out.warning = QObject::tr("before its tyres slide");

@@ -176,9 +176,7 @@ Job new_car(const NewCar& asked) {
         const bool solid = asked.suspension[end] == AxleKind::Solid;
         AxleData& a = v[end];
         AxleSetup& s = j.fitted[end];
-        // A plain car's own parts serve what is within a third of its size.
-        const double length = g.track / 1.5;
-        if (length < 2.0 / 3 || length > 4.0 / 3) scale(a, s, length, g.mass / 1400);
+        if (const double size = size_of(g.track); size != 1) scale(a, s, size, g.mass / 1400);
         a.kind = asked.suspension[end];
         a.track = assumed(g.track);
         a.wheels = usual_movement(a);

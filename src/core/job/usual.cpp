@@ -29,6 +29,11 @@ LinkData usual_links(JointKind kind) {
     return out;
 }
 
+double size_of(double track) {
+    const double size = track / 1.5;
+    return size > 2.0 / 3 && size < 4.0 / 3 ? 1 : size;
+}
+
 WheelData usual_movement(const AxleData& a) {
     WheelData out = a.wheels;
     out.camber_moves = {};

@@ -7,6 +7,10 @@ namespace dervish::job {
 MountData usual_mounts(BushKind kind);
 LinkData usual_links(JointKind kind);
 
+/// How large a car of this track is over a plain one of 1.5 m; 1 within a third of that, where a plain car's own sizes
+/// serve.
+double size_of(double track);
+
 /// How the roll centre and the camber move with the body's height, by kind of axle: docs/model.md, "A new car".
 WheelData usual_movement(const AxleData& axle);
 

@@ -8,9 +8,30 @@ using balance::Gives;
 using balance::Limit;
 using balance::Turn;
 
+namespace {
+std::string limit_words(const Limit& l) {
+    return units::fixed(l.lateral / units::g, 2) + (l.turn == Turn::Right ? " g in right turns" : " g");
+}
+} // namespace
+
+double chance_of_first(const Limit& l, double balance_sigma) {
+    const bool end = l.first == Gives::Front || l.first == Gives::Rear;
+    return end && balance_sigma > 0 ? normal_below(std::abs(study::balance_of(l)) / balance_sigma) : 1;
+}
+
+std::string sentence(const Limit& l, double balance_sigma) {
+    const double chance = chance_of_first(l, balance_sigma);
+    const std::string of_100 = " in " + units::fixed(100 * chance, 0) + " of 100";
+    if (chance < 0.8)
+        return "As likely the front as the rear gives up first at " + limit_words(l) + " (" +
+               (l.first == Gives::Front ? "front" : "rear") + of_100 + ")";
+    std::string out = sentence(l);
+    if (const auto at = out.find(';'); chance < 0.995 && at != out.npos) out.insert(at, "," + of_100);
+    return out;
+}
+
 std::string sentence(const Limit& l) {
-    const std::string at = units::fixed(l.lateral / units::g, 2) + (l.turn == Turn::Right ? " g in right turns" : " g"),
-                      left = units::fixed(100 * l.left, 0) + " % left";
+    const std::string at = limit_words(l), left = units::fixed(100 * l.left, 0) + " % left";
     switch (l.first) {
     case Gives::Front:
         return "Front gives up first at " + at + "; rear has " + left;

@@ -8,6 +8,12 @@ using namespace study;
 
 /// "Front gives up first at 0.81 g; rear has 4 % left"; of a right turn, "at 0.81 g in right turns".
 std::string sentence(const balance::Limit& limit);
+/// The chance that the end which is told to give up first does, by the spread of balance_of(); 1 where none is told or
+/// nothing is known of the spread.
+double chance_of_first(const balance::Limit& limit, double balance_sigma);
+/// The same with that chance: "Front gives up first at 0.81 g, in 93 of 100; rear has 4 % left"; where it is below 80
+/// in 100 no end is named first: "As likely the front as the rear gives up first at 0.81 g (front in 57 of 100)".
+std::string sentence(const balance::Limit& limit, double balance_sigma);
 
 /// "At 0.36 g sideways it pulls up to 0.34 g, then the front left spins".
 std::string words_of(const balance::Pull& pull, double lateral);

@@ -1,4 +1,5 @@
 #include "core/say/setup_steps.h"
+#include "core/job/usual.h"
 #include "core/model/stand.h"
 
 #include "core/model/lie.h"
@@ -46,15 +47,10 @@ constexpr double near_gap = 0.010;
 
 struct StepTeller {
     units::System system;
-    /// Of the car's lengths and forces over a plain car's: what is a hair on a bus is much on a model. Cars within a
-    /// third of one are held to the same.
-    double size = 1, force = 1;
-    StepTeller(units::System in, const AxleData& axle) : system(in) {
-        const double wide = axle.track.value / 1.5;
-        if (wide > 2.0 / 3 && wide < 4.0 / 3) return;
-        size = wide;
-        force = axle.unsprung_mass.value / 90;
-    }
+    /// Of the car's lengths and forces over a plain car's: what is a hair on a bus is much on a model.
+    double size, force;
+    StepTeller(units::System in, const AxleData& axle)
+        : system(in), size(size_of(axle.track.value)), force(size == 1 ? 1 : axle.unsprung_mass.value / 90) {}
     double lift_tolerance(const SetupChecks& c) const {
         return c.lift_tolerance == SetupChecks{}.lift_tolerance ? size * c.lift_tolerance : c.lift_tolerance;
     }
