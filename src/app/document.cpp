@@ -58,7 +58,8 @@ void take_up_drafts(job::Job& job) {
 /// several readings have their own.
 void take(job::Measured& m, const job::Typed& typed, const job::FieldSpec& spec, bool measuring,
           const job::Measured* before) {
-    const bool by_tool = measuring || typed.sigma || spec.tool != job::Tool::Test;
+    const bool word = spec.word && typed.value == spec.word_value; // "unknown" was read by nothing
+    const bool by_tool = measuring || typed.sigma || (spec.tool != job::Tool::Test && !word);
     if (before && before->value == typed.value && !measuring && !typed.sigma &&
         (!by_tool || before->source == job::Source::Measured)) {
         m = *before;

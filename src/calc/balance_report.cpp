@@ -77,7 +77,13 @@ Json cures(const job::Job& job, const std::string& name, Ground ground, study::A
                 {"to", say::answer_of(way, setup, units::System::Metric)},
                 {"does", or_why(way.helps() ? std::optional(way.share) : std::nullopt, 1, "this way does not help")}};
         to["dangers"] = Json::array();
-        for (const study::Danger& danger : way.dangers) to["dangers"].push_back(say::words_of(danger));
+        for (const study::Danger& danger : way.dangers) {
+            to["dangers"].push_back({{"words", say::words_of(danger)}});
+            if (danger.what != study::Danger::What::Sudden) {
+                to["dangers"].back()["was_g"] = units::rounded(danger.was / g);
+                to["dangers"].back()["is_g"] = units::rounded(danger.is / g);
+            }
+        }
         if (way.helps())
             for (const say::CostLine& line : say::cost_lines(found.costs, way.then, units::System::Metric))
                 to["then"][line.what] = {{"is", line.value},

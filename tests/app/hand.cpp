@@ -156,7 +156,9 @@ TEST_CASE("what a tool reads was read by it once typed, and one key takes the ne
         CHECK(load->sigma == Approx(0.005 * load->value));
     }
     auto* mark = bench.find<QToolButton>("source vehicle/rear_left_load");
-    CHECK(mark->toolTip().startsWith("measured with a scale"));
+    CHECK(mark->toolTip().startsWith("measured by a scale"));
+    bench.document().type("vehicle/front/travel/hose", "unknown"); // a word was read by nothing
+    CHECK(bench.job().vehicle.front.travel.hose.source == job::Source::Assumed);
     bench.document().set_source("vehicle/rear_left_load", job::Source::Assumed); // as one key does
     CHECK(bench.job().vehicle.rear_left_load.sigma == Approx(51));
     bench.document().set_measuring(true);

@@ -110,6 +110,7 @@ TEST_CASE("all that a setup holds is tried by hand in its station, seen, taken b
         QTest::mouseMove(stands, body + QPoint(0, 4));
         QTest::mouseRelease(stands, Qt::LeftButton, {}, body + QPoint(0, 4));
         CHECK(bench.job().trial.front.stand.lift.value < -0.01);
+        CHECK(bench.job().trial.front.stand.lift.source == job::Source::Assumed); // no tape was there
         bench.document().undo().undo(); // the drag is one step
         CHECK(bench.job().trial.front.stand.lift.value == 0);
         bench.document().undo().redo();

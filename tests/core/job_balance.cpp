@@ -190,9 +190,10 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
     }
     // Nobody is ballast; what is dangerous of a way is told of the car that it makes.
     Job manned = j;
-    manned.vehicle.loads.back().name = "Marit, navigator";
+    examples::carry(manned, {"", "screwdrivers and a crewel needle", {3}, {1}, {0}, {0.5}}, false);
+    manned.vehicle.loads.front().name = "Marit, navigator";
     const std::vector<std::string> people = people_aboard(manned);
-    CHECK(people == std::vector{manned.vehicle.loads.back().id});
+    REQUIRE(people == std::vector{manned.vehicle.loads.front().id});
     for (const Cure& c :
          cures(manned.vehicle, manned.trial, ground, Aim::Limit, *read(Aim::Limit, j.trial) - 0.1, {.people = people})
              .ways) {

@@ -258,8 +258,16 @@ QPointF StandReading::click(End end, bool rebound, int n) const {
 void StandReading::raise(End end, double to) {
     if (!document_.may_change()) return;
     const units::Unit unit = units::shown(units::Quantity::Length, document_.units());
-    document_.type(path(end, "lift"),
-                   qs(units::trimmed(to / unit.factor, document_.units() == units::System::Metric ? 0 : 2)));
+    const QString at = path(end, "lift");
+    document_.type(at, qs(units::trimmed(to / unit.factor, document_.units() == units::System::Metric ? 0 : 2)));
+    // Dragged, not taken with a tape: one step back with the number.
+    document_.edit(tr("change of %1").arg("lift"), "type " + at, [&](job::Job& job) {
+        const auto field = job::field(job, at.toStdString());
+        if (!field || field->value->source == job::Source::Assumed) return;
+        field->value->source = job::Source::Assumed;
+        field->value->sigma = units::as_filed(job::usual_sigma(field->spec, job::Source::Assumed, field->value->value),
+                                              field->spec.quantity);
+    });
 }
 
 void StandReading::mousePressEvent(QMouseEvent* event) {

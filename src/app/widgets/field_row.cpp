@@ -87,7 +87,7 @@ void FieldRow::refresh(const job::FieldSeen& field, bool writable) {
     source_->setEnabled(writable);
     source_->setText(spread_text(field, document_.units()));
     const QString word = value_.source == job::Source::Measured
-                             ? tr("measured with %1").arg(tr(job::name_of(spec_.tool)))
+                             ? tr("measured by %1").arg(tr(job::name_of(spec_.tool)))
                              : source_word(value_.source);
     source_->setToolTip(
         tr("%1, one sigma %2. Click to change; F2 in the field takes the next.").arg(word, source_->text()));

@@ -185,9 +185,8 @@ Job new_car(const NewCar& asked) {
         a.spring_base = assumed(0.72 * g.track);
         a.bump_gap = assumed(g.bump);
         // A solid axle's is about where its links or leaves hold it: the hubs.
-        if (solid) { // leaves or links that twist
+        if (solid) // leaves or links that twist
             a.parasitic_roll_stiffness = assumed(4 * a.parasitic_roll_stiffness.value, 0.5);
-        }
         if (asked.kind == CarKind::Truck && end == End::Rear) {
             a.wheels_a_side = WheelsASide::Two;
             a.track = assumed(0.9 * g.track);

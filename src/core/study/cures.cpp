@@ -402,16 +402,24 @@ Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, 
 }
 
 std::vector<std::string> people_aboard(const Job& job) {
-    constexpr std::string_view called[] = {"driver", "rider", "passenger", "navigator", "crew", "person"};
+    constexpr std::string_view called[] = {"driver",     "drivers",   "rider", "riders", "passenger",
+                                           "passengers", "navigator", "crew",  "person"};
+    const auto is_called = [&](const std::string& name) { // by a whole word: no screwdriver is a driver
+        std::string word;
+        for (const char c : name + " ") {
+            if (std::isalpha(static_cast<unsigned char>(c))) {
+                word += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+                continue;
+            }
+            if (std::ranges::find(called, word) != std::end(called)) return true;
+            word.clear();
+        }
+        return false;
+    };
     std::vector<std::string> out;
-    for (const Load& load : job.vehicle.loads) {
-        std::string name = load.name;
-        std::ranges::transform(name, name.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-        const auto in_name = [&](std::string_view word) { return name.find(word) != std::string::npos; };
-        if (std::ranges::any_of(called, in_name) ||
-            std::ranges::find(job.people, load.id, &Person::load) != job.people.end())
+    for (const Load& load : job.vehicle.loads)
+        if (is_called(load.name) || std::ranges::find(job.people, load.id, &Person::load) != job.people.end())
             out.push_back(load.id);
-    }
     return out;
 }
 
