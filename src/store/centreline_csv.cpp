@@ -6,7 +6,6 @@
 #include <algorithm>
 #include <charconv>
 #include <cmath>
-#include <sstream>
 
 namespace dervish::store {
 namespace {
@@ -14,18 +13,6 @@ using units::mm;
 
 constexpr const char* columns[] = {"x_mm", "y_mm", "z_mm", "bend_radius_mm", "outer_diameter_mm", "wall_mm", "at"};
 constexpr std::size_t column_count = std::size(columns);
-
-std::vector<std::string> split(std::string line, char between) {
-    std::vector<std::string> out;
-    if (!line.empty() && line.back() == '\r') line.pop_back();
-    std::stringstream in(line);
-    for (std::string cell; std::getline(in, cell, between);) {
-        cell.erase(0, cell.find_first_not_of(" \t\""));
-        cell.erase(cell.find_last_not_of(" \t\"") + 1);
-        out.push_back(unguarded(std::move(cell)));
-    }
-    return out;
-}
 
 struct Reader {
     std::size_t line = 0;
@@ -66,22 +53,18 @@ std::string centreline_csv(const bar::Laid& laid) {
 }
 
 std::vector<job::PointData> read_centreline(const std::string& csv) {
-    constexpr std::string_view byte_order = "\xEF\xBB\xBF"; // of the byte order, as spreadsheets write it
-    std::stringstream in(csv.starts_with(byte_order) ? csv.substr(byte_order.size()) : csv);
-    std::string line;
+    const CsvRows table = read_csv(csv);
     Reader reader;
+    reader.between = table.between;
     std::array<std::size_t, column_count> place;
     place.fill(std::string::npos);
     std::vector<job::PointData> out;
-    while (std::getline(in, line)) {
-        ++reader.line;
-        if (line.find_first_not_of(" \t\r,;") == std::string::npos || line[0] == '#') continue;
+    for (const auto& [line, cells] : table.rows) {
+        reader.line = line;
         if (place[0] == std::string::npos) { // the heading
-            reader.between = line.find(';') != std::string::npos ? ';' : ',';
-            const auto heading = split(line, reader.between);
             for (std::size_t c = 0; c < column_count; ++c) {
-                const auto at = std::find(heading.begin(), heading.end(), columns[c]);
-                if (at != heading.end()) place[c] = static_cast<std::size_t>(at - heading.begin());
+                const auto at = std::find(cells.begin(), cells.end(), columns[c]);
+                if (at != cells.end()) place[c] = static_cast<std::size_t>(at - cells.begin());
             }
             for (std::size_t c = 0; c < 3; ++c)
                 if (place[c] == std::string::npos)
@@ -89,8 +72,9 @@ std::vector<job::PointData> read_centreline(const std::string& csv) {
                                  "begin with a heading such as x_mm,y_mm,z_mm,bend_radius_mm,at");
             continue;
         }
-        const auto cells = split(line, reader.between);
-        const auto cell = [&](std::size_t c) { return place[c] < cells.size() ? cells[place[c]] : std::string(); };
+        const auto cell = [&, &cells = cells](std::size_t c) {
+            return place[c] < cells.size() ? cells[place[c]] : std::string();
+        };
         const auto measured = [&](std::size_t c, double sigma) -> job::Measured {
             if (cell(c).empty() && c >= 3) return {};
             const double value = reader.length(cell(c), columns[c]);

@@ -2,6 +2,7 @@
 
 #include "core/units/units.h"
 
+#include <algorithm>
 #include <charconv>
 
 namespace dervish::store {
@@ -27,6 +28,56 @@ bool is_number(std::string_view words) {
 std::string unguarded(std::string cell) {
     if (cell.starts_with('\'') && is_like_a_formula(cell)) cell.erase(0, 1);
     return cell;
+}
+
+CsvRows read_csv(std::string_view text) {
+    constexpr std::string_view byte_order = "\xEF\xBB\xBF"; // as spreadsheets write it
+    if (text.starts_with(byte_order)) text.remove_prefix(byte_order.size());
+    CsvRows out;
+    bool known = false; // what stands between cells
+    std::size_t line = 1;
+    for (std::size_t at = 0; at < text.size();) {
+        CsvRow row{line, {}};
+        if (text[at] == '#') {
+            at = std::min(text.find('\n', at), text.size() - 1) + 1;
+            ++line;
+            continue;
+        }
+        if (!known) {
+            bool quoted = false;
+            for (std::size_t i = at; i < text.size() && (quoted || text[i] != '\n'); ++i) {
+                quoted ^= text[i] == '"';
+                if (!quoted && text[i] == ';') out.between = ';';
+            }
+        }
+        std::string cell;
+        bool quoted = false;
+        const auto end_cell = [&] {
+            cell.erase(0, std::min(cell.find_first_not_of(" \t\r"), cell.size()));
+            cell.erase(cell.find_last_not_of(" \t\r") + 1);
+            row.cells.push_back(unguarded(std::move(cell)));
+            cell.clear();
+        };
+        for (; at < text.size() && (quoted || text[at] != '\n'); ++at) {
+            const char c = text[at];
+            line += c == '\n';
+            if (c == '"' && quoted && at + 1 < text.size() && text[at + 1] == '"')
+                cell += text[at++];
+            else if (c == '"')
+                quoted = !quoted;
+            else if (c == out.between && !quoted)
+                end_cell();
+            else
+                cell += c;
+        }
+        end_cell();
+        ++at;
+        ++line;
+        if (std::ranges::all_of(row.cells, &std::string::empty)) continue;
+        known = true;
+        out.rows.push_back(std::move(row));
+    }
+    return out;
 }
 
 CsvTable& CsvTable::add(std::string_view words) {

@@ -2,6 +2,7 @@
 #include <initializer_list>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace dervish::store {
 
@@ -24,5 +25,18 @@ private:
 
 /// A cell as it was before CsvTable guarded it.
 std::string unguarded(std::string cell);
+
+/// A table that is read, as CsvTable writes it or with semicolons: cells unguarded, without blanks around them.
+struct CsvRow {
+    std::size_t line; ///< that it begins at, from 1
+    std::vector<std::string> cells;
+};
+struct CsvRows {
+    char between = ','; ///< or ';', where the first row has one outside quotes
+    std::vector<CsvRow> rows;
+};
+/// Quotes hold separators and line breaks together (RFC 4180); rows without words, and notes that begin with #, are
+/// left out. Example: read_csv("x_mm,at\n120,\"eye, left\"\n").rows[1].cells[1] is "eye, left".
+CsvRows read_csv(std::string_view text);
 
 } // namespace dervish::store

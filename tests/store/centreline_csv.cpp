@@ -45,7 +45,8 @@ TEST_CASE("a table's cells keep their commas and quotes, its numbers their point
 }
 
 TEST_CASE("no cell of a stranger's words is a formula to a spreadsheet, and each reads back as it was") {
-    for (const std::string words : {"=HYPERLINK(\"x\")", "+41 in all", "-- as before", "@home", "\tin", "'=kept", "''-x"}) {
+    for (const std::string words :
+         {"=HYPERLINK(\"x\")", "+41 in all", "-- as before", "@home", "\tin", "'=kept", "''-x"}) {
         store::CsvTable table{"note"};
         table.add(words).end_row();
         std::string cell = table.text().substr(5, table.text().size() - 6);
@@ -63,7 +64,8 @@ TEST_CASE("no cell of a stranger's words is a formula to a spreadsheet, and each
         CHECK(store::unguarded(words) == words);
         if (words[0] != '+') CHECK(table.text() == "note\n" + words + "\n");
     }
-    const std::string marked = "\xEF\xBB\xBFx_mm,y_mm,z_mm,at\n-230,470,0,eye\n0,470,0,bend\n0,-470,0,bend\n-230,-470,0,eye\n";
+    const std::string marked =
+        "\xEF\xBB\xBFx_mm,y_mm,z_mm,at\n-230,470,0,eye\n0,470,0,bend\n0,-470,0,bend\n-230,-470,0,eye\n";
     CHECK(store::read_centreline(marked).size() == 4); // as a spreadsheet saves it
 }
 
@@ -77,6 +79,27 @@ TEST_CASE("columns in any order, semicolons with decimal commas, notes and blank
     CHECK(points[1].radius.value == 0);
     CHECK(points[2].z.value == Approx(1e-3));
     CHECK(points[0].outer_diameter.value == 0); // the bar's own
+}
+
+TEST_CASE("words in quotes keep their separators, quotes and line breaks, and lines are counted on") {
+    store::CsvTable made{"x_mm", "note"};
+    made.add("1").add("two lines,\nof \"words\"").end_row();
+    made.add("2").add("=plain").end_row();
+    const store::CsvRows back = store::read_csv("# a note, by hand\n\n" + made.text());
+    REQUIRE(back.rows.size() == 3);
+    CHECK(back.between == ',');
+    CHECK(back.rows[1].cells == std::vector<std::string>{"1", "two lines,\nof \"words\""});
+    CHECK(back.rows[2].cells == std::vector<std::string>{"2", "=plain"});
+    CHECK(back.rows[0].line == 3);
+    CHECK(back.rows[2].line == 6);
+    CHECK(store::read_csv("a;b\n1,5;\"x;y\"\n").rows[1].cells == std::vector<std::string>{"1,5", "x;y"});
+    CHECK(store::read_csv("a,\"open").rows[0].cells == std::vector<std::string>{"a", "open"});
+    CHECK(store::read_csv("").rows.empty());
+    // A centreline with a column of words that nobody asked for.
+    const auto points = store::read_centreline("x_mm,note,y_mm,z_mm,at\n0,\"a\nb\",450,0,eye\n250,,450,0,bend\n"
+                                               "250,\"c,d\",-450,0,bend\n0,,-450,0,eye\n");
+    CHECK(points.size() == 4);
+    CHECK(points[2].y.value == Approx(-0.45));
 }
 
 TEST_CASE("a table that cannot be read names the line, what is wrong and what would be right") {
