@@ -101,7 +101,14 @@ TEST_CASE("attachments are recovered, a damaged recovery is set aside, and throw
     left = next.window.recovery().left_behind();
     CHECK(left.size() == 1);
     CHECK(QFile::exists(folder() + "/torn.job.json.damaged"));
-    Recovery::remove(left[0]);
+    next.window.offer_recovery();
+    auto* card = next.window.findChild<QDialog*>("recovery");
+    REQUIRE(card);
+    auto* later = card->findChild<QPushButton*>("leave it");
+    CHECK(later->text() == "Leave it for later");
+    card->findChild<QPushButton*>("throw away 0")->click();
+    CHECK(later->text() == "Go on"); // nothing is left for later
+    later->click();
     CHECK(next.window.recovery().left_behind().isEmpty());
 }
 

@@ -262,6 +262,9 @@ void MainWindow::offer_recovery() {
         words->setWordWrap(true);
         column->addWidget(words);
     }
+    auto* later = new QPushButton(left.isEmpty() ? tr("Start without it") : tr("Leave it for later"));
+    later->setObjectName("leave it");
+    const auto waiting = std::make_shared<qsizetype>(left.size());
     int row = 0;
     for (const Recovery::Left& one : left) {
         const QString of = one.of.isEmpty() ? tr("never saved to a file") : one.of;
@@ -285,13 +288,13 @@ void MainWindow::offer_recovery() {
             card->close();
             take_up(one);
         });
-        connect(drop, &QPushButton::clicked, card, [one, take, drop, words] {
+        connect(drop, &QPushButton::clicked, card, [one, take, drop, words, later, waiting] {
             Recovery::remove(one);
+            if (--*waiting == 0) later->setText(tr("Go on"));
             for (QPushButton* b : {take, drop}) b->setEnabled(false);
             words->setEnabled(false);
         });
     }
-    auto* later = new QPushButton(left.isEmpty() ? tr("Start without it") : tr("Leave it for later"));
     column->addWidget(later);
     connect(later, &QPushButton::clicked, card, &QDialog::close);
     card->setMinimumWidth(560);
