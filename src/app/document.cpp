@@ -1,4 +1,5 @@
 #include "app/document.h"
+#include "core/edit/edits.h"
 #include "core/edit/parts.h"
 #include "core/model/check.h"
 #include "core/model/tyres.h"
@@ -168,6 +169,7 @@ void Document::edit(const QString& what, const QString& merge, const std::functi
         next->fitted = next->trial;
         next->fitted.name = name;
     }
+    edit::hold_pickups(*job_, *next);
     edit::keep_parts(*job_, *next);
     take_up_drafts(*next);
     edit::keep_parts(*job_, *next);

@@ -29,7 +29,16 @@ Json limit(const balance::Limit& l, const sure::Bands& bands) {
     const double balance = bands.sigma[sure::LimitBalance];
     out["lateral_half_90_g"] = units::rounded(band_90 * bands.sigma[sure::LimitLateral] / g);
     out["chance_of_first"] = units::rounded(say::chance_of_first(l, balance));
-    out["sentence"] = say::sentence(l, balance);
+    out["sentence"] = say::sentence(l, say::chance_of_first(l, balance));
+    return out;
+}
+
+Json limit(const balance::Limit& l, const sure::PhaseBand& band) {
+    Json out = limit(l);
+    const double chance = say::chance_of_first(l, band);
+    out["lateral_90_between_g"] = {units::rounded(band.least / g), units::rounded(band.most / g)};
+    out["chance_of_first"] = units::rounded(chance);
+    out["sentence"] = say::sentence(l, chance);
     return out;
 }
 
@@ -48,19 +57,21 @@ Json manoeuvre(const balance::Run& run) {
                 {"turned_deg", units::rounded(run.correct->turned / deg)},
                 {"yaw_more_deg_per_s", units::rounded(run.correct->yaw / deg)}};
     };
-    return {{"stands", run.stands},
-            {"holds", run.holds},
-            {"followed", run.followed},
-            {"yaw_90_s", maybe(run.yaw_90)},
-            {"lateral_90_s", maybe(run.lateral_90)},
-            {"roll_peak_deg", units::rounded(run.roll_peak / deg)},
-            {"roll_overshoot", maybe(run.roll_overshoot)},
-            {"lowest_load_N", units::rounded(run.lowest_load)},
-            {"lowest_wheel", car::wheel_names[static_cast<std::size_t>(run.lowest_wheel)]},
-            {"in_air_s", units::rounded(run.in_air)},
-            {"seat_m_per_s2", units::rounded(run.seat)},
-            {"head_m_per_s2", units::rounded(run.head)},
-            {"driver_corrects", correct()}};
+    return {
+        {"stands", run.stands},
+        {"holds", run.holds},
+        {"steers_so_below_km_per_h", run.slower ? Json(units::rounded(3.6 * *run.slower)) : Json("at this speed too")},
+        {"followed", run.followed},
+        {"yaw_90_s", maybe(run.yaw_90)},
+        {"lateral_90_s", maybe(run.lateral_90)},
+        {"roll_peak_deg", units::rounded(run.roll_peak / deg)},
+        {"roll_overshoot", maybe(run.roll_overshoot)},
+        {"lowest_load_N", units::rounded(run.lowest_load)},
+        {"lowest_wheel", car::wheel_names[static_cast<std::size_t>(run.lowest_wheel)]},
+        {"in_air_s", units::rounded(run.in_air)},
+        {"seat_m_per_s2", units::rounded(run.seat)},
+        {"head_m_per_s2", units::rounded(run.head)},
+        {"driver_corrects", correct()}};
 }
 } // namespace
 
@@ -122,7 +133,9 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                 {"of_cars_less_is_better", units::rounded(b.less)},
                 {"of_cars_more_is_better", units::rounded(b.more)}};
     };
-    for (std::size_t i = 0; i < 4; ++i) phases[balance::name_of(balance::all_phases[i])] = limit(f.phase[i]);
+    const auto bands = sure::phase_bands(job.vehicle, setup, ground);
+    for (std::size_t i = 0; i < 4; ++i)
+        phases[balance::name_of(balance::all_phases[i])] = limit(i == 1 ? f.limit() : f.phase[i], bands[i]);
     for (const balance::Corner& c : f.curve.points)
         curve.push_back({{"lateral_g", units::rounded(c.lateral / g)},
                          {"steer_beyond_the_bend_deg", units::rounded(c.steer / deg)},
@@ -166,6 +179,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                  {"last_tenth_slide_deg", units::rounded(l->slide / deg)},
                  {"last_tenth_lean_deg", units::rounded(l->lean / deg)},
                  {"growth_per_s", units::rounded(l->growth)},
+                 {"shakes_Hz", or_why(l->shakes, 1, "every wheel settles")},
                  {"steering_eased_back_s", seconds(l->back)},
                  {"throttle_lifted_back_s", seconds(l->back_lifted)},
                  {"throttle_lifted_spins", l->spins_lifted}};
@@ -193,7 +207,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
          {{"g", units::rounded(f.most_pull.longitudinal / g)},
           {"then_spins", f.most_pull.spins >= 0 ? Json(car::wheel_names[static_cast<std::size_t>(f.most_pull.spins)])
                                                 : Json("none")}}},
-        {"keep_in_mind", say::validity(f)},
+        {"keep_in_mind", say::validity(f, units::System::Metric)},
         {"schools", schools},
         {"understeer_deg_per_g", understeer},
         {"front_bar", sweep(study::sweep_bar(f.model, End::Front))},
@@ -220,7 +234,7 @@ Json ride(const job::Job& job, const std::string& name, Ground ground, std::opti
     if (speed) m.road.speed = *speed;
     const balance::Shaken shaken(m, {}, car::settle(m.car, {}));
     const balance::Ride ride = shaken.on(m.road);
-    m.load_spread = ride.grips;
+    m.swing = ride.swing;
     Json wheels, shakes = Json::array();
     for (std::size_t w = 0; w < 4; ++w)
         wheels[car::wheel_names[w]] = {{"load_spread_N", units::rounded(ride.load[w])},

@@ -47,7 +47,11 @@ Json state(const study::FlexResult& r, const flex::Protocol& protocol) {
                 {"road",
                  {{"roll_gradient_deg_per_g", units::rounded(r.road.roll_gradient * g / deg)},
                   {"tips_on_slope_deg", or_why(r.road.tips, deg, "not on any slope that was looked at")},
-                  {"lean_in_lane_change_deg", units::rounded(r.road.lane_lean / deg)},
+                  {"lean_in_lane_change_deg",
+                   or_why(std::isfinite(r.road.lane_lean) ? std::optional(r.road.lane_lean) : std::nullopt, deg,
+                          "it cannot do that lane change")},
+                  {"lane_change_at_km_per_h", units::rounded(3.6 * r.road.lane.speed)},
+                  {"lane_change_g", units::rounded(r.road.lane.lateral / g)},
                   {"head_m_per_s2", units::rounded(r.road.head)}}}};
     if (protocol.kind == flex::Kind::Ramp)
         out["ramp_index"] = units::rounded(flex::ramp_index(protocol, r.of.vehicle.wheelbase.value, r.ascent.height));
@@ -61,7 +65,8 @@ Json flex(const job::Job& job, const std::string& name, const flex::Protocol& pr
     std::vector<study::FlexState> states = study::flex_states(job, setup, other);
     if (!all) states.resize(1);
     std::vector<study::FlexResult> results;
-    for (const study::FlexState& s : states) results.push_back(study::flex_of(s, protocol));
+    const balance::Drive lane = study::common_lane(states);
+    for (const study::FlexState& s : states) results.push_back(study::flex_of(s, protocol, lane));
     Json list = Json::array(), ranking = Json::array();
     for (const study::FlexResult& r : results) list.push_back(state(r, protocol));
     for (const std::size_t i : study::ranked(results, track))

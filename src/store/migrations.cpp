@@ -181,8 +181,9 @@ void only_more(Json&) {}
 
 /// migrations[v] turns a job of version v + 1 into one of version v + 2.
 const std::vector<std::function<void(Json&)>> migrations{
-    from_version_1, from_version_2, from_version_3, from_version_4, from_version_5, from_version_6,  from_version_7,
-    from_version_8, from_version_9, only_more,      only_more,      only_more,      from_version_13, from_version_14, only_more};
+    from_version_1,  from_version_2,  from_version_3, from_version_4, from_version_5, from_version_6,
+    from_version_7,  from_version_8,  from_version_9, only_more,      only_more,      only_more,
+    from_version_13, from_version_14, only_more,      only_more,      from_version_17};
 } // namespace
 
 int last_migrated() { return static_cast<int>(migrations.size()) + 1; }

@@ -15,6 +15,7 @@ void from_version_8(Json& job);
 void from_version_9(Json& job);
 void from_version_13(Json& job);
 void from_version_14(Json& job);
+void from_version_17(Json& job);
 
 /// What a new job of version 8 had: its standard, and of the car handling, grip and travel. Older versions begin what
 /// they never asked with it.

@@ -173,9 +173,9 @@ TEST_CASE("separate arms, clamps and links up are chosen in the panel, computed 
     bench.document().undo().undo();
     bench.click("Links");
     CHECK_FALSE(bench.find<QComboBox>("link end")); // measured pick-ups say where they are
-    bench.document().edit("pick-ups", {}, [](job::Job& j) { j.trial.front.links.pickups = job::Pickups::UnderEyes; });
+    bench.document().edit("pick-ups", {}, [](job::Job& j) { j.trial.front.pickups.rule = job::PickupRule::UnderEyes; });
     choose(bench, "link end", 1);
-    CHECK(bench.job().trial.front.links.end == job::LinkEnd::Above);
+    CHECK(bench.job().trial.front.pickups.end == job::LinkEnd::Above);
     bench.click("Mounts");
     choose(bench, "held", 1);
     CHECK(bench.job().trial.front.held == job::Held::Clamped);

@@ -89,7 +89,7 @@ TEST_CASE("Fit it makes Trial the Fitted setup with a line in the book, and undo
 TEST_CASE("what the sums say is dangerous is asked about before it is fitted") {
     Bench bench;
     bench.document().edit("longer dampers", {}, [](job::Job& j) {
-        j.trial.front.links.pickups = job::Pickups::UnderEyes;
+        j.trial.front.pickups.rule = job::PickupRule::UnderEyes;
         j.trial.front.dampers.droop_gap.value = 0.35;
     });
     const job::Setup before = bench.job().fitted;
@@ -389,6 +389,9 @@ TEST_CASE(
         REQUIRE(paths.size() > 200);
         std::map<QString, std::string> typed;
         for (const QString& path : paths) {
+            // Another arm tried before holds the links' ends where they were: no lean of theirs is asked for then.
+            job::Job asked = bench.job();
+            if (path.contains("/pickups/") && !job::field(asked, path.toStdString())) continue;
             bench.window.go_to_field(path);
             auto* edit = bench.find<QLineEdit>(path);
             if (!edit) {

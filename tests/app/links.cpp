@@ -300,7 +300,7 @@ TEST_CASE("over centre is drawn as such, and a short link's margin is past its s
     Bench bench;
     bench.document().edit("short", {}, [](job::Job& j) {
         edit::set_link_length(j, End::Front, 70 * mm);
-        j.trial.front.links.at.below.value = 70 * mm;
+        j.trial.front.pickups.at.below.value = 70 * mm;
         j.fitted.front.dampers.droop_gap.value = 320 * mm;
         edit::choose(j, "vehicle/front/linkage/path", 0);
     });

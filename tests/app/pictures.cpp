@@ -351,9 +351,11 @@ TEST_CASE("a car that cannot stand or tips at once is told as such on every page
     });
     const auto look = [&] {
         bench.settle();
+        solving_paints.clear();
         bench.window.grab();
-        CAPTURE(page.toStdString());
+        CAPTURE(page.toStdString(), solving_paints.join(", ").toStdString());
         CHECK(told_by_qt.isEmpty());
+        CHECK(solving_paints.isEmpty());
         told_by_qt.clear();
         static const QRegularExpression odd("\\b(nan|inf)\\b");
         for (QWidget* w : bench.window.findChildren<QWidget*>())

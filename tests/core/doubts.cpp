@@ -69,11 +69,11 @@ TEST_CASE("the usual mistakes are asked about at their field, and nothing is cha
              j.vehicle.rear.kind = AxleKind::Solid;
              j.trial.rear.bar.centre_length.value = j.vehicle.rear.track.value;
          }},
-        {"trial/rear/links/at/out", "As far out as the wheels",
+        {"trial/rear/pickups/at/out", "As far out as the wheels",
          [](Job& j) {
              j.vehicle.rear.kind = AxleKind::Solid;
-             j.trial.rear.links.pickups = Pickups::Measured;
-             j.trial.rear.links.at.out.value = j.vehicle.rear.track.value / 2;
+             j.trial.rear.pickups.rule = PickupRule::Placed;
+             j.trial.rear.pickups.at.out.value = j.vehicle.rear.track.value / 2;
          }},
         {"trial/front/bar/wall", "Too thin for its bend",
          [](Job& j) {

@@ -1,4 +1,5 @@
 #include "core/car/handling.h"
+#include "core/edit/edits.h"
 #include "core/job/fields.h"
 #include "core/model/tyres.h"
 #include "core/say/balance_words.h"
@@ -253,10 +254,27 @@ TEST_CASE("what a complaint wants is more or less of one figure, and two complai
     CHECK_FALSE(with_rate(j.trial.front, 1e6));
 }
 
+TEST_CASE("ways by two things of one name are told apart") {
+    Job j = plain_car();
+    j.vehicle.loads.clear();
+    for (int i = 0; i < 3; ++i) edit::add_load(j);
+    j.vehicle.loads[0].name = j.vehicle.loads[2].name = "box";
+    std::set<std::string> names;
+    for (std::size_t i = 0; i < 3; ++i) {
+        Cure cure{};
+        cure.lever = Cure::Lever::Load;
+        cure.item = i;
+        cure.from = 1;
+        names.insert(say::words_of(cure, j.vehicle, {}));
+    }
+    CHECK(names == std::set<std::string>{"Without box (1)", "Without box (2)", "Without load 2"});
+}
+
 TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlike tyres, no 0.3 g") {
     Job j = plain_car();
     const auto says = [&](const char* words, Ground ground = Ground::Dry) {
-        for (const std::string& s : validity(balance_figures(j.vehicle, j.trial, built(j), ground)))
+        for (const std::string& s :
+             validity(balance_figures(j.vehicle, j.trial, built(j), ground), units::System::Metric))
             if (s.find(words) != std::string::npos) return true;
         return false;
     };
@@ -268,7 +286,7 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
     for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.01;
     CHECK(says("is on its bump stop"));
     const BalanceFigures on_stop = balance_figures(j.vehicle, j.trial, built(j), Ground::Dry);
-    const auto told = validity(on_stop);
+    const auto told = validity(on_stop, units::System::Metric);
     const auto first = std::find_if(on_stop.curve.points.begin(), on_stop.curve.points.end(), [](const auto& c) {
         return c.state.wheels[1].stop == car::Stop::Bump; // the outer one
     });
@@ -276,6 +294,12 @@ TEST_CASE("what to keep in mind is said where it holds: stops, great lean, unlik
     CHECK(std::any_of(told.begin(), told.end(), [&](const std::string& s) {
         return s.find("From " + units::fixed(first->lateral / units::g, 2) + " g the front right is on its bump") == 0;
     }));
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.004;
+    CHECK(says("springs are on their stops for ", Ground::Gravel));
+    CHECK_FALSE(says("in the air for much of it", Ground::Gravel));
+    j.vehicle.grounds[Ground::Washboard].ripple.value = 0.02;
+    CHECK(says("in the air for much of it, and what it holds here is a guess", Ground::Washboard));
+    for (AxleData* a : {&j.vehicle.front, &j.vehicle.rear}) a->bump_gap.value = 0.01;
     j.trial.rear.stand.left_grip.value = 0.8; // it carries the most in a right turn, which the tally then tells
     CHECK(says("To the left: "));
     j.trial.front.tyres.grip.value = 0.8;
@@ -370,7 +394,7 @@ TEST_CASE("which end gives up first is said with its chance, that of cars drawn,
         const double rear = drawn.ended[sure::LimitBalance] / static_cast<double>(drawn.count);
         CAPTURE(rear_grip, chance, rear);
         CHECK(chance == Approx(limit.first == balance::Gives::Rear ? rear : 1 - rear).margin(0.09));
-        return std::pair{chance, say::sentence(limit, sigma)};
+        return std::pair{chance, say::sentence(limit, chance)};
     };
     // Where the axles are even by the sum: the rear's grip that makes it so, by halving.
     double low = 0.5, high = 2;

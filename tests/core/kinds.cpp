@@ -18,8 +18,8 @@ Model on(Model m, Ground ground) {
     const job::GroundData data = job::usual_grounds()[ground];
     m.surface = model::surface_of(data);
     m.road = model::road_of(data);
-    m.load_spread = {};
-    if (!m.road.plane()) m.load_spread = study::ride_of(m).grips;
+    m.swing = {};
+    if (!m.road.plane()) m.swing = study::ride_of(m).swing;
     return m;
 }
 Model with_bars(Model m, double front, double rear) {
@@ -88,7 +88,7 @@ TEST_CASE("said: too stiff on hard tyres, right on sticky ones. Of the rear bar,
     CHECK(kinds_where([](const Kind&, const Model& m) {
               const auto match = study::match_to_tyre(m);
               return match.front().bars.rear < match.back().bars.rear;
-          }) == 2);
+          }) == 4);
 }
 
 TEST_CASE("said: firm dampers settle the S-bend that a bar was bought for. Where the roll is little damped, and there "

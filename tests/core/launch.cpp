@@ -22,7 +22,7 @@ Job sprint() {
     choose(j, "vehicle/rear/kind", 1);
     j.vehicle.rear.spring_base = {1.0};
     j.vehicle.rear.roll_centre_height.value = 0.3;
-    choose(j, "trial/rear/links/pickups", 1);
+    choose(j, "trial/rear/pickups/rule", 1);
     return j;
 }
 } // namespace

@@ -87,6 +87,27 @@ TEST_CASE("a rear bar that takes the rear's grip away turns a car that ploughs i
     CHECK(stiff->lean < soft->lean); // and leans less of a warning
 }
 
+TEST_CASE("a wheel that goes on hopping is told as that, and not as a car that lets go") {
+    examples::Random r;
+    Model m;
+    m.car = r.car();
+    m.car.loads.clear();
+    m.car.cg_behind_front_axle = 0.4 * m.car.wheelbase;
+    m.axle.front.tyre[0].grip = m.axle.front.tyre[1].grip = 0.85;
+    const Limit l = limit(m);
+    REQUIRE(l.first == Gives::Front);
+    const auto damped = letting_go(m, l, 25);
+    for (AxleGrip& a : m.axle.both()) a.bump_damping = a.rebound_damping = -30; // a car that shakes itself
+    const auto shaking = letting_go(m, l, 25);
+    REQUIRE((damped && shaking));
+    CHECK(!damped->shakes);
+    CHECK(damped->growth < 0);
+    REQUIRE(shaking->shakes);
+    CAPTURE(*shaking->shakes, damped->growth, shaking->growth);
+    CHECK((*shaking->shakes > 0.5 && *shaking->shakes < 150));
+    CHECK(shaking->growth == Approx(damped->growth).margin(0.5));
+}
+
 TEST_CASE("lifted beyond the limit a car comes back, ploughs on or turns round, as it does in small fixed steps") {
     examples::Random r;
     int back = 0, spun = 0;

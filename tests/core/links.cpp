@@ -1,5 +1,6 @@
 #include "core/study/links.h"
 #include "core/edit/edits.h"
+#include "core/edit/setups.h"
 #include "core/job/fields.h"
 #include "core/model/acting.h"
 #include "core/model/check.h"
@@ -32,7 +33,7 @@ namespace {
 /// A plain car whose front pick-ups are measured as they lie under the eyes, links with buckles.
 Job car_with_links() {
     Job j = blank();
-    choose(j, "trial/front/links/pickups", 1);
+    choose(j, "trial/front/pickups/rule", 1);
     choose(j, "trial/front/links/adjust", 2);
     return j;
 }
@@ -42,11 +43,13 @@ const AxleSetup& front(const Job& j) { return j.trial.front; }
 
 TEST_CASE("choices are found with their words, and choosing fills in what was never given") {
     Job j = blank();
+    const auto where = choices(j, "trial/front/pickups");
+    REQUIRE(where.size() == 2);
+    CHECK(where[0].path == "trial/front/pickups/rule");
+    CHECK(where[0].words == std::vector<std::string>{"under_eyes", "placed"});
+    CHECK(where[0].before == 0);
     const auto all = choices(j, "trial/front/links");
-    REQUIRE(all.size() == 6);
-    CHECK(all[0].path == "trial/front/links/pickups");
-    CHECK(all[0].words == std::vector<std::string>{"under_eyes", "measured"});
-    CHECK(all[0].before == 0);
+    REQUIRE(all.size() == 4);
     for (std::size_t i = 1; i < all.size(); ++i) CHECK(all[i].before >= all[i - 1].before);
     for (const ChoiceRef& c : choices(j, "vehicle/front"))
         for (int word = static_cast<int>(c.words.size()) - 1; word >= 0; --word) {
@@ -57,9 +60,9 @@ TEST_CASE("choices are found with their words, and choosing fills in what was ne
         }
     j = car_with_links();
     CHECK_NOTHROW(check(j));
-    CHECK(front(j).links.at.out.value > 0.3);
+    CHECK(front(j).pickups.at.out.value > 0.3);
     CHECK(front(j).links.pitch.source == Source::Assumed);
-    CHECK_THROWS_AS(choose(j, "trial/front/links/pickups", 7), BadInput);
+    CHECK_THROWS_AS(choose(j, "trial/front/pickups/rule", 7), BadInput);
     CHECK_THROWS_AS(choose(j, "trial/front/links/length", 0), BadInput);
     add_obstacle(j, End::Front);
     choose(j, "vehicle/front/linkage/path", 2);
@@ -71,11 +74,80 @@ TEST_CASE("choices are found with their words, and choosing fills in what was ne
 TEST_CASE("measuring pick-ups where they lie, or guessing the arm from the ratio, changes no rate") {
     const Job under = blank();
     Job measured = under;
-    choose(measured, "trial/front/links/pickups", 1);
+    choose(measured, "trial/front/pickups/rule", 1);
     const double rate = bar_figures(front(under), under.vehicle.front)->wheel_rate;
     CHECK(bar_figures(front(measured), measured.vehicle.front)->wheel_rate == Approx(rate).epsilon(1e-6));
     choose(measured, "vehicle/front/linkage/path", 1);
     CHECK(bar_figures(front(measured), measured.vehicle.front)->wheel_rate == Approx(rate).epsilon(1e-3));
+}
+
+TEST_CASE(
+    "another hole or link is tried on the links' other ends as they are, and one car set up three ways has one rate") {
+    Job before = blank();
+    add_eye(before, End::Front);
+    before.trial.front.bar.eyes[1].arm_length.value = 0.8 * before.trial.front.bar.eyes[0].arm_length.value;
+    before.fitted = before.trial;
+    before.fitted.name = "fitted";
+    before.vehicle.front.kind = AxleKind::Independent;
+    Job hole = before;
+    use_eyes(hole, End::Front, 1, 1);
+    hold_pickups(before, hole);
+    REQUIRE(front(hole).pickups.rule == PickupRule::Placed);
+    CHECK(hole.fitted.front.pickups == front(hole).pickups); // one car's
+    for (const Measured* m :
+         {&front(hole).pickups.at.out, &front(hole).pickups.at.behind, &front(hole).pickups.at.below})
+        CHECK((m->source == Source::Assumed && m->sigma == 10 * mm));
+    CHECK(hole.fitted.front.links == before.fitted.front.links); // no other link
+    const BarFigures first = *bar_figures(before.fitted.front, before.vehicle.front);
+    CHECK(bar_figures(hole.fitted.front, hole.vehicle.front)->wheel_rate == Approx(first.wheel_rate).epsilon(1e-6));
+
+    // The link tilts: it passes on less of the wheel's travel, by its own direction against the pick-up's path.
+    const auto side = [](const Job& j) { return (*link_sides(front(j), j.vehicle.front))[0]; };
+    const LinkSide upright = side(before), leaning = side(hole);
+    const Eigen::Vector3d way = (leaning.rest.eye - leaning.rest.pickup).normalized();
+    CHECK(std::abs(way.z()) < 0.995);
+    CHECK(std::abs(leaning.rest.motion_ratio) == Approx(std::abs(way.z()) * hole.vehicle.front.motion_ratio.value));
+    CHECK(std::abs(upright.rest.motion_ratio) == Approx(hole.vehicle.front.motion_ratio.value).epsilon(1e-4));
+    CHECK((leaning.rest.pickup - upright.rest.pickup).norm() < 0.1 * mm);
+
+    const double straight = bar_figures(front(hole), hole.vehicle.front)->wheel_rate;
+    Job arm = hole, points = hole;
+    choose(arm, "vehicle/front/linkage/path", 1);
+    choose(points, "vehicle/front/linkage/path", 2);
+    CHECK(bar_figures(front(arm), arm.vehicle.front)->wheel_rate == Approx(straight).epsilon(2e-3));
+    CHECK(bar_figures(front(points), points.vehicle.front)->wheel_rate == Approx(straight).epsilon(2e-3));
+
+    // What describes the car says nothing of where they are.
+    Job told = before;
+    for (Setup* s : {&told.fitted, &told.trial}) s->front.links.length.value += 20 * mm;
+    hold_pickups(before, told);
+    CHECK(front(told).pickups.rule == PickupRule::UnderEyes);
+
+    // A bar from the shelf brings no pick-ups of another car.
+    Job shelf = hole;
+    Assembly other = front(before);
+    other.pickups.at.out.value = 0.9;
+    other.pickups.rule = PickupRule::Placed;
+    shelf.shelf.push_back(other);
+    try_from_shelf(shelf, End::Front, 0);
+    CHECK(front(shelf).pickups == front(hole).pickups);
+}
+
+TEST_CASE("a length tried on a lifted car levels the bar as the plan says, and the plan asks for no more") {
+    Job before = blank();
+    before.fitted = before.trial;
+    before.trial.front.stand.lift.value = 40 * mm;
+    before.trial.front.stand.lift_by = LiftBy::Springs;
+    const LinkPlan plan = link_plan(front(before), before.vehicle.front, 0);
+    REQUIRE(plan.level);
+    Job after = before;
+    set_link_length(after, End::Front, plan.level->length);
+    hold_pickups(before, after);
+    const LinkSide level = (*link_sides(front(after), after.vehicle.front))[0];
+    CHECK(std::abs(level.attitude) < 2e-4);
+    const LinkPlan again = link_plan(front(after), after.vehicle.front, 0);
+    REQUIRE(again.level);
+    CHECK(again.level->length == Approx(front(after).links.length.value).margin(0.1 * mm));
 }
 
 TEST_CASE("bar force through travel does the work that the bar's energy says") {
@@ -136,7 +208,7 @@ TEST_CASE("the tightest angle of a car that differs little is the first one's at
                 AxleSetup near = on;
                 AxleData below = axle;
                 for (Measured* m :
-                     {&near.links.length, &near.links.at.out, &near.links.at.behind, &near.links.at.below,
+                     {&near.links.length, &near.pickups.at.out, &near.pickups.at.behind, &near.pickups.at.below,
                       &near.bar.eyes[0].arm_length, &near.mounts.height, &below.bump_gap, &near.dampers.droop_gap})
                     m->value += off(random);
                 const auto ends = to_ends(near, below);
@@ -344,8 +416,8 @@ TEST_CASE("setting up goes in order, keeps each round, and tells turns that brin
     ahead.bar.points = points_of(a);
     ahead.bar.form = Form::Points;
     for (PointData& p : ahead.bar.points) p.x.value = -p.x.value;
-    ahead.links.at.behind.value = -a.links.at.behind.value;
-    ahead.links.forward.value = -a.links.forward.value;
+    ahead.pickups.at.behind.value = -a.pickups.at.behind.value;
+    ahead.pickups.forward.value = -a.pickups.forward.value;
     CHECK(look_at(Step::Level, ahead, c, axle, units::System::Metric).next == look(Step::Level).next);
     c.eye_height = 299 * mm;
     CHECK(look(Step::Level).state == State::Good);

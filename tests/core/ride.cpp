@@ -116,6 +116,15 @@ TEST_CASE("spreads are those of a drive over a made road, and the dampers take w
     V q = V::Zero(), v = V::Zero();
     double loads = 0, heave = 0, roll = 0, given = 0, taken = 0;
     int seen = 0;
+    // Beside it, contacts that roll along under the front left wheel's load, its swing as it is and twice.
+    const Tyre tyre = m.axle.front.tyre[0];
+    const double rests = car::settle(m.car, {}).wheels[0].load;
+    struct Contact {
+        double times, slip, deflection, force;
+    };
+    std::vector<Contact> contacts;
+    for (const double times : {1.0, 2.0})
+        for (const double slip : {0.02, 0.06, 0.15}) contacts.push_back({times, slip, slip * tyre.relaxation, 0});
     for (int i = 2; i + 2 < count; i += 2) {
         const auto pull = [&](int there, const V& x, const V& dx) -> V {
             return push * at(there) - spring * x - damper * dx;
@@ -129,6 +138,12 @@ TEST_CASE("spreads are those of a drive over a made road, and the dampers take w
             loads += load[0] * load[0];
             heave += k1[0] * k1[0];
             roll += k1[2] * k1[2];
+            for (Contact& c : contacts) {
+                const double now = std::max(1.0, rests + c.times * load[0]), lags = relaxation_at(tyre, {}, now),
+                             follows = std::exp(-road.speed * h / lags);
+                c.deflection = c.slip * lags + (c.deflection - c.slip * lags) * follows;
+                c.force += lateral_force(tyre, {}, now, c.deflection / lags, 0);
+            }
             given += load.dot(at(i + 1) - at(i - 1)) / (2 * half);
             taken += v.dot(shaken.damping() * v);
             ++seen;
@@ -137,12 +152,79 @@ TEST_CASE("spreads are those of a drive over a made road, and the dampers take w
         v += h / 6 * (k1 + 2 * k2 + 2 * k3 + k4);
     }
     CHECK(std::sqrt(loads / seen) == Approx(ride.load[0]).epsilon(0.03));
+    double most_lost = 0;
+    for (const Contact& c : contacts) {
+        const LoadSwing swing{c.times * ride.swing[0].spread, ride.swing[0].changes};
+        const double steady = lateral_force(tyre, {}, rests, c.slip, 0),
+                     mean = lateral_force(tyre, {}, WheelLoad{rests, swing}, c.slip, 0);
+        INFO("swing " << swing.spread / rests << ", slip " << c.slip);
+        CHECK(mean == Approx(c.force / seen).margin((c.times > 1 ? 0.03 : 0.01) * steady));
+        most_lost = std::max(most_lost, 1 - mean / steady);
+    }
+    CHECK(most_lost > 0.03);
     CHECK(std::sqrt(heave / seen) == Approx(ride.heave).epsilon(0.03));
     CHECK(std::sqrt(roll / seen) == Approx(ride.roll).epsilon(0.03));
     CHECK(given == Approx(taken).epsilon(0.02));
 }
 
-TEST_CASE("a tyre's mean grip is that of drawn loads, and without a spread it is the tyre's") {
+namespace {
+/// The mean force over swings of one frequency and of sizes as a normal load has them, followed in time.
+double followed(const Tyre& t, const WheelLoad& load, double turns, double slip) {
+    constexpr int sizes = 12, steps = 400;
+    double carried = 0, out = 0;
+    for (const bool weigh : {true, false})
+        for (int k = 0; k < sizes; ++k) {
+            const double size = load.swing.spread * std::sqrt(-2 * std::log(1 - (k + 0.5) / sizes)),
+                         far = 2 * units::pi / turns / steps; // rolled in a step
+            double v = slip * t.relaxation, before = -1;
+            for (int round = 0; round < 60 && std::abs(v - before) > 1e-7 * slip; ++round) {
+                double sum = 0;
+                before = v;
+                for (int i = 0; i < steps; ++i) {
+                    const double on = std::max(0.0, load.mean + size * std::sin(2 * units::pi * (i + 0.5) / steps));
+                    if (weigh) {
+                        sum += on / load.mean / steps;
+                        continue;
+                    }
+                    const double now = on / carried, lags = relaxation_at(t, {}, now);
+                    if (!(lags > 1e-6)) {
+                        v = 0;
+                        continue;
+                    }
+                    const double there = slip * lags, middle = there + (v - there) * std::exp(-far / lags / 2);
+                    v = there + (v - there) * std::exp(-far / lags);
+                    sum += lateral_force(t, {}, now, middle / lags, 0.01) / steps;
+                }
+                if (weigh) {
+                    carried += sum / sizes;
+                    break;
+                }
+                if (std::abs(v - before) <= 1e-7 * slip) out += sum / sizes;
+            }
+        }
+    return out;
+}
+} // namespace
+
+TEST_CASE("a swinging load costs a tyre's mean force what it does followed in time, slow, fast and deep") {
+    for (const double nominal : {2200.0, 4000.0, 7000.0}) {
+        Tyre t;
+        t.nominal_load = nominal;
+        t.relaxation = 0.2 + nominal / 10000;
+        for (const auto& [part, within] : {std::pair{0.15, 0.004}, {0.3, 0.012}, {0.45, 0.03}})
+            for (const double times : {0.1, 0.5, 1.0, 3.0, 12.0}) // what swings in a relaxation length, rad
+                for (const double slip : {0.01, 0.06, 0.15, 0.24}) {
+                    const double lags = relaxation_at(t, {}, 4000);
+                    const WheelLoad load{4000, {part * 4000, times * times / lags}};
+                    INFO("nominal " << nominal << " swing " << part << " times " << times << " slip " << slip);
+                    const double steady = lateral_force(t, {}, 4000, slip, 0.01);
+                    CHECK(lateral_force(t, {}, load, slip, 0.01) / steady ==
+                          Approx(followed(t, load, times / lags, slip) / steady).margin(within));
+                }
+    }
+}
+
+TEST_CASE("a tyre's mean grip under slow swings is that of drawn loads, and without a spread it is the tyre's") {
     const Tyre t;
     std::mt19937 engine{7};
     std::normal_distribution<double> drawn;
@@ -156,16 +238,19 @@ TEST_CASE("a tyre's mean grip is that of drawn loads, and without a spread it is
                 carried += std::max(0.0, load) / 3500;
             }
             // What the tyre does not carry in the air it carries on the ground.
-            CHECK(lateral_force(t, {}, WheelLoad{3500, spread * 3500}, slip, 0.02) ==
+            CHECK(lateral_force(t, {}, WheelLoad{3500, {spread * 3500, 0}}, slip, 0.02) ==
                   Approx(sum / carried).epsilon(0.005));
         }
-    CHECK(lateral_force(t, {}, WheelLoad{3500, 0}, 0.08, 0) == lateral_force(t, {}, 3500, 0.08, 0));
+    CHECK(lateral_force(t, {}, WheelLoad{3500, {}}, 0.08, 0) == lateral_force(t, {}, 3500, 0.08, 0));
     Model m = even_car();
     const Limit still = limit(m);
-    m.load_spread = {1e-6, 1e-6, 1e-6, 1e-6};
+    m.swing.fill({1e-6, 2});
     CHECK(limit(m).lateral == Approx(still.lateral).epsilon(1e-9));
-    m.load_spread = {900, 900, 900, 900};
-    CHECK(limit(m).lateral < still.lateral);
+    m.swing.fill({900, 0});
+    const double slow = limit(m).lateral;
+    CHECK(slow < still.lateral);
+    m.swing.fill({900, 8});
+    CHECK(limit(m).lateral < slow);
 }
 
 TEST_CASE("spectra are those of the whole equations solved at each frequency, with a wheel off the ground too") {
@@ -265,8 +350,8 @@ TEST_CASE("on loose rough ground a light car holds most with some bar, and a ver
     m.surface = model::surface_of(gravel);
     const auto limit_with = [&](double bar, bool rough) {
         for (car::Axle& a : m.car.both()) a.bar << bar, -bar, -bar, bar;
-        m.load_spread = {};
-        if (rough) m.load_spread = at_rest(m).on(model::road_of(gravel)).grips;
+        m.swing = {};
+        if (rough) m.swing = at_rest(m).on(model::road_of(gravel)).swing;
         return outright_limit(m).lateral;
     };
     const double none = limit_with(0, true), some = limit_with(15000, true), rigid = limit_with(400000, true);

@@ -26,8 +26,8 @@ namespace {
 /// A plain car with a control arm in front and a solid axle behind, pick-ups measured.
 Job measured_car() {
     Job j = blank();
-    edit::choose(j, "trial/front/links/pickups", 1);
-    edit::choose(j, "trial/rear/links/pickups", 1);
+    edit::choose(j, "trial/front/pickups/rule", 1);
+    edit::choose(j, "trial/rear/pickups/rule", 1);
     edit::choose(j, "vehicle/front/linkage/path", 1);
     edit::choose(j, "vehicle/rear/kind", 1);
     for (AxleData* axle : {&j.vehicle.front, &j.vehicle.rear})

@@ -1,10 +1,12 @@
 #include "core/balance/transient.h"
+#include "core/balance/moving.h"
 #include "core/balance/ride.h"
 #include "core/job/usual.h"
 #include "core/model/tyres.h"
 #include "examples.h"
 
 #include <Eigen/LU>
+#include <boost/numeric/odeint/stepper/runge_kutta4.hpp>
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <numeric>
@@ -69,10 +71,11 @@ TEST_CASE("a car that does not lean, gently steered, is the linear model with la
         const Run run = drive(m, {Manoeuvre::Step, speed, 0.2});
         // slide, yaw, front and rear force; fixed steps far finer than the run's own.
         const car::State still = car::settle(m.car, {});
-        double stiffness[2] = {}, mass[2];
+        double stiffness[2] = {}, lags[2], mass[2];
         for (int e = 0; e < 2; ++e) {
             for (int w = 0; w < 2; ++w)
                 stiffness[e] += cornering_stiffness(m.axle[e].tyre[w], m.surface, still.wheels[2 * e + w].load);
+            lags[e] = relaxation_at(m.axle[e].tyre[0], m.surface, still.wheels[2 * e].load);
             mass[e] = car::loaded(m.car).share[e] + (e == 0 ? m.car.front : m.car.rear).unsprung_mass;
         }
         const double whole = mass[0] + mass[1], a = m.car.wheelbase * mass[1] / whole,
@@ -82,8 +85,8 @@ TEST_CASE("a car that does not lean, gently steered, is the linear model with la
             Vector d;
             d[0] = (q[2] + q[3]) / whole - speed * q[1];
             d[1] = (a * q[2] - b * q[3]) / m.yaw_inertia;
-            d[2] = (stiffness[0] * (steer - (q[0] + a * q[1]) / speed) - q[2]) * speed / 0.5;
-            d[3] = (stiffness[1] * (-(q[0] - b * q[1]) / speed) - q[3]) * speed / 0.5;
+            d[2] = (stiffness[0] * (steer - (q[0] + a * q[1]) / speed) - q[2]) * speed / lags[0];
+            d[3] = (stiffness[1] * (-(q[0] - b * q[1]) / speed) - q[3]) * speed / lags[1];
             return d;
         };
         Vector q = Vector::Zero();
@@ -351,6 +354,41 @@ TEST_CASE("a wet patch is wet whatever it lies on, and none on what is as slippe
     CHECK(std::abs(aside) < 2e-3);
     drive.patch = model::wet_patch(grounds, Ground::Dry);
     CHECK(std::abs(balance::drive(m, drive).correct->aside) > std::abs(aside) + 1e-3);
+}
+
+TEST_CASE("a car beyond its critical speed does no manoeuvre, and it is the speed from which it turns round") {
+    examples::Random r;
+    Model m;
+    m.car = r.car();
+    m.car.loads.clear();
+    m.car.rear = r.axle(AxleKind::Independent);
+    m.car.rear.track = m.car.front.track;
+    for (AxleGrip& a : m.axle.both()) a.roll_steer = a.side_steer = a.trail_steer = 0;
+    for (Tyre& t : m.axle.rear.tyre) t.stiffness *= 0.55;
+    const auto critical = critical_speed(m, 0.5);
+    REQUIRE(critical);
+    // Disturbed straight on, it grows or dies away.
+    const auto yaw_after = [&](double speed) {
+        const Moving car(m);
+        Inputs in;
+        MotionState q = *car.steady_in_wind(in, speed);
+        q[at_yaw] += 1e-3;
+        boost::numeric::odeint::runge_kutta4<MotionState> stepper;
+        for (double t = 0; t < 6; t += 1e-3)
+            stepper.do_step([&](const MotionState& at, MotionState& d, double) { car(at, d, in); }, q, t, 1e-3);
+        return std::abs(q[at_yaw]);
+    };
+    CHECK(yaw_after(0.9 * *critical) < 5e-4);
+    CHECK(yaw_after(1.1 * *critical) > 1e-3);
+    for (const Manoeuvre kind : {Manoeuvre::Step, Manoeuvre::LaneChange, Manoeuvre::ThrottleLifted}) {
+        const Run below = drive(m, {kind, 0.8 * *critical, 0.5}), beyond = drive(m, {kind, 1.1 * *critical, 0.5});
+        CHECK((below.done() && below.moments.size() > 10));
+        REQUIRE(beyond.slower);
+        CHECK((!beyond.done() && beyond.moments.size() == 1));
+        CHECK(*beyond.slower == Approx(*critical).epsilon(1e-9));
+    }
+    for (Tyre& t : m.axle.rear.tyre) t.stiffness *= 2.5;
+    CHECK_FALSE(critical_speed(m, 0.5));
 }
 
 } // namespace tests::of_transient

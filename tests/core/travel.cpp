@@ -198,11 +198,11 @@ TEST_CASE("through the true linkage, work at the wheels is the energy of the who
     job::Job j = job::blank();
     job::AxleData& axle = j.vehicle.front;
     job::AxleSetup& a = j.trial.front;
-    a.links.pickups = job::Pickups::Measured;
+    a.pickups.rule = job::PickupRule::Placed;
     const auto at = [](double behind, double out, double below) {
         return job::Spot{{behind * mm}, {out * mm}, {below * mm}};
     };
-    a.links.at = at(235, 490, 190);
+    a.pickups.at = at(235, 490, 190);
     a.links.length.value = 190 * mm;
     axle.linkage.path = job::PathKind::Arm;
     axle.linkage.arm_front = at(80, 250, 180);

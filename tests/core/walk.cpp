@@ -238,11 +238,11 @@ TEST_CASE("complaints about a walked bar name the step's field in the job") {
     j.trial.front.mounts.spacing.value = 2;
     CHECK(fails() == "trial/front/mounts/spacing");
     j.trial.front.mounts.spacing.value = 0.7;
-    j.trial.front.links.forward.value = 0.3;
+    j.trial.front.pickups.forward.value = 0.3;
     CHECK(fails() == "trial/front/links/length");
-    j.trial.front.links.forward.value = 0.05; // a leaning link is softer in effect than an upright one
+    j.trial.front.pickups.forward.value = 0.05; // a leaning link is softer in effect than an upright one
     const double lean = study::assess(j.vehicle, j.trial).outcomes[study::FrontRate];
-    j.trial.front.links.forward.value = 0;
+    j.trial.front.pickups.forward.value = 0;
     CHECK(lean != Approx(study::assess(j.vehicle, j.trial).outcomes[study::FrontRate]).epsilon(1e-4));
     for (const char* path : {"trial/front/bar/walk/1/length", "trial/front/bar/walk/0/bend"})
         CHECK(job::field(j, path));

@@ -197,7 +197,7 @@ void of_balance(Sheet& s, const Job& j, const Assessment& a) {
             for (const balance::Bump& b : f.bump.both())
                 s("bump", b.wheel_rate, b.one_wheel_rate, b.harshness, b.ride, b.one_wheel);
             s("damping", f.roll_damping);
-            for (const std::string& words : validity(f)) s.say("keep in mind", words);
+            for (const std::string& words : validity(f, units::System::Metric)) s.say("keep in mind", words);
             s.say("other turn", other_turn(f).value_or("alike"));
             for (const units::System system : {units::System::Metric, units::System::Inch})
                 for (int c = 0; c < complaint_count; ++c)

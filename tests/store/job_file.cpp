@@ -462,7 +462,7 @@ TEST_CASE("a job of an older version opens as what it was, and is written as of 
     const job::Job job = store::load(old).job;
     CHECK(job.trial.front.bar.form == job::Form::Sizes);
     CHECK(job.trial.front.held == job::Held::Links);
-    CHECK(job.fitted.rear.links.forward.value == 0);
+    CHECK(job.fitted.rear.pickups.forward.value == 0);
     CHECK(job.drafts.empty());
     CHECK(job.trial.front.bar.outer_diameter.value ==
           Approx(before["trial"]["front"]["bar"]["outer_diameter_mm"]["value"].get<double>() * 1e-3));
@@ -481,7 +481,7 @@ TEST_CASE("a job of an older version opens as what it was, and is written as of 
     CHECK(job.fitted.front.mounts.rate_left.value == 1);
     if (version < 4) {
         CHECK(job.vehicle.front.linkage.path == job::PathKind::Straight);
-        CHECK(job.fitted.front.links.pickups == job::Pickups::UnderEyes);
+        CHECK(job.fitted.front.pickups.rule == job::PickupRule::UnderEyes);
         CHECK(job.fitted.front.links.tilt.value == units::pi);
     }
     // The old guess of what camber costs follows to the new one; the base beside the links' places is kept in words.
@@ -535,6 +535,25 @@ TEST_CASE("a ride height that version 9 planned is how Trial stands, and of a re
     CHECK(same.vehicle == today.vehicle);
 }
 
+TEST_CASE("pick-ups of version 17, which were the links', are the axle's, wherever the job names them") {
+    const Json old = Json::parse(bytes_of(fs::path(DATA) / "job-v17.json"));
+    REQUIRE(old["version"] == 17);
+    const job::Job job = store::from_json(old);
+    const auto was = [&](const char* axle, const char* key) {
+        return old["parts"]["links"][old["trial"][axle]["links"].get<std::string>()][key];
+    };
+    CHECK((job.trial.front.pickups.rule == job::PickupRule::Placed) == (was("front", "pickups") == "measured"));
+    CHECK(job.trial.front.pickups.at.behind.value * 1e3 ==
+          Approx(was("front", "at")["behind_mm"]["value"].get<double>()));
+    CHECK(job.trial.rear.pickups.outward.sigma * 1e3 == Approx(was("rear", "outward_mm")["sigma"].get<double>()));
+    const std::string now = store::to_json(job).dump();
+    CHECK(old.dump().find("trial/front/links/at/behind") != std::string::npos);
+    CHECK(now.find("trial/front/links/at/behind") == std::string::npos);
+    CHECK(now.find("trial/front/pickups/at/behind") != std::string::npos);
+    CHECK(now.find("trial/front/links/length") != std::string::npos);
+    CHECK(store::from_json(Json::parse(now)) == job);
+}
+
 TEST_CASE("what the choices do not ask for is kept in the file, and may be left out of it") {
     job::Job job = store::load(demo).job;
     const job::Job plain = job;
@@ -542,9 +561,9 @@ TEST_CASE("what the choices do not ask for is kept in the file, and may be left 
     a.bar.walk = model::walk_of(a);
     a.bar.arm_diameter = {0.019, 0.0001, job::Source::Measured};
     a.trailing_arms.to_bar.value = 0.31;
-    a.links.forward.value = 0.012; // under measured pick-ups
+    a.pickups.forward.value = 0.012; // under measured pick-ups
     REQUIRE(a.bar.form == job::Form::Sizes);
-    REQUIRE(a.links.pickups == job::Pickups::Measured);
+    REQUIRE(a.pickups.rule == job::PickupRule::Placed);
     job.vehicle.front.spring_base.value = 1.02; // of an independent axle
     job.vehicle.front.linkage.arm_front.out.value = 0.2;
     edit::keep_parts(plain, job);

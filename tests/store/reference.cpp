@@ -18,7 +18,7 @@ json reference(const char* name) {
 
 TEST_CASE("every case of the independent solvers is met within tolerance") {
     for (const char* name : {"bars-linear.json", "bars-large.json", "bars-links.json", "bars-tubes.json", "car.json",
-                             "corner.json", "ride.json"})
+                             "corner.json", "ride.json", "rough.json", "stops.json"})
         for (const store::CheckedCase& c : store::check_reference(reference(name)))
             for (const store::Compared& f : c.figures) {
                 INFO(c.name << ": " << f.figure);
@@ -63,6 +63,12 @@ TEST_CASE("a reference file that cannot be used is told at its place") {
     file = reference("ride.json");
     file["cases"][1]["car"]["pitch_inertia"] = -1;
     CHECK(fails(file) == "cases/1/car/pitch_inertia");
+    file = reference("rough.json");
+    file["cases"][0]["narrow"][2]["mean_N"].erase(4);
+    CHECK(fails(file) == "cases/0/narrow/2/mean_N/4");
+    file = reference("rough.json");
+    file["cases"][0]["two_bands"]["speed_m_per_s"] = 0;
+    CHECK(fails(file) == "cases/0/two_bands/speed_m_per_s");
     file = reference("bars-linear.json");
     file["cases"][0]["points_mm"][3] = "here";
     CHECK(fails(file).starts_with("cases/0/points_mm/3"));

@@ -64,6 +64,7 @@ void BalanceSums::forget() {
     stale_ = true;
     both_.stop();
     bands_.reset();
+    phases_.reset();
     limit_change_.clear();
     steady_change_.clear();
     rocking_.reset();
@@ -116,6 +117,12 @@ void BalanceSums::ask() {
                 });
             };
             tell_change(&BalanceSums::limit_change_, [&] { return sure::limit(ground, sure::Near::FirstOrder); });
+            const auto phases = sure::phase_bands(now.vehicle(), now.setup(), ground, cancelled);
+            if (cancelled()) return;
+            post([this, phases] {
+                phases_ = phases;
+                emit changed();
+            });
             std::array<std::optional<sure::BestBarBand>, 2> best;
             for (const End end : both_ends)
                 if (now.setup()[end].fitted && now.setup()[end].connected && !cancelled())
@@ -153,13 +160,13 @@ QString first_of(balance::Gives first) {
 }
 } // namespace
 
-QString phases_of(const study::BalanceFigures& f) {
+QString phases_of(const BalanceSums& sums) {
     static const QString names[] = {QObject::tr("braking"), QString(), QObject::tr("under power"),
                                     QObject::tr("throttle lifted")};
     QStringList out;
     for (const std::size_t i : {0u, 2u, 3u})
-        out << QObject::tr("%1: %2 at %3 g")
-                   .arg(names[i], first_of(f.phase[i].first), qs(units::fixed(f.phase[i].lateral / per_g, 2)));
+        out << QObject::tr("%1: %2").arg(
+            names[i], qs(say::brief(sums.now()->phase[i], sums.phases() ? &(*sums.phases())[i] : nullptr)));
     return out.join(" · ");
 }
 
@@ -176,7 +183,8 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
         bool bold = false;
     };
     std::vector<Line> lines;
-    QString head = qs(say::sentence(f.limit(), sums_.bands() ? sums_.bands()->sigma[sure::LimitBalance] : 0));
+    const double sigma = sums_.bands() ? sums_.bands()->sigma[sure::LimitBalance] : 0;
+    QString head = qs(say::sentence(f.limit(), say::chance_of_first(f.limit(), sigma)));
     if (sums_.bands()) { // the limit's band where it stands
         const QString limit = qs(units::fixed(f.limit().lateral / per_g, 2)),
                       band = qs(units::fixed(band_90 * sums_.bands()->sigma[sure::LimitLateral] / per_g, 2));
@@ -206,7 +214,7 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
                              tr("Trial: %1 g, %2").arg(figure, surely), t.soft});
         }
     }
-    lines.push_back({phases_of(f), {}, t.soft}); // a small window tells these under Schools
+    lines.push_back({phases_of(sums_), {}, t.soft}); // a small window tells these under Schools
     lines.push_back({qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)) + ".", {}, t.soft});
     QRectF box(room.left(), room.top() + 96, room.width(), room.height());
     const auto height_of = [&](const Line& line) {

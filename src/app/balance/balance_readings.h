@@ -24,6 +24,7 @@ public:
         return now() && both_.value()->fitted ? &*both_.value()->fitted : nullptr;
     }
     const sure::Bands* bands() const { return bands_ ? &*bands_ : nullptr; } ///< of the limit and the balance there
+    const std::array<sure::PhaseBand, 4>* phases() const { return phases_ ? &*phases_ : nullptr; } ///< they come next
     /// How a kerb rocks both setups; it comes with the bands.
     const std::optional<study::Rocking>& rocking(bool fitted) const { return fitted ? rocked_ : rocking_; }
     /// The best of each bar that acts, with its band; it comes after them.
@@ -48,6 +49,7 @@ private:
     bool stale_ = true;
     int edition_ = 0;
     std::optional<sure::Bands> bands_;
+    std::optional<std::array<sure::PhaseBand, 4>> phases_;
     std::vector<sure::Change> limit_change_, steady_change_; ///< empty: none yet, or Fitted is looked at
     std::optional<study::Rocking> rocking_, rocked_;
     std::array<std::optional<sure::BestBarBand>, 2> best_;
@@ -104,6 +106,6 @@ void paint_balance_beam(QPainter& p, QPointF middle, double half, double off, do
 void paint_waiting(QPainter& p);
 
 /// Who gives up first braking, under power and with the throttle lifted, and where.
-QString phases_of(const study::BalanceFigures& f);
+QString phases_of(const BalanceSums& sums);
 
 } // namespace dervish::app

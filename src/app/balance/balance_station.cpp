@@ -263,7 +263,7 @@ void BalanceStation::say_pages() {
     }
     if (group_ == 0) tell_evidence();
     QString mind;
-    for (const std::string& words : say::validity(*sums_->now()))
+    for (const std::string& words : say::validity(*sums_->now(), document_.units()))
         mind += QString("<p style='margin: 2px 0'>%1</p>").arg(QString::fromStdString(words).toHtmlEscaped());
     mind_->setText(mind.isEmpty() ? QString() : tr("<b>Keep in mind</b>") + mind);
     mind_->setVisible(!mind.isEmpty());

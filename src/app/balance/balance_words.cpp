@@ -153,7 +153,7 @@ void BalanceStation::say_schools() {
         {tr("Turn-in: yaw at 90 % after"), step.yaw_90 ? fixed(*step.yaw_90, 2) + " s" : tr("–"),
          tr("response is another answer than steady balance: a stiffer front bar may cost one and help the other"),
          Mark::Plain});
-    rows.push_back({tr("Who gives up first"), {}, phases_of(f), Mark::Plain});
+    rows.push_back({tr("Who gives up first"), {}, phases_of(*sums_), Mark::Plain});
     rows.push_back({tr("Out of a bend"), {}, qs(say::words_of(f.most_pull, 0.5 * f.limit().lateral)), Mark::Plain});
     if (const auto& u = f.understeer) {
         rows.push_back({tr("The understeer gradient is the sum of"), {}, {}, Mark::Heading});

@@ -231,7 +231,18 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         y += 20;
     };
     const bool began = now.moments.size() > 1;
-    if (!began && !now.holds) return row({}, tr("more than the tyres hold"), {}, true);
+    const auto speed_of = [&](const balance::Run& run) {
+        return qs(units::text(*run.slower, units::Quantity::Speed, system, 0));
+    };
+    if (now.slower) {
+        row(tr("beyond its critical speed"), tr("steers so below %1").arg(speed_of(now)), {}, true);
+        return;
+    }
+    if (!began && !now.holds)
+        return row(
+            {},
+            tr("more than the tyres hold, %1").arg(qs(units::fixed(sums_.now()->limit().lateral / units::g, 2)) + " g"),
+            {}, true);
     row(QString(), tr("now"), instead ? tr("Trial changes") : fitted ? tr("Fitted") : QString());
     if (beside) paint::text(p, {width() - 16.0, y - 20}, Qt::AlignRight, tr("Trial changes"), 13, t.soft);
     for (const RunFigure& figure : figures) {
@@ -259,6 +270,7 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         row(tr("roll damping ratio"), ratio(sums_.now()),
             sums_.fitted() && !instead ? ratio(sums_.fitted()) : QString());
     }
+    if (fitted && fitted->slower) row(tr("Fitted: beyond its critical speed,"), speed_of(*fitted), {}, true);
     if (!now.followed) row(tr("too quick to follow:"), tr("see roll inertia"), {}, true);
     if (!now.stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
     if (!now.holds) row(tr("an axle"), tr("slides away"), {}, true);

@@ -34,9 +34,14 @@ void UseReading::work_out() {
     sums_.ask();
     if (!sums_.now() || std::exchange(done_, sums_.edition()) == sums_.edition()) return;
     const Result now = document_.computed(), fitted = document_.computed(Look::Fitted);
-    uses_.start([now, fitted, both = sums_.fitted() != nullptr, model = sums_.now()->model](const auto& cancelled) {
+    uses_.start([now, fitted, both = sums_.fitted() != nullptr, model = sums_.now()->model,
+                 ground = sums_.ground()](const auto& cancelled) {
         const auto of = [](const Result& r) { return study::use_figures(r.vehicle(), r.setup(), r.figures->car); };
-        return Uses{of(now), both ? std::optional(of(fitted)) : std::nullopt, study::match_to_tyre(model, cancelled)};
+        Uses out{of(now), both ? std::optional(of(fitted)) : std::nullopt, study::match_to_tyre(model, cancelled)};
+        const auto own = std::ranges::find(out.match, 1.0, &study::Match::grip);
+        if (own != out.match.end() && own->gain > 0)
+            out.pair = sure::pair_band(now.vehicle(), now.setup(), ground, own->bars, cancelled);
+        return out;
     });
 }
 
@@ -60,7 +65,7 @@ void UseReading::paint_scales(QPainter& p, const QRectF& room) const {
     const job::UseData& use = document_.computed().vehicle().use;
     const study::UseBands bands = study::bands_of(use);
     const say::UseWords words = say::words_of(use.use);
-    const auto& [now, fitted, match] = *uses_.value();
+    const auto& [now, fitted, match, pair] = *uses_.value();
     const QRectF title = paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft,
                                      tr("Use: %1").arg(tr(words.name)), 14, t.ink, true);
     paint::text_within(p, {title.right() + 12, title.center().y()}, room.right() - title.right() - 12,
@@ -136,7 +141,9 @@ void UseReading::paint_scales(QPainter& p, const QRectF& room) const {
                tr(words.reason));
 }
 
-/// The limit as the tyres' grip grows, with these bars and with the pair that holds the most.
+static constexpr double line_high = 17;
+
+/// The lean at the limit as the tyres' grip grows, with these bars and with the pair that holds the most.
 void UseReading::paint_match(QPainter& p, const QRectF& room) const {
     const Theme& t = theme();
     const auto& match = uses_.value()->match;
@@ -144,8 +151,9 @@ void UseReading::paint_match(QPainter& p, const QRectF& room) const {
     paint::text(p, room.topLeft() + QPointF(0, 8), Qt::AlignLeft, tr("Bars for the tyres"), 14, t.ink, true);
     double high = 0;
     for (const study::Match& m : match) high = std::max({high, std::abs(m.now.at.lean()), std::abs(m.best.at.lean())});
-    const paint::Axes at(QRectF(room.left() + 26, room.top() + 40, room.width() - 26, room.height() - 108),
-                         {match.front().grip - 0.05, match.back().grip + 0.05}, {0, 1.15 * high + 1e-9});
+    const paint::Axes at(
+        QRectF(room.left() + 26, room.top() + 40, room.width() - 26, room.height() - 62 - 5 * line_high),
+        {match.front().grip - 0.05, match.back().grip + 0.05}, {0, 1.15 * high + 1e-9});
     at.frame(p);
     paint::text_within(p, {room.left(), room.top() + 28}, room.width(), tr("lean at the limit, °"), 13, t.soft);
     at.beside(p, 0, "0");
@@ -161,19 +169,19 @@ void UseReading::paint_match(QPainter& p, const QRectF& room) const {
         p.setBrush(t.ink);
         p.drawEllipse(dot, 3.5, 3.5);
     }
-    const double y = room.bottom() - 46;
-    paint::text_within(p, {room.left(), y + 4}, room.width(), tr("tyres' grip; dots: best bars"), 13, t.soft);
-    const auto pair = [](const study::Match& m) {
-        const auto factor = [](double f) { return f == 0 ? tr("none") : "× " + qs(units::trimmed(f, 1)); };
-        return tr("front %1, rear %2").arg(factor(m.bars.front), factor(m.bars.rear));
-    };
-    const auto same = [](const study::Match& a, const study::Match& b) { return a.bars == b.bars; };
-    const study::Match &hard = match.front(), &sticky = match.back();
-    if (same(hard, sticky)) {
-        paint::text_within(p, {room.left(), y + 22}, room.width(), tr("hard or sticky: %1").arg(pair(hard)), 13, t.ink);
-    } else {
-        paint::text_within(p, {room.left(), y + 20}, room.width(), tr("hard: %1").arg(pair(hard)), 13, t.ink);
-        paint::text_within(p, {room.left(), y + 36}, room.width(), tr("sticky: %1").arg(pair(sticky)), 13, t.ink);
+    const auto own = std::ranges::find(match, 1.0, &study::Match::grip);
+    QStringList lines{tr("tyres' grip; dots: best bars, every phase")};
+    bool rim = false;
+    for (const study::Match* m : {&match.front(), &*own, &match.back()}) {
+        const sure::PairBand* band = m == &*own && uses_.value()->pair ? &*uses_.value()->pair : nullptr;
+        lines << tr("× %1: %2").arg(qs(units::trimmed(m->grip, 2)), qs(say::words_of(*m, band)));
+        rim = rim || std::max(m->bars.front, m->bars.rear) >= study::most_bar;
+    }
+    if (rim) lines << tr("stiffer than × %1 was not looked at").arg(qs(units::trimmed(study::most_bar, 0)));
+    double y = room.bottom() - line_high * static_cast<double>(lines.size()) + 6;
+    for (const QString& line : lines) {
+        paint::text_within(p, {room.left(), y}, room.width(), line, 13, &line == &lines.front() ? t.soft : t.ink);
+        y += line_high;
     }
 }
 

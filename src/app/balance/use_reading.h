@@ -20,6 +20,7 @@ private:
         study::UseFigures now;
         std::optional<study::UseFigures> fitted;
         std::vector<study::Match> match;
+        std::optional<sure::PairBand> pair{}; ///< of what is found for the tyres as they are
     };
     void work_out();
     void paint_scales(QPainter& p, const QRectF& room) const;

@@ -83,7 +83,7 @@ QWidget* BarStation::build_forms() {
                                            {held_, "held", tr("how the bar is held")},
                                            {bush_kind_, "mounts/kind", tr("kind of bushes")},
                                            {joint_kind_, "links/joints", tr("kind of joints")},
-                                           {end_, "links/end", tr("the links' other end")}})
+                                           {end_, "pickups/end", tr("the links' other end")}})
         bind_choice(box, document_, what, [this, field = field] { return prefix() + field; });
     return all;
 }

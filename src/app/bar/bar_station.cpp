@@ -167,6 +167,7 @@ const job::Assembly& BarStation::assembly() const {
 }
 
 QStringList BarStation::field_paths() const {
+    if (group_ == "links" && assembly().held == job::Held::Links) return {prefix() + "pickups", prefix() + "links"};
     if (group_ != "bar") return {prefix() + (assembly().held == job::Held::Clamped ? "trailing_arms" : group_)};
     QStringList out; // all but the list's, which have their table
     for (const job::FieldSeen& f : job::fields(document_.job(), (prefix() + "bar").toStdString())) {
@@ -210,7 +211,7 @@ void BarStation::refresh() {
     form_tools_->setVisible(in_bar);
     arms_tools_->setVisible(in_bar && sizes && !clamped);
     held_tools_->setVisible(group_ == "mounts");
-    end_tools_->setVisible(group_ == "links" && !clamped && a.links.pickups == job::Pickups::UnderEyes);
+    end_tools_->setVisible(group_ == "links" && !clamped && a.pickups.rule == job::PickupRule::UnderEyes);
     bush_tools_->setVisible(group_ == "mounts" && !clamped);
     joint_tools_->setVisible(group_ == "links" && !clamped);
     bush_->setVisible(group_ == "mounts" && !clamped && open);
@@ -218,7 +219,7 @@ void BarStation::refresh() {
     form_->setCurrentIndex(static_cast<int>(a.bar.form));
     arms_->setCurrentIndex(static_cast<int>(a.bar.arms));
     held_->setCurrentIndex(static_cast<int>(a.held));
-    end_->setCurrentIndex(static_cast<int>(a.links.end));
+    end_->setCurrentIndex(static_cast<int>(a.pickups.end));
     bush_kind_->setCurrentIndex(static_cast<int>(a.mounts.kind));
     joint_kind_->setCurrentIndex(static_cast<int>(a.links.joints));
     for (QComboBox* box : {form_, arms_, held_, end_, bush_kind_, joint_kind_}) box->setEnabled(open);
@@ -238,7 +239,8 @@ bool BarStation::go_to(const QString& path) {
     if (!path.startsWith("trial/") || path.contains("/plan/") || is_of_car(path)) return false;
     if (!document_.describes()) document_.set_look(Look::Trial);
     show_axle(path.startsWith("trial/front") ? End::Front : End::Rear);
-    show_group(path.section('/', 2, 2));
+    const QString group = path.section('/', 2, 2);
+    show_group(group == "pickups" ? "links" : group);
     fields_->focus(document_.look_path() + path.mid(5));
     return true;
 }

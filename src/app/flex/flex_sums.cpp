@@ -133,15 +133,18 @@ void FlexSums::ask() {
         std::erase_if(states, [&](const study::FlexState& s) {
             return std::ranges::find(asked.left_out, s.what) != asked.left_out.end();
         });
-        const auto all = study::flex_all(states, asked.protocol, cancelled);
-        std::optional<study::FlexResult> fitted;
-        if (asked.fitted) {
-            study::FlexState state;
-            state.what.kind = study::FlexState::What::Kind::Fitted;
+        constexpr auto fitted_kind = study::FlexState::What::Kind::Fitted;
+        if (asked.fitted) { // among them, so that all change lanes alike
+            study::FlexState& state = states.emplace_back();
+            state.what.kind = fitted_kind;
             state.vehicle = asked.fitted->vehicle();
             state.setup = asked.fitted->setup();
-            const auto one = study::flex_all({state}, asked.protocol, cancelled);
-            if (!one.empty()) fitted = one[0];
+        }
+        auto all = study::flex_all(states, asked.protocol, cancelled);
+        std::optional<study::FlexResult> fitted;
+        if (asked.fitted && !all.empty() && all.back().of.what.kind == fitted_kind) {
+            fitted = std::move(all.back());
+            all.pop_back();
         }
         std::size_t chosen = 0;
         for (std::size_t i = 0; i < all.size(); ++i)

@@ -66,8 +66,13 @@ void FlexStation::tell_why() {
     const auto told = [&](const study::RoadCost& r) {
         const QString slope = r.tips ? deg(*r.tips) : tr("more than 60°");
         if (!std::isfinite(r.roll_gradient)) return tr("tips before 0.3 g, and on a slope of %1").arg(slope);
-        return tr("leans %1/g, %2 in a lane change, tosses heads by %4 m/s² on a patched road, tips on a slope of %3")
-            .arg(deg(r.roll_gradient * units::g), deg(r.lane_lean), slope, qs(units::fixed(r.head, 2)));
+        const QString lane = tr("a lane change of %1 g at %2")
+                                 .arg(qs(units::fixed(r.lane.lateral / units::g, 2)),
+                                      qs(units::text(r.lane.speed, units::Quantity::Speed, document_.units(), 0)));
+        return tr("leans %1/g, %2, tosses heads by %4 m/s² on a patched road, tips on a slope of %3")
+            .arg(deg(r.roll_gradient * units::g),
+                 std::isfinite(r.lane_lean) ? tr("%1 in %2").arg(deg(r.lane_lean), lane) : tr("cannot do %1").arg(lane),
+                 slope, qs(units::fixed(r.head, 2)));
     };
     QString road = tr("On the road <b>%1</b> %2")
                        .arg(qs(say::name_of(shown->of, document_.units())).toHtmlEscaped(), told(shown->road));

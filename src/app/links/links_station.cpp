@@ -297,7 +297,7 @@ void LinksStation::refresh() {
               << on_axle(document_, end, "dampers/droop_gap") << axle_path() + "/bump_gap";
         fields_->show_fields(paths, true, true);
     } else {
-        fields_->show_fields(a.held == job::Held::Links ? QStringList{own + "links", own + "mounts/on",
+        fields_->show_fields(a.held == job::Held::Links ? QStringList{own + "pickups", own + "links", own + "mounts/on",
                                                                       own + "mounts/height", own + "bar/bent"}
                                                         : QStringList{},
                              trial, true);
@@ -338,8 +338,8 @@ void LinksStation::pose(int shot) {
 
 bool LinksStation::go_to(const QString& path) {
     const bool linkage = path.startsWith("vehicle/") && path.contains("/linkage/");
-    const bool links = path.startsWith("trial/") &&
-                       (path.contains("/plan/") || path.contains("/links/") || path.contains("/stand/lift"));
+    const bool links = path.startsWith("trial/") && (path.contains("/plan/") || path.contains("/links/") ||
+                                                     path.contains("/pickups/") || path.contains("/stand/lift"));
     if (!linkage && !links) return false;
     const End end = path.contains("/front/") ? End::Front : End::Rear;
     if (links && !document_.describes()) document_.set_look(Look::Trial);

@@ -76,7 +76,7 @@ Shown shown_figure(const Document& d, Figure figure) {
     case Figure::Roll: {
         Shown out = of("roll", study::RollGradient, units::deg / units::g, 1, "°/g");
         if (std::isfinite(out.value)) return out;
-        const auto tips = car::rollover_threshold(now.car);
+        const auto& tips = now.tips;
         out.warning = tips ? QObject::tr("tips at %1 g %2")
                                  .arg(QString::fromStdString(units::fixed(tips->acceleration / units::g, 2)),
                                       QObject::tr(car::turn_that_lifts(tips->wheel)))

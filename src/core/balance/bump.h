@@ -1,5 +1,5 @@
 #pragma once
-#include "core/car/car.h"
+#include "core/car/equilibrium.h"
 
 /// A bump under one wheel: what the bars pass on to the body. docs/model.md, "One wheel over a bump".
 namespace dervish::balance {
@@ -15,9 +15,11 @@ struct Bump {
     double one_wheel;      ///< of the body's corner on one wheel's rate, Hz
 };
 
-/// Springs and parasitic stiffness at ride height, bars over bump_height. Independent: k + the bar's force on the wheel
-/// moved; solid axle: k (1 + b²/t²)/2 and the bar's likewise, from where its links are. `sprung`: mass that the axle
-/// carries, kg.
-Bump bump(const car::Axle& axle, double sprung);
+/// Springs and parasitic stiffness at ride height, stops as they carry there, bars over bump_height. Independent: k +
+/// the bar's force on the wheel moved; solid axle: k (1 + b²/t²)/2 and the bar's likewise, from where its links are.
+/// `sprung`: mass that the axle carries, kg. `stops`: what stops add to each spring, N/m.
+Bump bump(const car::Axle& axle, double sprung, double stops = 0);
+/// Of both axles of a car that stands so, with the stops that carry there.
+PerAxle<Bump> bumps(const car::Car& car, const car::State& still);
 
 } // namespace dervish::balance

@@ -8,6 +8,8 @@
 #include <boost/numeric/odeint/stepper/generation/generation_runge_kutta_dopri5.hpp>
 #include <boost/numeric/odeint/stepper/generation/make_dense_output.hpp>
 #include <boost/numeric/odeint/stepper/runge_kutta_dopri5.hpp>
+#include <complex>
+#include <limits>
 #include <utility>
 
 namespace dervish::balance {
@@ -21,32 +23,43 @@ struct Turning {
         : q(car.steady(c, speed, in.steer, more)), slide(q[at_slide] / speed) {}
 };
 
-double growth_at(const Moving& car, const Turning& at) {
+struct Growth {
+    double turning;                ///< 1/s
+    std::optional<double> shaking; ///< Hz
+};
+Growth growth_at(const Moving& car, const Turning& at) {
     // Path, heading and speed do not grow, nor does a stiff body's missing unknown.
     std::vector<std::pair<std::size_t, double>> states; // with each one's own small step
     for (std::size_t i = 0; i < static_cast<std::size_t>(car.count()); ++i) states.emplace_back(at_body + i, 1e-5);
     for (std::size_t i = 0; i < static_cast<std::size_t>(car.count()); ++i) states.emplace_back(at_rate + i, 1e-4);
     states.emplace_back(at_slide, 1e-3);
     states.emplace_back(at_yaw, 1e-4);
-    for (std::size_t w = 0; w < 4; ++w) states.emplace_back(at_force + w, 1e-4);
+    for (std::size_t w = 0; w < 4; ++w) states.emplace_back(at_deflection + w, 1e-5);
     const auto count = static_cast<Eigen::Index>(states.size());
     Eigen::MatrixXd slopes(count, count);
     for (Eigen::Index j = 0; j < count; ++j) {
         const auto [place, step] = states[static_cast<std::size_t>(j)];
         MotionState less = at.q, more = at.q, d_less{}, d_more{};
-        // Of the side forces inwards alone: outwards the ground holds no more.
-        double low = step, high = step;
-        if (place >= at_force && place < at_force + 4) (at.q[place] > 0 ? high : low) = 0;
-        less[place] -= low;
-        more[place] += high;
+        less[place] -= step;
+        more[place] += step;
         car(less, d_less, at.in);
         car(more, d_more, at.in);
         for (Eigen::Index i = 0; i < count; ++i) {
             const std::size_t of = states[static_cast<std::size_t>(i)].first;
-            slopes(i, j) = (d_more[of] - d_less[of]) / (low + high);
+            slopes(i, j) = (d_more[of] - d_less[of]) / (2 * step);
         }
     }
-    return eigenvalues(std::move(slopes)).real().maxCoeff();
+    const FreeMotions motions = free_motions(std::move(slopes));
+    const Eigen::Index slide = 2 * car.count();
+    Growth out{-std::numeric_limits<double>::infinity(), {}};
+    Eigen::Index fastest = 0;
+    motions.values.real().maxCoeff(&fastest);
+    const Eigen::VectorXd turns = motions.shares.row(slide) + motions.shares.row(slide + 1);
+    for (Eigen::Index i = 0; i < count; ++i)
+        if (turns[i] >= std::min(0.2, turns.maxCoeff())) out.turning = std::max(out.turning, motions.values[i].real());
+    const std::complex<double> fast = motions.values[fastest];
+    if (fast.real() > std::max(0.0, out.turning)) out.shaking = std::abs(fast) / (2 * units::pi);
+    return out;
 }
 
 struct Followed {
@@ -115,11 +128,13 @@ std::optional<LettingGo> letting_go(const Model& m, const Limit& l, double speed
         const Instant at = car.now(q, throttle(1));
         return car.slides(End::Front, at, q) || car.slides(End::Rear, at, q);
     };
+    const Growth growth = growth_at(car, beyond);
     const Followed lifted = follow_back(car, beyond, 6, throttle, slides);
     return LettingGo{std::abs(now.in.steer - then.in.steer),
                      std::abs(now.slide - then.slide),
                      std::abs(l.at.lean() - before.lean()),
-                     growth_at(car, beyond),
+                     growth.turning,
+                     growth.shaking,
                      follow_back(car, beyond, 4, steering, astray).back,
                      lifted.back,
                      !lifted.back && lifted.slide > 0.3};

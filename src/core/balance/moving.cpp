@@ -10,6 +10,12 @@ namespace dervish::balance {
 namespace {
 constexpr double slowest = 1; // m/s: slips are over the speed
 
+/// Of a wheel that hangs in the air a tenth of its tyre's own remains, so that the deflection dies away at a pace that
+/// can be followed.
+double moving_lag(const Tyre& tyre, const Surface& ground, double load) {
+    return std::max(0.1 * tyre.relaxation, relaxation_at(tyre, ground, load));
+}
+
 /// Moments about the body's centre of mass of a side force at a height, on the two ends of the body.
 PerAxle<double> wind_moments(const Inputs& in, double height, double wheelbase) {
     const double rear = -in.wind_x / wheelbase, moment = in.wind * (in.wind_height - height);
@@ -70,55 +76,48 @@ Instant Moving::now(const MotionState& q, const Inputs& in) const {
     Instant out;
     const Vector8 place = Eigen::Map<const Vector8>(q.data() + at_body),
                   rate = Eigen::Map<const Vector8>(q.data() + at_rate);
-    const double speed = std::max(slowest, q[at_speed]), weight = mass_ * units::g;
-    PerAxle<double> side;
-    for (std::size_t w = 0; w < 4; ++w) out.side[w] = q[at_force + w] * weight;
-    for (std::size_t e = 0; e < 2; ++e) side[e] = out.side[2 * e] + out.side[2 * e + 1];
-
-    const car::InMotion::Push push = forces_.at(place, side, in.along, in.ground);
-    out.load = push.load;
-    const PerAxle<double> roll = end_roll(q), turned = this->turned(roll, side);
+    const double speed = std::max(slowest, q[at_speed]);
+    out.load = forces_.loads(place, in.ground);
+    const PerAxle<double> roll = end_roll(q);
     PerWheel<WheelLoad> load;
+    PerWheel<Surface> ground;
     PerWheel<double> camber, into;
     for (std::size_t w = 0; w < 4; ++w) {
-        load[w] = {push.load[w], model_.load_spread[w]};
+        const Surface &own = model_.surface, &here = in.surface[w];
+        ground[w] = {own.grip * here.grip, own.stiffness * here.stiffness, own.fall * here.fall};
+        load[w] = {out.load[w], model_.swing[w]};
+        const Tyre& tyre = model_.axle[w / 2].tyre[w % 2];
+        out.contact[w] = q[at_deflection + w] * tyre.relaxation / moving_lag(tyre, ground[w], out.load[w]);
         camber[w] = camber_at(model_.axle[w / 2], roll[w / 2])[w % 2];
-        into[w] = side[w / 2] < 0 ? -camber[w] : camber[w];
+        into[w] = out.contact[w] < 0 ? -camber[w] : camber[w];
     }
     const Along along = balance::along(model_, in.along, load, into);
     out.along = along.force;
+    PerAxle<double> side{};
+    for (std::size_t w = 0; w < 4; ++w) {
+        const Tyre& tyre = model_.axle[w / 2].tyre[w % 2];
+        out.side[w] = lateral_force(tyre, ground[w], load[w], out.contact[w], camber[w], out.along[w]);
+        const double most = peak_force(tyre, ground[w], load[w], into[w]);
+        out.used[w] = most > 0 ? std::min(1.0, std::hypot(out.side[w], out.along[w]) / most) : 1;
+        side[w / 2] += out.side[w];
+    }
+    const PerAxle<double> turned = this->turned(roll, side);
     double turning = 0;
     for (std::size_t e = 0; e < 2; ++e) {
-        const AxleGrip& a = model_.axle[e];
         const double across = q[at_slide] + ahead_[e] * q[at_yaw] - shift_[e].dot(rate);
-        const double slip = (e == 0 ? in.steer - turned[e] : turned[e]) - across / speed;
-        out.slip[e] = slip;
-        for (std::size_t w = 2 * e; w < 2 * e + 2; ++w) {
-            const Surface &own = model_.surface, &here = in.surface[w];
-            const Surface ground{own.grip * here.grip, own.stiffness * here.stiffness, own.fall * here.fall};
-            const Tyre& tyre = a.tyre[w % 2];
-            const double most = peak_force(tyre, ground, load[w], into[w]);
-            // The ground's push is no more than the load of the moment holds, however the tyre lags.
-            const double held = std::sqrt(std::max(0.0, most * most - out.along[w] * out.along[w]));
-            out.side[w] = std::clamp(out.side[w], -held, held);
-            out.target[w] = lateral_force(tyre, ground, load[w], slip, camber[w], out.along[w]);
-            out.used[w] = most > 0 ? std::min(1.0, std::hypot(out.side[w], out.along[w]) / most) : 1;
-        }
+        out.slip[e] = (e == 0 ? in.steer - turned[e] : turned[e]) - across / speed;
         turning += (out.along[2 * e + 1] - out.along[2 * e]) * model_.car[both_ends[e]].track / 2;
     }
-    // What the loads did not hold is not there: the roll centres' part of it is taken back.
     Eigen::Matrix<double, 10, 1> pushed = Eigen::Matrix<double, 10, 1>::Zero();
-    pushed.head<8>() = push.force;
+    pushed.head<8>() = forces_.force(place, side, in.along, in.ground);
     const PerAxle<double> wind = wind_moments(in, height_, model_.car.wheelbase);
     double sum = 0;
     for (std::size_t e = 0; e < 2; ++e) {
         const AxleGrip& a = model_.axle[e];
-        const double held = out.side[2 * e] + out.side[2 * e + 1];
-        pushed.head<8>() -= (held - side[e]) * shift_[e];
         pushed[e == 0 ? 2 : motion_.rear_roll] += wind[e];
-        pushed[8] += held;
-        pushed[9] += ahead_[e] * held;
-        sum += held;
+        pushed[8] += side[e];
+        pushed[9] += ahead_[e] * side[e];
+        sum += side[e];
         for (Eigen::Index w = static_cast<Eigen::Index>(2 * e); w < static_cast<Eigen::Index>(2 * e) + 2; ++w) {
             const double bump = motion_.spring.col(w).dot(rate);
             pushed.head<8>() -= (bump > 0 ? a.bump_damping : a.rebound_damping) * bump * motion_.spring.col(w);
@@ -147,21 +146,21 @@ Instant Moving::now(const MotionState& q, const Inputs& in) const {
 bool Moving::slides(End end, const Instant& now, const MotionState& q) const {
     const AxleGrip& a = model_.axle[end];
     const auto camber = camber_at(a, end_roll(q)[end]);
-    const auto force = [&](double slip) {
+    const auto force = [&](double part) {
         double out = 0;
         for (std::size_t side = 0; side < 2; ++side) {
             const std::size_t w = wheel_at(end, side);
-            out += lateral_force(a.tyre[side], model_.surface, WheelLoad{now.load[w], model_.load_spread[w]}, slip,
-                                 camber[side], now.along[w]);
+            out += lateral_force(a.tyre[side], model_.surface, WheelLoad{now.load[w], model_.swing[w]},
+                                 part * now.contact[w], camber[side], now.along[w]);
         }
         return std::abs(out);
     };
-    return force(0.95 * now.slip[end]) > force(now.slip[end]);
+    return force(0.95) > force(1);
 }
 
 void Moving::operator()(const MotionState& q, MotionState& dq, const Inputs& in) const {
     const Instant at = now(q, in);
-    const double speed = std::max(slowest, q[at_speed]), weight = mass_ * units::g;
+    const double speed = std::max(slowest, q[at_speed]);
     for (std::size_t i = 0; i < 8; ++i) {
         dq[at_body + i] = q[at_rate + i];
         dq[at_rate + i] = at.body[static_cast<Eigen::Index>(i)];
@@ -170,8 +169,7 @@ void Moving::operator()(const MotionState& q, MotionState& dq, const Inputs& in)
     dq[at_yaw] = at.yaw;
     dq[at_speed] = at.forward;
     for (std::size_t w = 0; w < 4; ++w)
-        dq[at_force + w] = (at.target[w] / weight - q[at_force + w]) * speed /
-                           std::max(0.05, model_.axle[w / 2].tyre[w % 2].relaxation);
+        dq[at_deflection + w] = speed * (at.slip[w / 2] - at.contact[w]) / model_.axle[w / 2].tyre[w % 2].relaxation;
     dq[at_x] = q[at_speed] * std::cos(q[at_heading]) - q[at_slide] * std::sin(q[at_heading]);
     dq[at_y] = q[at_speed] * std::sin(q[at_heading]) + q[at_slide] * std::cos(q[at_heading]);
     dq[at_heading] = q[at_yaw];
@@ -187,11 +185,10 @@ MotionState Moving::steady(const car::State& s, double lateral, const PerAxle<do
     PerAxle<double> side{};
     for (std::size_t w = 0; w < 4; ++w) {
         const std::size_t e = w / 2;
-        const double force = lateral_force(model_.axle[e].tyre[w % 2], model_.surface,
-                                           WheelLoad{s.wheels[w].load, model_.load_spread[w]}, slip[e],
-                                           camber_at(model_.axle[e], s.roll[e])[w % 2], along[w]);
-        q[at_force + w] = force / (mass_ * units::g);
-        side[e] += force;
+        const Tyre& tyre = model_.axle[e].tyre[w % 2];
+        q[at_deflection + w] = slip[e] * moving_lag(tyre, model_.surface, s.wheels[w].load) / tyre.relaxation;
+        side[e] += lateral_force(tyre, model_.surface, WheelLoad{s.wheels[w].load, model_.swing[w]}, slip[e],
+                                 camber_at(model_.axle[e], s.roll[e])[w % 2], along[w]);
     }
     const PerAxle<double> turned = this->turned(s.roll, side);
     q[at_slide] = (turned.rear - slip.rear) * speed - ahead_.rear * q[at_yaw];
@@ -217,7 +214,7 @@ std::optional<MotionState> Moving::steady_in_wind(Inputs& in, double speed) cons
             double out = -need[e];
             for (std::size_t w = 2 * e; w < 2 * e + 2; ++w)
                 out += lateral_force(model_.axle[e].tyre[w % 2], model_.surface,
-                                     WheelLoad{s.wheels[w].load, model_.load_spread[w]}, at,
+                                     WheelLoad{s.wheels[w].load, model_.swing[w]}, at,
                                      camber_at(model_.axle[e], s.roll[e])[w % 2]);
             return out;
         };

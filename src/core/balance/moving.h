@@ -4,12 +4,13 @@
 #include <Eigen/LU>
 
 /// A car's equations of motion on the road, for what follows it in time: the body on its wheels held by the
-/// equilibrium's own forces, sideways speed, yaw, and tyres that lag by their relaxation length. docs/model.md,
-/// "Manoeuvres".
+/// equilibrium's own forces, sideways speed, yaw, and tyres whose contacts lag by their relaxation length.
+/// docs/model.md, "Manoeuvres".
 namespace dervish::balance {
 
 /// What moves: the equilibrium's unknowns in car::SmallMotion's order and their rates; sideways speed of the body's
-/// centre of mass, yaw rate, speed; side force of each wheel over the car's weight; path and heading.
+/// centre of mass, yaw rate, speed; sideways deflection of each contact over its tyre's relaxation length; path and
+/// heading.
 using MotionState = std::array<double, 26>;
 enum MotionPlace : std::size_t {
     at_body = 0,
@@ -17,7 +18,7 @@ enum MotionPlace : std::size_t {
     at_slide = 16,
     at_yaw = 17,
     at_speed = 18,
-    at_force = 19,
+    at_deflection = 19,
     at_x = 23,
     at_y = 24,
     at_heading = 25
@@ -37,7 +38,7 @@ struct Inputs {
 /// What acts and follows at a moment.
 struct Instant {
     PerWheel<double> load, side, along; ///< of the ground on each wheel, N
-    PerWheel<double> target;            ///< the side force that each lags behind, N
+    PerWheel<double> contact;           ///< slip of each contact, which lags behind the wheel's, rad
     PerWheel<double> used;              ///< of each wheel's grip, 0 to 1
     PerAxle<double> slip;               ///< towards y, rad
     Eigen::Matrix<double, 8, 1> body;   ///< accelerations in SmallMotion's order

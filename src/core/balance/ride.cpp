@@ -124,7 +124,17 @@ Shaken::Shaken(const Model& m, const car::Situation& situation, const car::State
     damped_[4] = masses.frame_damping;
     for (std::size_t e = 0; e < 2; ++e) {
         const auto a = static_cast<Eigen::Index>(e);
-        relaxation_[e] = std::max(0.05, (m.axle[e].tyre[0].relaxation + m.axle[e].tyre[1].relaxation) / 2);
+        for (std::size_t w = 2 * e; w < 2 * e + 2; ++w)
+            relaxation_[w] = relaxation_at(m.axle[e].tyre[w % 2], m.surface, settled.wheels[w].load);
+        const car::Axle& axle = m.car[both_ends[e]];
+        const bool solid = axle.kind == AxleKind::Solid;
+        spring_out_[e] = solid ? axle.spring_base / axle.track : 1;
+        const double left = settled.wheels[2 * e].travel, right = settled.wheels[2 * e + 1].travel;
+        for (const std::size_t side : {0, 1}) {
+            const double opposed = (side == 0 ? 1 : -1) * spring_out_[e] * (left - right) / 2;
+            stops_[2 * e + side] = {(left + right) / 2 + opposed, axle.bump_room(side), axle.bump_k1, axle.bump_k3,
+                                    axle.droop_room(side),        axle.droop_k};
+        }
         const double damper = (m.axle[e].bump_damping + m.axle[e].rebound_damping) / 2;
         for (Eigen::Index w = 2 * a; w < 2 * a + 2; ++w) { // bushes resist the springs' motions opposed alone
             const double sign = w == 2 * a ? 1 : -1;
@@ -354,6 +364,7 @@ template <int n> Shaken::FourSpectra Shaken::spectra_by(const Road& road, const 
         return out / 2;
     };
     FourSpectra out;
+    Four moves[4][4], moves_late[4][4];
     for (int w = 0; w < 4; ++w) {
         Four there[4], late[4];
         if (stands_[w]) {
@@ -379,8 +390,24 @@ template <int n> Shaken::FourSpectra Shaken::spectra_by(const Road& road, const 
             }
         }
         out[4 + w] = power(there, late);
-        // The side force follows the load through the tyre's relaxation.
-        out[8 + w] = out[w] / (1 + square(omega * (relaxation_[w / 2] / road.speed)));
+        for (int v = 0; v < 4; ++v) {
+            moves[w][v] = there[v];
+            moves_late[w][v] = late[v];
+        }
+    }
+    for (int w = 0; w < 4; ++w) { // a spring's travel is of both wheels'
+        const double mine = (1 + spring_out_[static_cast<std::size_t>(w / 2)]) / 2;
+        if (mine == 1) {
+            out[8 + w] = out[4 + w];
+            continue;
+        }
+        const int other = w ^ 1;
+        Four there[4], late[4];
+        for (int v = 0; v < 4; ++v) {
+            there[v] = mine * moves[w][v] + (1 - mine) * moves[other][v];
+            late[v] = mine * moves_late[w][v] + (1 - mine) * moves_late[other][v];
+        }
+        out[8 + w] = power(there, late);
     }
     if (bodies == 4)
         for (int v = 0; v < 4; ++v) { // the body's roll is the mean of its two ends'
@@ -436,12 +463,13 @@ std::pair<Four, Four> Shaken::felt(const Four& f, const FourSpectra& s) const {
 }
 
 std::vector<Shaken::Tone> Shaken::tones(const Road& road) const {
+    const Shaken car = meeting_stops(road);
     constexpr int panels = 40;
     const double from = std::log(slowest_shake), wide = std::log(fastest_shake / slowest_shake) / panels;
     std::vector<Tone> out;
     for (int i = 0; i < panels; ++i) {
         const Four f = panel(from + i * wide, from + (i + 1) * wide).first;
-        const FourSpectra s = times(spectra(road, f), f);
+        const FourSpectra s = times(car.spectra(road, f), f);
         const auto [seat, head] = felt(f, s);
         for (int k = 0; k < 4; ++k)
             out.push_back({f[k], seat[k], head[k], {(s[0] + s[1])[k] / 2, (s[2] + s[3])[k] / 2}});
@@ -450,13 +478,14 @@ std::vector<Shaken::Tone> Shaken::tones(const Road& road) const {
 }
 
 Shaken::Sickness Shaken::sickness(const Road& road) const {
+    const Shaken car = meeting_stops(road);
     const double from = 0.05, to = 1;
     constexpr int panels = 10;
     double heave = 0, sway = 0;
     for (int i = 0; i < panels; ++i) {
         const double wide = std::log(to / from) / panels;
         const auto [f, share] = panel(std::log(from) + i * wide, std::log(from) + (i + 1) * wide);
-        const FourSpectra s = times(spectra(road, f), share);
+        const FourSpectra s = times(car.spectra(road, f), share);
         const Four sick = sickening.squared(f);
         heave += (sick * s[12]).sum();
         const Four leaned = units::g + head_up_ * square(2 * units::pi * f); // per lean
@@ -465,12 +494,72 @@ Shaken::Sickness Shaken::sickness(const Road& road) const {
     return {std::sqrt(heave), std::sqrt(sway)};
 }
 
-Ride Shaken::on(const Road& road) const {
+Shaken::Met Shaken::met(const Stops& s, double moved, double spread) {
+    struct Beyond {
+        double share, first, second, third; // means of 1, u, u² and u³ where u, normal, is above 0
+    };
+    const auto beyond = [&](double mean) {
+        if (!(spread > 0)) return mean > 0 ? Beyond{1, mean, mean * mean, mean * mean * mean} : Beyond{};
+        const double at = mean / spread, share = std::erfc(-at / std::sqrt(2.0)) / 2,
+                     first = mean * share + spread * std::exp(-at * at / 2) / std::sqrt(2 * units::pi),
+                     second = mean * first + spread * spread * share;
+        return Beyond{share, first, second, mean * second + 2 * spread * spread * first};
+    };
+    const auto bump = beyond(s.at + moved - s.bump_room), droop = beyond(-s.at - moved - s.droop_room);
+    return {s.bump_k1 * bump.first + s.bump_k3 * bump.third - s.droop_k * droop.first,
+            s.bump_k1 * bump.share + 3 * s.bump_k3 * bump.second + s.droop_k * droop.share, bump.share + droop.share};
+}
+
+Shaken Shaken::meeting_stops(const Road& road) const {
+    const Ride first = linear_on(road);
+    PerWheel<Met> rest;
+    double most = 0;
+    for (std::size_t w = 0; w < 4; ++w) {
+        rest[w] = met(stops_[w], 0, 0);
+        most = std::max(most, std::abs(met(stops_[w], 0, first.spring[w]).share - rest[w].share));
+    }
+    Shaken out = *this;
+    for (std::size_t w = 0; w < 4; ++w) out.on_stops_[w] = rest[w].share;
+    if (most < 1e-4) return out;
+    // The mean force moves the springs' means by what each gives for each other's.
+    const Eigen::Matrix4d gives = motion_.spring.transpose() * solved(motion_.stiffness, motion_.spring);
+    Eigen::Vector4d moved = Eigen::Vector4d::Zero(), stiffer = Eigen::Vector4d::Zero();
+    PerWheel<double> spread = first.spring;
+    for (int round = 0; round < 40; ++round) {
+        Eigen::Vector4d stiffness, force;
+        for (int i = 0; i < 20; ++i) {
+            for (std::size_t w = 0; w < 4; ++w) {
+                const auto k = static_cast<Eigen::Index>(w);
+                const Met now = met(stops_[w], moved[k], spread[w]);
+                stiffness[k] = now.stiffness - rest[w].stiffness;
+                force[k] = now.force - rest[w].force - rest[w].stiffness * moved[k];
+                out.on_stops_[w] = now.share;
+            }
+            const Eigen::Matrix4d slope = Eigen::Matrix4d::Identity() + gives * stiffness.asDiagonal();
+            const Eigen::Vector4d step = slope.partialPivLu().solve(moved + gives * force);
+            moved -= step;
+            if (step.cwiseAbs().maxCoeff() < 1e-9) break;
+        }
+        if ((stiffness - stiffer).cwiseAbs().maxCoeff() < 1e-4 * motion_.stiffness(0, 0)) break;
+        stiffer = (stiffer + stiffness) / 2;
+        out.motion_.stiffness = motion_.stiffness + motion_.spring * stiffer.asDiagonal() * motion_.spring.transpose();
+        out.prepare();
+        spread = out.linear_on(road).spring;
+    }
+    return out;
+}
+
+Ride Shaken::on(const Road& road) const { return meeting_stops(road).linear_on(road); }
+
+Ride Shaken::linear_on(const Road& road) const {
     Spectra sum = Spectra::Zero();
     double seat = 0, head = 0;
+    PerWheel<double> followed{}; // of the loads, by their tyres' contacts
     for (const auto& [f, share] : frequencies(wheelbase_ / road.speed)) {
         const FourSpectra s = times(spectra(road, f), share);
         for (int i = 0; i < outputs; ++i) sum[i] += s[i].sum();
+        for (std::size_t w = 0; w < 4; ++w)
+            followed[w] += (s[w] / (1 + square(2 * units::pi / road.speed * relaxation_[w] * f))).sum();
         const auto [at_seat, at_head] = felt(f, s);
         seat += at_seat.sum();
         head += at_head.sum();
@@ -481,8 +570,10 @@ Ride Shaken::on(const Road& road) const {
         const auto at = static_cast<std::size_t>(w);
         out.load[at] = spread(w);
         out.travel[at] = spread(4 + w);
-        out.grips[at] = spread(8 + w);
+        out.swing[at] = load_swing(std::max(0.0, sum[w]), followed[at], relaxation_[at]);
+        out.spring[at] = spread(8 + w);
     }
+    out.on_stops = on_stops_;
     out.heave = spread(12);
     out.pitch = spread(13);
     out.roll = spread(14);

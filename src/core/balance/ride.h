@@ -18,7 +18,9 @@ struct Shake {
 struct Ride {
     PerWheel<double> load;     ///< spread of each wheel's load, N
     PerWheel<double> travel;   ///< of its travel, m
-    PerWheel<double> grips;    ///< of that part of the load which the tyre's side force follows by its relaxation, N
+    PerWheel<double> spring;   ///< of its spring's: of a solid axle's nearer its middle, m
+    PerWheel<LoadSwing> swing; ///< of each wheel's load, as the tyre meets it
+    PerWheel<double> on_stops; ///< share of the time that each spring is on a stop
     double heave, pitch, roll; ///< r.m.s. accelerations of the body, m/s², rad/s²
     double lean;               ///< spread of the body's roll, rad
     double seat;               ///< weighted up and down at a seat beside the middle, m/s²
@@ -41,6 +43,9 @@ public:
     Shaken(const Model& model, const car::Situation& situation, const car::State& settled);
     /// Example: Shaken(model, {}, car::settle(model.car, {})).on({256e-6, 20}).load[0].
     Ride on(const Road& road) const;
+    /// The car whose springs are as stiff as its stops make them, in the mean over how far a road swings them (Gaussian
+    /// equivalent linearisation): what on(), tones() and sickness() are of. The same car where no stop is met.
+    Shaken meeting_stops(const Road& road) const;
     /// How much of what is felt and of the loads' spread is at a frequency: the variance in each part of its logarithm,
     /// so that areas over a logarithmic scale are variances.
     struct Tone {
@@ -74,6 +79,15 @@ private:
     static constexpr int dampers = 5;              ///< an axle's two together and opposed, and the frame's own
     static constexpr int sums = 81;                ///< over the undamped motions: see prepare()
     using FourSpectra = std::array<Four, outputs>; ///< at four frequencies
+    /// Of a spring: its travel where the car stands, and its stops.
+    struct Stops {
+        double at, bump_room, bump_k1, bump_k3, droop_room, droop_k;
+    };
+    struct Met { ///< in the mean, beyond what the small motion has of it at rest
+        double force, stiffness, share;
+    };
+    static Met met(const Stops& stops, double moved, double spread);
+    Ride linear_on(const Road& road) const;
     void prepare();
     void add_locked(const Eigen::Matrix<double, 8, dampers>& spring);
     FourSpectra spectra(const Road& road, const Four& frequency) const;
@@ -90,12 +104,16 @@ private:
     /// the undamped motions, then of those with dampers locked; infinite where there is none.
     Eigen::Matrix<double, 12, 1> peaks_, dampings_;
     PerWheel<bool> stands_;
-    Eigen::Vector4d rate_; ///< of each tyre, N/m; 1 where it hangs
+    PerWheel<Stops> stops_;
+    PerWheel<double> on_stops_{};
+    PerAxle<double> spring_out_; ///< of a solid axle's springs, over half the track; 1
+    Eigen::Vector4d rate_;       ///< of each tyre, N/m; 1 where it hangs
     /// Each wheel's travel by its axle's two contacts, and by the body's heave, pitch, roll and the rear's roll.
     Eigen::Matrix<double, 2, 4> by_contacts_;
     Eigen::Matrix4d by_body_;
     Eigen::Matrix<double, 8, sums> parts_; ///< what each undamped motion gives to each sum
-    PerAxle<double> track_, relaxation_;
+    PerAxle<double> track_;
+    PerWheel<double> relaxation_; ///< of each tyre under the load that it stands at, m
     double wheelbase_, seat_out_, head_up_;
 };
 

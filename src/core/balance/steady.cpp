@@ -45,7 +45,7 @@ Most most_of(const AxleForce& force) {
 
 PerWheel<WheelLoad> loads_of(const Model& m, const car::State& s) {
     PerWheel<WheelLoad> out;
-    for (std::size_t w = 0; w < 4; ++w) out[w] = {s.wheels[w].load, m.load_spread[w]};
+    for (std::size_t w = 0; w < 4; ++w) out[w] = {s.wheels[w].load, m.swing[w]};
     return out;
 }
 
@@ -291,15 +291,22 @@ Limit limit_near(const Model& m, const Limit& near) {
     return limit(m, Phase::Middle, near.turn);
 }
 
-Limit outright_limit(const Model& m, const Limit* near) {
-    const Limit one = near ? limit_near(m, *near) : limit(m);
+namespace {
+Limit lower_of_both(const Model& m, const Limit& one, Phase phase) {
     const Turn turn = one.turn == Turn::Left ? Turn::Right : Turn::Left;
     // Most cars hold the same to the other side, which one corner shows.
     const double there = one.lateral - 3 * close;
-    if (there <= 0 || corner(m, turn == Turn::Right ? -there : there + 6 * close).holds) return one;
-    const Limit other = limit(m, Phase::Middle, turn);
+    if (there <= 0 || corner(m, turn == Turn::Right ? -there : there + 6 * close, phase).holds) return one;
+    const Limit other = limit(m, phase, turn);
     return other.lateral < one.lateral + (turn == Turn::Right ? -2 : 2) * close ? other : one;
 }
+} // namespace
+
+Limit outright_limit(const Model& m, const Limit* near) {
+    return lower_of_both(m, near ? limit_near(m, *near) : limit(m), Phase::Middle);
+}
+
+Limit outright_limit(const Model& m, Phase phase) { return lower_of_both(m, limit(m, phase), phase); }
 
 NearbyLimits::NearbyLimits(const Model& m, const Limit& known) : known_(known), at_(known.at) {
     if (known.first != Gives::Front && known.first != Gives::Rear) return;

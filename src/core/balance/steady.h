@@ -25,10 +25,9 @@ struct Model {
     car::Car car;
     PerAxle<AxleGrip> axle; ///< front, rear
     Surface surface;
-    Road road; ///< as it is usual on that ground
-    PerWheel<double>
-        load_spread{};    ///< of each wheel's load there, as far as its side force follows it (Ride::grips), N
-    double bush_loss = 0; ///< loss factor of the suspension's and the bars' bushes
+    Road road;                                     ///< as it is usual on that ground
+    PerWheel<LoadSwing> swing{};                   ///< of each wheel's load there (Ride::swing)
+    double bush_loss = 0;                          ///< loss factor of the suspension's and the bars' bushes
     double yaw_inertia = 2000, roll_inertia = 500; ///< kg·m², of the whole car about z, of the body about the roll axis
     double pitch_inertia = 2000;                   ///< kg·m², of the body about its own centre
     PerAxle<double> axle_inertia{0, 0};            ///< kg·m², of a solid axle about its own centre, in roll
@@ -96,9 +95,10 @@ Limit limit(const Model& model, Phase phase = Phase::Middle, Turn turn = Turn::L
 /// The limit of a car much like the one that `near` (in the middle of a bend) is of, in the same turn, by secants from
 /// it; limit() where they do not lead there.
 Limit limit_near(const Model& model, const Limit& near);
-/// The lower of both turns' limits in the middle of the bend; the left one where they are alike. `near`, of a car much
-/// like it, is where to begin.
+/// The lower of both turns' limits; the left one where they are alike. `near`, of a car much like it in the middle of
+/// the bend, is where to begin.
 Limit outright_limit(const Model& model, const Limit* near = nullptr);
+Limit outright_limit(const Model& model, Phase phase);
 /// The outright limits of cars that differ little from one whose limit is known, in the same turn, to first order
 /// (car::Nearby): by how much the axle that gives up first then has left, over how fast that falls with the turn.
 class NearbyLimits {

@@ -161,7 +161,7 @@ void measure(Run& run, Manoeuvre manoeuvre, double level, double way) {
     if (manoeuvre == Manoeuvre::LaneChange || manoeuvre == Manoeuvre::DoubleLaneChange ||
         manoeuvre == Manoeuvre::Slalom || manoeuvre == Manoeuvre::SBend)
         run.side_difference = std::abs(left - right);
-    if (manoeuvre == Manoeuvre::Step && run.stands && run.holds && run.followed) {
+    if (manoeuvre == Manoeuvre::Step && run.done()) {
         run.yaw_90 = time_to_90(run.moments, &Moment::yaw);
         run.lateral_90 = time_to_90(run.moments, &Moment::lateral);
         const double settled = run.moments.back().roll - level;
@@ -207,6 +207,23 @@ std::optional<double> roll_damping(const Model& model) {
     return stiffness > 0 ? std::optional(damping / (2 * std::sqrt(stiffness * model.roll_inertia))) : std::nullopt;
 }
 
+namespace {
+constexpr double gentle = 0.5; // m/s²: what holds a car straight turns it as much
+}
+
+std::optional<double> critical_speed(const Model& model, double lateral) {
+    constexpr int steps = 4;
+    const double step = std::copysign(std::max(std::abs(lateral), gentle), lateral) / steps;
+    double before = 0, most = 0; // rad per m/s², towards oversteer
+    for (int i = 1; i <= steps; ++i) {
+        const Corner c = corner(model, i * step);
+        if (!c.holds) break;
+        most = std::max(most, (before - c.steer) / std::abs(step));
+        before = c.steer;
+    }
+    return most > 0 ? std::optional(std::sqrt(model.car.wheelbase / most)) : std::nullopt;
+}
+
 Run drive(const Model& model, const Drive& what) {
     namespace odeint = boost::numeric::odeint;
     Run out;
@@ -218,8 +235,13 @@ Run drive(const Model& model, const Drive& what) {
     };
     out.stands = still.converged && !off(0) && !off(1);
     if (!out.stands) return nothing();
-    const Moving car(model);
     const Manoeuvre kind = what.manoeuvre;
+    if (const auto critical = critical_speed(model, blows(kind) ? gentle : what.lateral);
+        what.lateral != 0 && critical && what.speed >= *critical) {
+        out.slower = critical;
+        return nothing();
+    }
+    const Moving car(model);
     Script script{kind, what.speed, model.car.wheelbase, 0, 0, 0, what.lateral < 0 && !blows(kind) ? -1.0 : 1.0, what};
     MotionState q{};
     if (disturbs(kind) && !blows(kind)) {

@@ -62,10 +62,12 @@ struct Moment {
 };
 
 struct Run {
-    std::vector<Moment> moments; ///< every 10 ms, over bumps every 2.5 ms
-    bool stands = true;          ///< false: the run ended where both wheels of a side had been in the air for 0.2 s
-    bool followed = true;        ///< false: too quick to be followed (a roll inertia too small for its stiffness)
-    bool holds = true;           ///< false: an axle slid past the peak of its tyres for good (the slip kept growing)
+    std::vector<Moment> moments;  ///< every 10 ms, over bumps every 2.5 ms
+    bool stands = true;           ///< false: the run ended where both wheels of a side had been in the air for 0.2 s
+    bool followed = true;         ///< false: too quick to be followed (a roll inertia too small for its stiffness)
+    bool holds = true;            ///< false: an axle slid past the peak of its tyres for good (the slip kept growing)
+    std::optional<double> slower; ///< m/s: the car can be steered so only below this, its critical_speed(); not begun
+    bool done() const { return stands && followed && holds && !slower; } ///< else its figures are of no run
     std::optional<double> yaw_90, lateral_90; ///< step: from half of the steering to 90 % of what follows, s
     double roll_peak = 0;                     ///< rad
     std::optional<double> roll_overshoot;     ///< step: peak over what it settles to, less 1
@@ -86,9 +88,14 @@ struct Run {
 /// settle or whose lean does not change in a turn.
 std::optional<double> roll_damping(const Model& model);
 
+/// The speed from which on more lateral acceleration, up to this one, asks for no more steering but for less, so that
+/// the car is not held in the turn by steering it: √(L/−(dδ/da)) where it oversteers most; nothing where it never does.
+std::optional<double> critical_speed(const Model& model, double lateral);
+
 /// The equations of moving.h followed in time. Steady, a run is the corner() of its lateral acceleration. Dormand &
 /// Prince 1980 with its own step, relative error 1e-5 (Boost.Odeint).
-/// A car that cannot settle does not stand, with one empty moment; a run takes at most 5000 steps.
+/// A car that cannot settle does not stand, with one empty moment, as one beyond its critical speed; a run takes at
+/// most 5000 steps.
 Run drive(const Model& model, const Drive& what);
 
 } // namespace dervish::balance

@@ -3,6 +3,7 @@
 #include "core/units/units.h"
 
 #include <array>
+#include <cmath>
 #include <utility>
 
 /// How a tyre grips. docs/model.md, "Grip".
@@ -20,7 +21,7 @@ struct Tyre {
     double camber_thrust = 0.12;           ///< slip angle that camber is worth
     double camber_loss = 10;               ///< of the peak grip, per rad² off the best camber
     double best_camber = 1.5 * units::deg; ///< lean into the turn at which it grips most, rad
-    double relaxation = 0.5;               ///< length rolled until 63 % of the force is there, m
+    double relaxation = 0.5;               ///< length rolled until 63 % of the force is there, at nominal load, m
     double pressure = 1;                   ///< over nominal
     double best_pressure = 1;              ///< over nominal, at which it grips most
     double pressure_loss = 0.5;            ///< of the peak grip, per pressure squared off the best one
@@ -29,23 +30,30 @@ struct Tyre {
 /// Peak force over load, no longitudinal force; `into`: lean of the wheel's top into the turn, rad.
 double peak_grip(const Tyre& tyre, const Surface& surface, double load, double into);
 
-/// The load of a wheel on rough ground, as far as its tyre's side force follows it: about Gaussian.
+/// How a wheel's load swings on rough ground: about Gaussian.
+struct LoadSwing {
+    double spread = 0;  ///< standard deviation, N
+    double changes = 0; ///< how fast, against the tyre's own lag: what its force follows of a small swing is
+                        ///< 1/(1 + changes · relaxation_at()) of it; 1/m
+};
 struct WheelLoad {
-    double mean = 0, spread = 0; ///< N
+    double mean = 0; ///< N
+    LoadSwing swing{};
 };
 
-/// The loads at which five-point Gauss-Hermite sums look, and their weights; below zero the tyre is off the ground, and
-/// the rest carries what it then does not. Without a spread one, the mean.
-struct Loads {
-    int count = 0;
-    std::array<double, 5> load{}, weight{};
-};
-Loads looked_at(const WheelLoad& load);
+/// Of a load's variance and of what of it a contact follows that lags by `relaxation`, N².
+inline LoadSwing load_swing(double variance, double followed, double relaxation) {
+    return {std::sqrt(variance), variance > followed ? (variance - followed) / (followed * relaxation) : 0};
+}
 
-/// The side force of a tyre under a load, a camber and a longitudinal force, by its slip angle alone: the mean over the
-/// load where that spreads. `camber`: lean of the wheel's top to the side that the slip points to, rad; `along`:
-/// longitudinal force shared with it (ellipse), N. 0 where the wheel carries nothing.
-/// Pacejka 2012, 4.3.2 (magic formula with D, BCD by load); camber as equivalent slip angle.
+/// Length that the contact lags by under a load: in proportion to the cornering stiffness there, m.
+double relaxation_at(const Tyre& tyre, const Surface& surface, double load);
+
+/// The side force of a tyre under a load, a camber and a longitudinal force, by its slip angle alone: where the load
+/// swings the mean, with what the contact's lag costs. `camber`: lean of the wheel's top to the side that the slip
+/// points to, rad; `along`: longitudinal force shared with it (ellipse), N. 0 where the wheel carries nothing.
+/// Pacejka 2012, 4.3.2 (magic formula with D, BCD by load); camber as equivalent slip angle; the lag docs/model.md,
+/// "Grip on rough ground".
 /// Example: SideForce({}, {}, {4000}, 0, 0).at(0.05) is what a nominal tyre gives at 2.9°, N.
 class SideForce {
 public:
@@ -54,14 +62,18 @@ public:
     double slope(double slip) const; ///< N/rad
     /// Slip angles, up to `furthest`, between which the most force is; {furthest, 0} where the wheel carries nothing.
     std::pair<double, double> most_between(double furthest) const;
+    /// The most at any slip to the side of a positive one, N.
+    double most() const;
 
 private:
     struct Part {                // at one load
         double reach, steepness; ///< N, weighted; B
     };
+
     const std::array<Part, 5>& parts(double turned) const { return parts_[turned < 0]; }
     std::array<std::array<Part, 5>, 2> parts_; ///< turned to the other side the camber helps where it hurt
-    int count_;
+    std::array<double, 5> slips_{};            ///< slip of the contact at each load over that of the wheel
+    int count_ = 0;
     double shape_, bend_, shift_; ///< rad that the camber is worth
 };
 
@@ -74,7 +86,7 @@ inline double lateral_force(const Tyre& tyre, const Surface& surface, double loa
                             double along = 0) {
     return SideForce(tyre, surface, {load, 0}, camber, along).at(slip);
 }
-/// The most there is without longitudinal force, N, as a mean over the load; `into` as of peak_grip().
+/// The most there is without longitudinal force, N; `into` as of peak_grip().
 double peak_force(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double into);
 
 /// ∂force/∂slip at no slip, N/rad.

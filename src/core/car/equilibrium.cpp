@@ -276,6 +276,7 @@ SmallMotion small_motion(const Car& car, const Situation& situation, const State
 struct InMotion::Posed {
     Problem problem;
     double pitch_lever; ///< moment of the masses per longitudinal acceleration, N·m per m/s²
+    Vector8 own_q(const Vector8& q) const;
 };
 
 InMotion::InMotion(const Car& car)
@@ -289,8 +290,14 @@ Vector8 InMotion::place_of(const State& state) const {
     return out;
 }
 
-InMotion::Push InMotion::at(const Vector8& q, const PerAxle<double>& side, double longitudinal,
-                            const PerWheel<double>& ground) const {
+Vector8 InMotion::Posed::own_q(const Vector8& q) const {
+    Vector8 out = q;
+    if (problem.stiff) out << q.head<3>(), q[2], q.segment<4>(3);
+    return out;
+}
+
+Vector8 InMotion::force(const Vector8& q, const PerAxle<double>& side, double longitudinal,
+                        const PerWheel<double>& ground) const {
     Problem p = posed_->problem;
     p.pitch_moment = longitudinal * posed_->pitch_lever;
     for (std::size_t a = 0; a < 2; ++a) {
@@ -298,16 +305,21 @@ InMotion::Push InMotion::at(const Vector8& q, const PerAxle<double>& side, doubl
         p.axle[a].wind_height = p.axle[a].cz;
         p.axle[a].ground = {ground[2 * a], ground[2 * a + 1]};
     }
-    Vector8 own_q = q;
-    if (p.stiff) own_q << q.head<3>(), q[2], q.segment<4>(3);
-    Push out;
-    const Vector8 slope = gradient(p, own_q, energies(p, own_q, false));
-    out.force = -slope;
-    if (p.stiff) out.force << -slope.head<3>(), -slope.tail<4>(), 0;
-    for (int a = 0; a < 2; ++a) {
-        const auto pair = wheels(p.axle[a], own(own_q, a));
-        out.load[2 * a] = pair[0].load;
-        out.load[2 * a + 1] = pair[1].load;
+    const Vector8 own_q = posed_->own_q(q), slope = gradient(p, own_q, energies(p, own_q, false));
+    Vector8 out = -slope;
+    if (p.stiff) out << -slope.head<3>(), -slope.tail<4>(), 0;
+    return out;
+}
+
+PerWheel<double> InMotion::loads(const Vector8& q, const PerWheel<double>& ground) const {
+    const Vector8 own_q = posed_->own_q(q);
+    PerWheel<double> out;
+    for (std::size_t a = 0; a < 2; ++a) {
+        AxleFrame frame = posed_->problem.axle[a];
+        frame.ground = {ground[2 * a], ground[2 * a + 1]};
+        const auto pair = wheels(frame, own(own_q, static_cast<int>(a)));
+        out[2 * a] = pair[0].load;
+        out[2 * a + 1] = pair[1].load;
     }
     return out;
 }

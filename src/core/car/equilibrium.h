@@ -69,14 +69,12 @@ public:
     explicit InMotion(const Car& car);
     ~InMotion();
     InMotion(InMotion&&) noexcept;
-    struct Push {
-        Eigen::Matrix<double, 8, 1> force; ///< −∂V/∂q in SmallMotion's order: N, N·m
-        PerWheel<double> load;             ///< N
-    };
-    /// `q` in SmallMotion's order; `side`: of the ground on each axle, towards y, N; `longitudinal`, m/s²; `ground`:
-    /// its height under each wheel, m.
-    Push at(const Eigen::Matrix<double, 8, 1>& q, const PerAxle<double>& side, double longitudinal,
-            const PerWheel<double>& ground) const;
+    /// −∂V/∂q, N and N·m; `q` and that in SmallMotion's order. `side`: of the ground on each axle, towards y, N;
+    /// `longitudinal`, m/s²; `ground`: its height under each wheel, m.
+    Eigen::Matrix<double, 8, 1> force(const Eigen::Matrix<double, 8, 1>& q, const PerAxle<double>& side,
+                                      double longitudinal, const PerWheel<double>& ground) const;
+    /// N; whatever the side forces.
+    PerWheel<double> loads(const Eigen::Matrix<double, 8, 1>& q, const PerWheel<double>& ground) const;
     /// A settled state's unknowns in that order.
     Eigen::Matrix<double, 8, 1> place_of(const State& state) const;
 

@@ -30,7 +30,7 @@ Spot spot(const Eigen::Vector3d& from_middle) {
 
 bool unset(const Spot& s) { return s.out.value == 0; }
 
-Eigen::Vector3d left_pickup(const Assembly& a) {
+Eigen::Vector3d where_pickup_is(const Assembly& a) {
     if (a.held != Held::Links) return {-0.25, 0.5, -0.2};
     const Lie lie = told_in_assembly(a, [&] { return lie_of(a, lay_out(a)); });
     return lie.pickup[0] - lie.middle;
@@ -96,7 +96,7 @@ void choose(Job& job, const std::string& path, int chosen) {
     set_choice(job, path, chosen);
     AxleData& axle = job.vehicle[end];
     if (path.ends_with("/linkage/path")) {
-        const Eigen::Vector3d pickup = left_pickup(job.trial[end]);
+        const Eigen::Vector3d pickup = where_pickup_is(job.trial[end]);
         if (axle.linkage.path == PathKind::Arm) guess_arm(axle.linkage, axle, pickup);
         if (axle.linkage.path == PathKind::Points) guess_points(axle.linkage, axle, job.trial[end].dampers);
         return;
@@ -111,25 +111,52 @@ void choose(Job& job, const std::string& path, int chosen) {
     if (path.ends_with("/held")) guess_held(a);
     if (path.ends_with("/mounts/kind")) set_kind(a.mounts, a.mounts.kind);
     if (path.ends_with("/links/joints")) set_kind(a.links, a.links.joints);
-    if (path.ends_with("/links/adjust") || path.ends_with("/links/pickups")) {
-        guess_thread(a.links);
-        if (a.links.pickups == Pickups::Measured && unset(a.links.at)) {
-            a.links.pickups = Pickups::UnderEyes; // where they are until measured
-            a.links.at = spot(left_pickup(a));
-            a.links.pickups = Pickups::Measured;
+    if (path.ends_with("/links/adjust")) guess_thread(a.links);
+    if (path.ends_with("/pickups/rule") && a.pickups.rule == PickupRule::Placed && unset(a.pickups.at)) {
+        a.pickups.rule = PickupRule::UnderEyes; // where they are until measured
+        place_pickups(a);
+    }
+}
+
+void hold_pickups(const Job& before, Job& after) {
+    for (const End end : both_ends) {
+        const AxleSetup& was = before.trial[end];
+        AxleSetup& now = after.trial[end];
+        // What describes the car goes to Fitted too: where the links' ends are is then not known any better.
+        if (!(after.fitted[end] == before.fitted[end]) || now == after.fitted[end]) continue;
+        if (was.held != Held::Links || now.held != Held::Links || was.pickups.rule == PickupRule::Placed) continue;
+        if (!(now.pickups == was.pickups)) continue;
+        Assembly placed = was, there = now;
+        try {
+            place_pickups(placed);
+            place_pickups(there);
+        } catch (const BadInput&) { // where they are cannot be told
+            continue;
         }
+        if (there.pickups == placed.pickups) continue; // what is tried leaves the eyes and the links where they are
+        const auto hold = [&](Setup& s) {
+            there = s[end];
+            if (there.held != Held::Links || there.pickups.rule == PickupRule::Placed) return;
+            try {
+                place_pickups(there);
+            } catch (const BadInput&) {
+                return;
+            }
+            if (there.pickups == placed.pickups) s[end].pickups = placed.pickups; // one car's, known as well in each
+        };
+        for (Setup* s : {&after.fitted, &after.standard}) hold(*s);
+        for (Setup& s : after.kept) hold(s);
+        now.pickups = placed.pickups;
     }
 }
 
 void set_link_length(Job& job, End end, double length) {
-    LinkData& links = job.trial[end].links;
-    if (links.pickups == Pickups::UnderEyes) choose(job, std::string("trial/") + name_of(end) + "/links/pickups", 1);
-    links.length.value = units::as_filed(length, units::Quantity::Length);
+    job.trial[end].links.length.value = units::as_filed(length, units::Quantity::Length);
 }
 
 void add_obstacle(Job& job, End end) {
     LinkageData& l = job.vehicle[end].linkage;
-    const Eigen::Vector3d pickup = left_pickup(job.trial[end]);
+    const Eigen::Vector3d pickup = where_pickup_is(job.trial[end]);
     ObstacleData o;
     o.name = "part " + std::to_string(l.obstacles.size() + 1);
     o.at = spot(pickup + Eigen::Vector3d(-60 * mm, 0, 60 * mm));

@@ -38,7 +38,12 @@ void fit_trial(Job& job, const std::string& date, bool found = false);
 /// The parts that stand otherwise in the two setups, by their ids in `after`: what an entry of the book is about.
 std::vector<std::string> parts_changed(const Setup& before, const Setup& after);
 
-/// Both links of Trial's bar at another length, their pick-ups staying where they are.
+/// Where Trial's bar, links or mounts are others than before, its links' other ends stay where they were: places of
+/// their own, guesses, also in the setups that had them there. Nothing where what changed describes the car, Fitted
+/// with it.
+void hold_pickups(const Job& before, Job& after);
+
+/// Both links of Trial's bar at another length.
 void set_link_length(Job& job, End end, double length);
 
 } // namespace dervish::edit

@@ -89,7 +89,7 @@ void change_fitted(Job& job, const FittedLine& line, bool found) {
 void put_on_shelf(Job& job, bool trial, End end) { job.shelf.push_back((trial ? job.trial : job.fitted)[end]); }
 
 void try_from_shelf(Job& job, End end, std::size_t index) {
-    if (index < job.shelf.size()) static_cast<Assembly&>(job.trial[end]) = job.shelf[index];
+    if (index < job.shelf.size()) put_bar(job, end, job.shelf[index]);
 }
 
 void add_eye(Job& job, End end) {
@@ -120,7 +120,12 @@ void set_mark(Job& job, End end, std::size_t line, Mark mark) {
     if (b.form == Form::Points && line < b.points.size()) b.points[line].mark = mark;
 }
 
-void put_bar(Job& job, End end, const Assembly& bar) { static_cast<Assembly&>(job.trial[end]) = bar; }
+void put_bar(Job& job, End end, const Assembly& bar) {
+    AxleSetup& now = job.trial[end];
+    const PickupData pickups = now.pickups; // the car's, whatever it pulls on
+    static_cast<Assembly&>(now) = bar;
+    now.pickups = pickups;
+}
 
 void put_setup(Job& job, const Setup& setup, const std::string& name) {
     job.trial = setup;

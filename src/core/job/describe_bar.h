@@ -131,19 +131,10 @@ template <class V, Is<MountData> T> void describe(V& v, T& m) {
 template <class V, Is<LinkData> T> void describe(V& v, T& l) {
     using namespace detail;
     describe_part(v, l);
-    v.choice("pickups", "Pick-ups", l.pickups, {"under_eyes", "measured"});
     v.choice("joints", "Joints", l.joints, {"unsaid", "ball", "rubber", "urethane", "rod_end"});
     v.field(l.length, {"length", "Link length", Length, Tape, 1 * mm, 1500 * mm, "centre to centre"});
     v.field(l.right_longer, {"right_longer", "Right link longer", Length, Tape, -200 * mm, 200 * mm,
                              "than the left one; shorter is negative", "equal", 0});
-    where(v, l.pickups == Pickups::Measured, [&] { v.group("at", "Pick-up", l.at); });
-    where(v, l.pickups != Pickups::Measured, [&] {
-        v.choice("end", "Other end", l.end, {"below", "above"});
-        v.field(l.forward, {"forward", "Leans forward", Length, Tape, -500 * mm, 500 * mm,
-                            "other end ahead of the eye at ride height", "upright", 0});
-        v.field(l.outward, {"outward", "Leans outward", Length, Tape, -500 * mm, 500 * mm,
-                            "other end outboard of the eye at ride height", "upright", 0});
-    });
     v.choice("adjust", "Adjusts", l.adjust, {"no", "one_end", "opposite"});
     where(v, l.adjust != Adjust::No, [&] {
         v.field(l.pitch, {"pitch", "Thread pitch", Length, Calliper, 0.2 * mm, 6 * mm, "from crest to crest"});
@@ -164,6 +155,19 @@ template <class V, Is<LinkData> T> void describe(V& v, T& l) {
     v.field(l.play, {"play", "Play", Length, Calliper, 0, 30 * mm, "slack of both joints together", "none", 0});
     v.field(l.capacity,
             {"capacity", "Link capacity", Force, Test, 1, 1e7, "what the link may carry, by its maker", "unknown", 0});
+}
+
+template <class V, Is<PickupData> T> void describe(V& v, T& p) {
+    using namespace detail;
+    v.choice("rule", "Pick-ups", p.rule, {"under_eyes", "placed"});
+    where(v, p.rule == PickupRule::Placed, [&] { v.group("at", "Pick-up", p.at); });
+    where(v, p.rule != PickupRule::Placed, [&] {
+        v.choice("end", "Other end", p.end, {"below", "above"});
+        v.field(p.forward, {"forward", "Leans forward", Length, Tape, -500 * mm, 500 * mm,
+                            "other end ahead of the eye at ride height", "upright", 0});
+        v.field(p.outward, {"outward", "Leans outward", Length, Tape, -500 * mm, 500 * mm,
+                            "other end outboard of the eye at ride height", "upright", 0});
+    });
 }
 
 template <class V, Is<TrailingArms> T> void describe(V& v, T& a) {
@@ -230,6 +234,7 @@ template <class V, class T> void describe_assembly(V& v, T& a) {
     where(v, a.held == Held::Links, [&] {
         v.part("mounts", "Mounts", a.mounts);
         v.part("links", "Links", a.links);
+        v.group("pickups", "Pick-ups", a.pickups);
     });
     where(v, a.held != Held::Links, [&] { v.group("trailing_arms", "Trailing arms", a.trailing_arms); });
     v.group("plan", "Link plan", a.plan);

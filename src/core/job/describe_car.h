@@ -67,6 +67,10 @@ template <class V, Is<HandlingData> T> void describe(V& v, T& h) {
                 {"pitch_inertia", "Pitch inertia", Inertia, Test, 1e-3, 1e6,
                  "of the body about its own centre; usual: mass by its distances to both axles", "usual", 0});
     });
+    since(v, 18, [&] {
+        v.field(h.roll_radius, {"roll_radius", "Roll radius over track", Number, Test, 0.15, 0.8,
+                                "of gyration of the body about its own centre, where its roll inertia is the usual"});
+    });
     v.choice("driven", "Driven axle", h.driven, {"front", "rear", "all"});
     v.field(h.launch, {"launch", "Launch", Number, Test, 0, 2, "acceleration along, in g"});
     v.field(h.axle_ratio,
@@ -131,7 +135,7 @@ template <class V, Is<AxleData> T> void describe(V& v, T& a) {
     });
     where(v, a.kind != AxleKind::Solid, [&] {
         v.field(a.motion_ratio, {"motion_ratio", "Motion ratio", Number, Test, 0.05, 2,
-                                 "link pick-up travel along the link, per wheel travel; used squared"});
+                                 "how far the links' other end rises, per wheel travel; used squared"});
     });
     v.group("travel", "Travel", a.travel);
     v.group("linkage", "Linkage", a.linkage);

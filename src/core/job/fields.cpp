@@ -375,7 +375,14 @@ std::vector<std::string> differences(const Job& before, const Job& after, units:
             ++more;
             continue;
         }
-        const auto told = [&](const Measured& m) { return show(m.value, f.spec, system); };
+        const bool alike = old != was.end() && old->second.value == f.value->value; // by its spread or source alone
+        const auto told = [&](const Measured& m) {
+            static constexpr const char* sources[] = {"measured", "quoted", "assumed"};
+            std::string words = show(m.value, f.spec, system);
+            if (alike)
+                words += " ± " + show(m.sigma, f.spec, system) + ", " + sources[static_cast<std::size_t>(m.source)];
+            return words;
+        };
         out.push_back(f.group + ", " + f.spec.label + ": " + (old == was.end() ? "new" : told(old->second)) + " -> " +
                       told(*f.value));
     }

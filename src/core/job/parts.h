@@ -132,14 +132,20 @@ struct MountData : Part {
 
 enum class LinkEnd { Below, Above }; ///< where the link's other end is, seen from the eye
 
-enum class Pickups { UnderEyes, Measured }; ///< follow from the bar as it lies, or have places of their own
+/// Where the links' other ends are on the axle: under the eyes of the bar as it lies, until it is tried with another
+/// hole, link or bar (edit::hold_pickups); or at places of their own.
+enum class PickupRule { UnderEyes, Placed };
+struct PickupData {
+    PickupRule rule = PickupRule::UnderEyes;
+    LinkEnd end = LinkEnd::Below;
+    Measured forward, outward; ///< under the eyes
+    Spot at;                   ///< placed
+    bool operator==(const PickupData&) const = default;
+};
+
 enum class Adjust { No, OneEnd, Opposite }; ///< by a thread at one end, or a buckle with opposite threads
 
 struct LinkData : Part {
-    Pickups pickups = Pickups::UnderEyes;
-    LinkEnd end = LinkEnd::Below;
-    Measured forward, outward; ///< of pick-ups that follow from the bar
-    Spot at;                   ///< of pick-ups measured
     JointKind joints = JointKind::Unsaid;
     Measured length, right_longer, body, joint, play, capacity;
     Adjust adjust = Adjust::No;
@@ -173,6 +179,7 @@ struct Assembly {
     BarData bar;
     MountData mounts;
     LinkData links;
+    PickupData pickups;
     TrailingArms trailing_arms;
     PlanData plan;
     int left_eye = 0, right_eye = 0;

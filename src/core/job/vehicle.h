@@ -89,6 +89,7 @@ enum class Turns { Clockwise, Anticlockwise }; ///< the propshaft, seen from beh
 struct HandlingData {
     Measured yaw_inertia, roll_inertia, front_braking;   ///< 0: the usual, the ideal split
     Measured pitch_inertia;                              ///< of the body; 0: the usual
+    Measured roll_radius{0.38, 0.03};                    ///< of gyration of the body, over the track
     Measured braking{0.2, 0.1}, pull{0.12, 0.05};        ///< into and out of a bend, g
     Measured launch{0.4, 0.05}, axle_ratio{4, 0.3};      ///< g along; propshaft turns per wheel turn
     Measured person, person_out, side_area, wind{25, 5}; ///< kg, m, m², m/s; 0: the usual of a car this size

@@ -92,7 +92,7 @@ const BarSums& Cars::sums(End end) const { return (as_first_[end] ? first_ : las
 const BarSums& Cars::sums(End end, const AxleSetup& a, const AxleData& axle, bool near) {
     std::optional<Known>&first = first_[end], &last = last_[end];
     // A bar lies as its links hold it: the axle has a say where its paths are measured or it stands raised.
-    const bool axle_has_a_say = a.links.pickups == Pickups::Measured || raised(a.stand).body != 0;
+    const bool axle_has_a_say = a.pickups.rule == PickupRule::Placed || raised(a.stand).body != 0;
     const auto lies_as = [&](const Known& k) {
         return static_cast<const Assembly&>(a) == k.setup && a.stand.lift == k.setup.stand.lift &&
                a.stand.lift_by == k.setup.stand.lift_by && (!axle_has_a_say || k.axle == axle);

@@ -26,9 +26,7 @@ PerSide<linkage::BarEnd> measured_ends(const AxleSetup& a, const AxleData& axle,
             }
             switch (data.path) {
             case PathKind::Straight: {
-                const auto rest = linkage::at(out[e], linkage::branch_needed(out[e], left), {});
-                const double upright = std::abs((rest->eye - place).normalized().z());
-                linkage::Straight path{place, {0, 0, axle.motion_ratio.value / std::max(upright, 0.1)}, {}};
+                linkage::Straight path{place, {0, 0, axle.motion_ratio.value}, {}};
                 if (data.steers) {
                     const Eigen::Vector3d pin =
                         lie.middle + Eigen::Vector3d(-data.kingpin_behind.value, sign * data.kingpin_out.value, 0);

@@ -33,17 +33,29 @@ std::size_t eye_at(const std::vector<std::size_t>& eyes, int eye, const char* wh
     return eyes[static_cast<std::size_t>(eye)];
 }
 
-Eigen::Vector3d under_eye(const LinkData& l, bool left) {
-    const double forward = l.forward.value, outward = (left ? 1 : -1) * l.outward.value;
-    const double rest = l.length.value * l.length.value - forward * forward - outward * outward;
+Eigen::Vector3d under_eye(const Assembly& a, bool left) {
+    const PickupData& p = a.pickups;
+    const double forward = p.forward.value, outward = (left ? 1 : -1) * p.outward.value, length = a.links.length.value;
+    const double rest = length * length - forward * forward - outward * outward;
     if (!(rest > 0))
         throw BadInput("links/length", "the link leans further than it is long",
                        "give a longer link, or how far its other end really is from upright");
-    return {forward, outward, (l.end == LinkEnd::Below ? -1 : 1) * std::sqrt(rest)};
+    return {forward, outward, (p.end == LinkEnd::Below ? -1 : 1) * std::sqrt(rest)};
 }
 
 Eigen::Vector3d placed(const Eigen::Vector3d& middle, const Spot& s, bool left) {
     return middle + Eigen::Vector3d(-s.behind.value, (left ? 1 : -1) * s.out.value, -s.below.value);
+}
+
+void place_pickups(Assembly& a) {
+    if (a.held != Held::Links || a.pickups.rule == PickupRule::Placed) return;
+    const Lie lie = told_in_assembly(a, [&] { return lie_of(a, lay_out(a)); });
+    const Eigen::Vector3d from_middle = lie.pickup[0] - lie.middle;
+    const auto guess = [](double value) {
+        return Measured{units::as_filed(value, units::Quantity::Length), 10 * units::mm, Source::Assumed};
+    };
+    a.pickups.at = {guess(-from_middle.x()), guess(from_middle.y()), guess(-from_middle.z())};
+    a.pickups.rule = PickupRule::Placed;
 }
 
 Lie lie_of(const Assembly& a, const bar::Laid& laid) {
@@ -54,8 +66,8 @@ Lie lie_of(const Assembly& a, const bar::Laid& laid) {
         const bool left = e == 0;
         out.eye[e] = laid.line.points[eye_at(left ? laid.left_eye : laid.right_eye, left ? a.left_eye : a.right_eye,
                                              left ? "left_eye" : "right_eye")];
-        out.pickup[e] = a.links.pickups == Pickups::Measured ? placed(out.middle, a.links.at, left)
-                                                             : out.eye[e] + under_eye(a.links, left);
+        out.pickup[e] = a.pickups.rule == PickupRule::Placed ? placed(out.middle, a.pickups.at, left)
+                                                             : out.eye[e] + under_eye(a, left);
     }
     return out;
 }
@@ -74,7 +86,7 @@ linkage::BarEnd still_end(const Assembly& a, const Lie& lie, std::size_t e) {
 }
 
 double turn_at_rest(const Assembly& a, const Lie& lie) {
-    if (a.links.pickups == Pickups::UnderEyes && !lie.moved) return 0;
+    if (a.pickups.rule == PickupRule::UnderEyes && !lie.moved) return 0;
     double turn = 0;
     for (std::size_t e = 0; e < 2; ++e) {
         const linkage::BarEnd end = still_end(a, lie, e);

@@ -23,7 +23,7 @@ bar::Laid lay_out(const Assembly& a);
 std::size_t eye_at(const std::vector<std::size_t>& eyes, int eye, const char* which);
 
 /// From an eye to the link's other end at ride height, where that follows from the bar as it lies.
-Eigen::Vector3d under_eye(const LinkData& l, bool left);
+Eigen::Vector3d under_eye(const Assembly& a, bool left);
 
 /// The bar's axis, eyes and pick-ups, left and right. Turns about the axis, which runs to the left, carry the arms'
 /// ends of both sides alike.

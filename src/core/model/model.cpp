@@ -251,7 +251,7 @@ bar::Solution solve(const AxleSetup& a, const AxleData& axle, double longest) {
 bar::Pull to_pull(const AxleSetup& a, const AxleData& axle, const bar::Bar& bar) {
     const bool moved = raised(a.stand).body != 0 && a.held == Held::Links;
     std::optional<Lie> lie;
-    if (moved || (a.held == Held::Links && a.links.pickups == Pickups::Measured))
+    if (moved || (a.held == Held::Links && a.pickups.rule == PickupRule::Placed))
         lie = lie_where_it_stands(a, axle, to_laid(a));
     bar::Pull out;
     for (std::size_t e = 0; e < 2; ++e) {
@@ -261,7 +261,7 @@ bar::Pull to_pull(const AxleSetup& a, const AxleData& axle, const bar::Bar& bar)
             continue;
         }
         const Eigen::Vector3d eye = bar.line.points[bar.eyes[e]];
-        const Eigen::Vector3d pickup = lie ? lie->pickup[e] : eye + under_eye(a.links, e == 0);
+        const Eigen::Vector3d pickup = lie ? lie->pickup[e] : eye + under_eye(a, e == 0);
         // At ride height both links are taken as just the length that leaves the bar straight.
         out.rods[e] = bar::Rod{bar::upward(pickup), (pickup - eye).norm(), rod_rate(bar.links[e])};
     }

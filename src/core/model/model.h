@@ -20,6 +20,10 @@ bar::Laid to_laid(const Assembly& assembly);
 std::vector<StepData> walk_of(const Assembly& assembly);
 std::vector<PointData> points_of(const Assembly& assembly);
 
+/// Pick-ups that lie under the eyes at places of their own, guesses to 10 mm: they stay there whatever is tried. Throws
+/// BadInput as to_laid().
+void place_pickups(Assembly& assembly);
+
 /// The bar of an assembly with links in their direction at ride height. Throws BadInput with the path inside the
 /// assembly ("bar/wall").
 bar::Bar to_bar(const Assembly& assembly);

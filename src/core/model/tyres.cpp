@@ -85,7 +85,8 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
     out.yaw_inertia = h.yaw_inertia.value > 0 ? h.yaw_inertia.value : length * length * front * rear / mass;
     const double track = (out.car.front.track + out.car.rear.track) / 2,
                  arm = l.z - (out.car.front.roll_centre_height + out.car.rear.roll_centre_height) / 2;
-    out.roll_inertia = h.roll_inertia.value > 0 ? h.roll_inertia.value : l.mass * (track * track / 9 + arm * arm);
+    out.roll_inertia = h.roll_inertia.value > 0 ? h.roll_inertia.value
+                                                : l.mass * (std::pow(h.roll_radius.value * track, 2) + arm * arm);
     // Of a body as long as its axles are apart, and of an axle whose mass is mostly in its ends.
     const double behind = -l.x;
     out.pitch_inertia = h.pitch_inertia.value > 0 ? h.pitch_inertia.value : l.mass * behind * (length - behind);
@@ -100,7 +101,7 @@ balance::Model to_model(const Vehicle& v, const Setup& setup, const car::Car& as
     out.front_braking = h.front_braking.value;
     out.braking = h.braking.value * units::g;
     out.pull = h.pull.value * units::g;
-    if (!out.road.plane()) out.load_spread = balance::Shaken(out, {}, still).on(out.road).grips;
+    if (!out.road.plane()) out.swing = balance::Shaken(out, {}, still).on(out.road).swing;
     return out;
 }
 

@@ -32,6 +32,31 @@ Eigen::VectorXcd eigenvalues(Eigen::MatrixXd a) {
     return out;
 }
 
+FreeMotions free_motions(Eigen::MatrixXd a) {
+    const auto n = static_cast<lapack_int>(a.rows());
+    Eigen::VectorXd real(n), imaginary(n);
+    Eigen::MatrixXd left(n, n), right(n, n);
+    if (LAPACKE_dgeev(LAPACK_COL_MAJOR, 'V', 'V', n, a.data(), n, real.data(), imaginary.data(), left.data(), n,
+                      right.data(), n) != 0) {
+        real.fill(no_number);
+        imaginary.fill(no_number);
+        left.fill(no_number);
+        right.fill(no_number);
+    }
+    FreeMotions out{Eigen::VectorXcd(n), Eigen::MatrixXd(n, n)};
+    for (lapack_int i = 0; i < n; ++i) out.values[i] = {real[i], imaginary[i]};
+    for (lapack_int i = 0; i < n;) {
+        const bool pair = i + 1 < n && imaginary[i] != 0; // its two columns are the real and the imaginary part
+        const auto size = [&](const Eigen::MatrixXd& of) -> Eigen::VectorXd {
+            return pair ? Eigen::VectorXd((of.col(i).cwiseAbs2() + of.col(i + 1).cwiseAbs2()).cwiseSqrt())
+                        : Eigen::VectorXd(of.col(i).cwiseAbs());
+        };
+        const Eigen::VectorXd both = size(left).cwiseProduct(size(right));
+        for (const lapack_int end = i + (pair ? 2 : 1); i < end; ++i) out.shares.col(i) = both / both.sum();
+    }
+    return out;
+}
+
 Eigen::MatrixXd solved(Eigen::MatrixXd a, Eigen::MatrixXd b) {
     const auto n = static_cast<lapack_int>(a.rows());
     std::vector<lapack_int> pivots(static_cast<std::size_t>(n));

@@ -15,6 +15,14 @@ Modes modes(Eigen::MatrixXd k, Eigen::MatrixXd m);
 /// The eigenvalues of any n × n matrix, in no order.
 Eigen::VectorXcd eigenvalues(Eigen::MatrixXd a);
 
+/// The same with what each of the n unknowns has to do with each motion: |left · right| of its two vectors, which sums
+/// to about 1 over a motion's unknowns and does not depend on their units (Pérez-Arriaga, Verghese and Schweppe 1982).
+struct FreeMotions {
+    Eigen::VectorXcd values;
+    Eigen::MatrixXd shares; ///< a column a motion, each of sum 1
+};
+FreeMotions free_motions(Eigen::MatrixXd a);
+
 /// x of a x = b, a symmetric n × n, b n × any. Example: solved(h * h.transpose(), b).
 Eigen::MatrixXd solved(Eigen::MatrixXd a, Eigen::MatrixXd b);
 

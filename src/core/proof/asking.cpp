@@ -37,9 +37,7 @@ std::vector<double> with_travels(std::vector<double> first, const car::State& at
 double lean_of(const car::State& s) { return s.converged ? (s.roll[0] + s.roll[1]) / 2 : std::nan(""); }
 double more_lean(const car::Car& car, const car::State& at) { return lean_of(at) - lean_of(car::settle(car, {})); }
 
-double most_lean(const balance::Run& run) {
-    return run.stands && run.holds && run.followed ? run.roll_peak : std::nan("");
-}
+double most_lean(const balance::Run& run) { return run.done() ? run.roll_peak : std::nan(""); }
 
 bool bears_on_drives(const Settings& settings, const std::string& path) {
     if (path.starts_with("vehicle/grounds/")) {
@@ -99,7 +97,7 @@ CleanSpeeds::Tried CleanSpeeds::at(const balance::Model& model, const Course& co
         for (std::size_t w = 0; w < 4; w += 2)
             if (const double load = m.load[w] + m.load[w + 1]; load > 0)
                 most = std::max(most, (m.used[w] * m.load[w] + m.used[w + 1] * m.load[w + 1]) / load);
-    return {std::min(clean_use - most, steady), run.stands && run.holds && run.followed};
+    return {std::min(clean_use - most, steady), run.done()};
 }
 
 double CleanSpeeds::search(const balance::Model& model) {

@@ -100,8 +100,21 @@ std::vector<Fault> faults(const PlannedTest& test, int state, const std::vector<
         look(What::UnlikeTyres, end, with([&](Snapshot& t) { t.setup[end].stand.left_pressure.value *= 0.8; }));
         look(What::UnlikeTyres, end, with([&](Snapshot& t) { t.setup[end].stand.left_pressure.value *= 1.25; }));
     }
+    // Its own runs of the same test, where it has any, are the better witness.
+    const auto read_otherwise = [&](const Setup& setup) {
+        for (std::size_t s = 0; s < test.states.size(); ++s) {
+            Setup named = test.states[s].car.setup;
+            named.name = setup.name;
+            if (static_cast<int>(s) == state || named != setup) continue;
+            for (std::size_t c = 0; c < p.channels.size(); ++c)
+                if (const auto apart = back_to_back(test, c, state, static_cast<int>(s));
+                    apart && std::abs(apart->difference) > apart->half_90)
+                    return true;
+        }
+        return false;
+    };
     for (const Setup& setup : setups)
-        if (Setup same = setup; same.name = car.setup.name, same != car.setup)
+        if (Setup same = setup; same.name = car.setup.name, same != car.setup && !read_otherwise(setup))
             look(What::OtherSetup, {}, {car.vehicle, setup}, setup.name);
     look(What::SidesSwapped, {}, car, {}, true);
     try {

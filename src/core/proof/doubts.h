@@ -20,7 +20,7 @@ struct Fault {
         DroopShort,   ///< dampers at two thirds of the droop they are said to have
         BumpShort,    ///< bump stops reached at half the travel
         UnlikeTyres,  ///< one side a fifth down
-        OtherSetup,   ///< that was fitted in fact
+        OtherSetup,   ///< that was fitted in fact; not one whose own runs of the test read otherwise
         SidesSwapped, ///< left read as right
         OverCentre,   ///< a link in line with its arm within the travel
     } what;

@@ -10,7 +10,7 @@ namespace dervish::proof {
 using namespace sure;
 
 /// The version of the model: changes when its answers do, so that a frozen prediction says what computed it.
-inline constexpr const char* model_version = "2";
+inline constexpr const char* model_version = "3";
 
 /// A number that a protocol is done with: a field, its usual value, and words where it is a choice (then 0, 1, ...).
 struct Setting {

@@ -19,10 +19,26 @@ double chance_of_first(const Limit& l, double balance_sigma) {
     return end && balance_sigma > 0 ? normal_below(std::abs(study::balance_of(l)) / balance_sigma) : 1;
 }
 
-std::string sentence(const Limit& l, double balance_sigma) {
-    const double chance = chance_of_first(l, balance_sigma);
+double chance_of_first(const Limit& l, const sure::PhaseBand& band) {
+    return l.first == Gives::Front ? band.front : l.first == Gives::Rear ? 1 - band.front : 1;
+}
+
+namespace {
+constexpr double told_first = 0.8; // the chance from which on an end is named
+}
+
+std::string brief(const Limit& l, const sure::PhaseBand* band) {
+    static constexpr const char* ends[] = {"front", "rear", "tips", "none"};
+    const bool open = band && chance_of_first(l, *band) < told_first;
+    const double half = band ? (band->most - band->least) / 2 : 0;
+    return std::string(open ? "front or rear" : ends[static_cast<int>(l.first)]) + " at " +
+           units::fixed(l.lateral / units::g, 2) +
+           (band ? " ± " + units::fixed(half / units::g, 2) + " g" : std::string(" g"));
+}
+
+std::string sentence(const Limit& l, double chance) {
     const std::string of_100 = " in " + units::fixed(100 * chance, 0) + " of 100";
-    if (chance < 0.8)
+    if (chance < told_first)
         return "As likely the front as the rear gives up first at " + limit_words(l) + " (" +
                (l.first == Gives::Front ? "front" : "rear") + of_100 + ")";
     std::string out = sentence(l);
@@ -56,8 +72,8 @@ AimWords words_of(Aim aim) {
         return {"front share over mass",
                 "of roll stiffness over that of mass; a few points above 0 understeers; leaves the tyres out"};
     case Aim::RideFirst:
-        return {"ride first: heads tossed",
-                "m/s² on the ground chosen, felt from about 0.3; the balance is whatever that leaves"};
+        return {"ride first: heads tossed", "m/s² on the ground chosen (a plane: a good road), felt from about 0.3; "
+                                            "the balance is whatever that leaves"};
     case Aim::Lean:
         return {"lean", "roll gradient; whatever the balance"};
     case Aim::Damping:
@@ -98,9 +114,37 @@ std::string times_now(double factor) {
     return factor < 0.02 ? "none" : factor > 100 ? "rigid" : "× " + units::trimmed(factor, factor < 10 ? 1 : 0);
 }
 
-std::vector<std::string> validity(const BalanceFigures& f) {
+namespace {
+/// What the road's swing does that a straight-line sum tells badly, each end once.
+void of_the_road(std::vector<std::string>& out, const BalanceFigures& f, units::System system) {
+    const std::string speed = units::text(f.model.road.speed, units::Quantity::Speed, system, 0);
+    for (const End end : both_ends) {
+        double swings = 0, stops = 0;
+        for (const std::size_t side : {0, 1}) {
+            const std::size_t w = wheel_at(end, side);
+            swings = std::max(swings, f.ride.load[w] / std::max(1.0, f.still.wheels[w].load));
+            if (f.still.wheels[w].stop == car::Stop::Free) stops = std::max(stops, f.ride.on_stops[w]);
+        }
+        const std::string wheels = std::string("The ") + name_of(end) + " wheels' loads swing by " +
+                                   units::fixed(100 * swings, 0) + " % at " + speed;
+        if (swings > 0.6)
+            out.push_back(wheels + ": they are in the air for much of it, and what it holds here is a guess: slower");
+        else if (swings > 1.0 / 3)
+            out.push_back(wheels + ": they leave the ground at times, and less is felt than told");
+        if (stops > 0.02)
+            out.push_back(std::string("The ") + name_of(end) + " springs are on their stops for " +
+                          units::fixed(100 * stops, 0) + " % of the time at " + speed);
+    }
+}
+} // namespace
+
+std::vector<std::string> validity(const BalanceFigures& f, units::System system) {
     std::vector<std::string> out;
     const auto in_g = [](double a) { return units::fixed(a / units::g, 2) + " g"; };
+    of_the_road(out, f, system);
+    if (f.letting_go && f.letting_go->shakes)
+        out.push_back("Just beyond the limit a wheel goes on hopping at " + units::fixed(*f.letting_go->shakes, 1) +
+                      " Hz: its dampers do not settle it");
     for (std::size_t w = 0; w < 4; ++w) {
         const auto at = std::find_if(f.curve.points.begin(), f.curve.points.end(), [&](const balance::Corner& c) {
             return c.state.wheels[w].stop != car::Stop::Free;
@@ -123,6 +167,18 @@ std::vector<std::string> validity(const BalanceFigures& f) {
 
 namespace {
 std::string one_or(bool first, const char* one, const char* other) { return first ? one : other; }
+
+/// The name of one of several, counted where another has it too: "box (2)".
+template <class T> std::string told_apart(const std::vector<T>& all, std::size_t which, const char* none) {
+    const auto name = [&](std::size_t i) { return all.at(i).name.empty() ? std::string(none) : all[i].name; };
+    std::size_t same = 0, place = 0;
+    for (std::size_t i = 0; i < all.size(); ++i)
+        if (name(i) == name(which)) {
+            ++same;
+            place += i <= which;
+        }
+    return name(which) + (same > 1 ? " (" + std::to_string(place) + ")" : "");
+}
 } // namespace
 
 std::string words_of(const Cure& c, const Vehicle& vehicle, const std::vector<TyreData>& sets) {
@@ -157,11 +213,12 @@ std::string words_of(const Cure& c, const Vehicle& vehicle, const std::vector<Ty
     case L::Brace:
         return known ? one_or(up, "Brace the frame", "Brace out") : "Frame's brace";
     case L::TyreSet:
-        return "Tyres: " + (sets.at(c.item).name.empty() ? "another set" : sets[c.item].name);
+        return "Tyres: " + told_apart(sets, c.item, "another set");
     case L::Load:
-        return (c.from > 0 ? "Without " : "With ") + vehicle.loads.at(c.item).name;
+        return (c.from > 0 ? "Without " : "With ") + told_apart(vehicle.loads, c.item, "a load");
     case L::LoadBack:
-        return vehicle.loads.at(c.item).name + one_or(!known || up, ", further back", ", further forward");
+        return told_apart(vehicle.loads, c.item, "A load") +
+               one_or(!known || up, ", further back", ", further forward");
     }
     return {};
 }
@@ -336,9 +393,9 @@ std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::Sys
         std::abs(then.one_wheel[1] - now.one_wheel[1]) > std::abs(then.one_wheel[0] - now.one_wheel[0]);
     line(end == 0 ? "one wheel, front" : "one wheel, rear", end == 0 ? sure::CostFrontWheel : sure::CostRearWheel,
          now.one_wheel[end], then.one_wheel[end], -1, "rougher", "smoother", in(Quantity::Rate, 1));
-    line("heads tossed", sure::CostHeads, now.head, then.head, -1, "more", "less",
+    line("heads, dry patched", sure::CostHeads, now.head, then.head, -1, "more", "less",
          [](double v) { return units::fixed(v, 2) + " m/s²"; });
-    line("seat thrown", sure::CostSeat, now.seat, then.seat, -1, "more", "less",
+    line("seat, dry patched", sure::CostSeat, now.seat, then.seat, -1, "more", "less",
          [](double v) { return units::fixed(v, 2) + " m/s²"; });
     if (now.first_lift && then.first_lift)
         line("a wheel lifts at", sure::CostFirstLift, *now.first_lift, *then.first_lift, 1, "later", "sooner",
@@ -351,7 +408,7 @@ std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::Sys
                        !now.first_lift == !then.first_lift ? 0
                        : then.first_lift                   ? -1
                                                            : 1});
-    line("ramps", sure::CostRamps, now.articulation, then.articulation, 1, "later", "sooner",
+    line("diagonal ramps", sure::CostRamps, now.articulation, then.articulation, 1, "later", "sooner",
          in(Quantity::Length, fine));
     line("largest link force", sure::CostLink, now.link, then.link, -1, "more", "less", in(Quantity::Force, 0));
     if (now.damping && then.damping)

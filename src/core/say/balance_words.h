@@ -2,6 +2,7 @@
 #include "core/study/balance.h"
 #include "core/study/cures.h"
 #include "core/sure/compare.h"
+#include "core/sure/questions.h"
 
 namespace dervish::say {
 using namespace study;
@@ -13,15 +14,20 @@ std::string sentence(const balance::Limit& limit);
 double chance_of_first(const balance::Limit& limit, double balance_sigma);
 /// The same with that chance: "Front gives up first at 0.81 g, in 93 of 100; rear has 4 % left"; where it is below 80
 /// in 100 no end is named first: "As likely the front as the rear gives up first at 0.81 g (front in 57 of 100)".
-std::string sentence(const balance::Limit& limit, double balance_sigma);
+std::string sentence(const balance::Limit& limit, double chance);
+/// What a phase's limit is with its band and its chance, the end named only where that is told: "rear at 0.76 ± 0.08
+/// g", "front or rear at 0.76 ± 0.08 g".
+double chance_of_first(const balance::Limit& limit, const sure::PhaseBand& band);
+std::string brief(const balance::Limit& limit, const sure::PhaseBand* band = nullptr);
 
 /// "At 0.36 g sideways it pulls up to 0.34 g, then the front left spins".
 std::string words_of(const balance::Pull& pull, double lateral);
 /// A bar times a factor of what it is: "none", "× 0.5", "rigid".
 std::string times_now(double factor);
-/// What to keep in mind of these figures: stops reached on the way to the limit and from what on, a lean beyond what
-/// ride height's geometry describes, unlike tyres, no understeer gradient. Empty: nothing.
-std::vector<std::string> validity(const BalanceFigures& figures);
+/// What to keep in mind of these figures: wheels that the road swings off it, springs that it swings onto their stops,
+/// stops reached on the way to the limit and from what on, a lean beyond what ride height's geometry describes, unlike
+/// tyres, no understeer gradient. Empty: nothing.
+std::vector<std::string> validity(const BalanceFigures& figures, units::System system);
 
 /// What the turn that holds more does, where the two differ by over 0.005 g.
 std::optional<std::string> other_turn(const BalanceFigures& figures);

@@ -216,14 +216,14 @@ void skates(Teller& t, const Vehicle& v, const Setup& s, const Assessment& a) {
     const balance::Model wet = to_model(v, s, a.car, ground_of(Complaint::Skates, {}));
     const balance::Limit limit = balance::outright_limit(wet);
     balance::Model plane = wet;
-    plane.load_spread = {};
+    plane.swing = {};
     const double cost = 1 - limit.lateral / balance::outright_limit(plane, &limit).lateral;
     t.figure(cost > 0.02, "wet and patched it holds " + in_g(limit.lateral) + ", " + units::fixed(100 * cost, 1) +
                               " % less than as wet a plane");
     for (const End end : both_ends) {
         balance::Model softer = wet;
         softer.car = with_bar(wet.car, end, 0.5);
-        softer.load_spread = ride_of(softer).grips;
+        softer.swing = ride_of(softer).swing;
         const double more = balance::outright_limit(softer, &limit).lateral / limit.lateral - 1;
         t.figure(more > 0.005, std::string("with half the ") + name_of(end) + " bar there " +
                                    units::fixed(100 * std::abs(more), 1) + " % " + (more < 0 ? "less" : "more"));

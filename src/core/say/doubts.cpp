@@ -58,13 +58,13 @@ void of_assembly(Asker& t, const AxleSetup& a, const AxleData& axle, const std::
                 t.ask(at, "Square to the bar's axis? Along an arm splayed by " + units::fixed(b.splay.value / deg, 0) +
                               "° it is " + percent(1 / std::cos(b.splay.value) - 1) + " longer");
         }
-        if (axle.kind == AxleKind::Solid && a.held == Held::Links && a.links.pickups == Pickups::UnderEyes &&
+        if (axle.kind == AxleKind::Solid && a.held == Held::Links && a.pickups.rule == PickupRule::UnderEyes &&
             std::abs(b.centre_length.value / track - 1) < 0.02)
             t.ask(path + "bar/centre_length", "As wide as the track: is it between the arms, where the links are?");
     }
-    if (axle.kind == AxleKind::Solid && a.links.pickups == Pickups::Measured &&
-        std::abs(2 * a.links.at.out.value / track - 1) < 0.02)
-        t.ask(path + "links/at/out", "As far out as the wheels: the base is where the links are, not the track");
+    if (axle.kind == AxleKind::Solid && a.pickups.rule == PickupRule::Placed &&
+        std::abs(2 * a.pickups.at.out.value / track - 1) < 0.02)
+        t.ask(path + "pickups/at/out", "As far out as the wheels: the base is where the links are, not the track");
     t.unit(path + "links/length", a.links.length, 0.13 * track, inch / mm, "Inches? It is a very short link");
     const double lambda =
         bar::bend_characteristic(bar::Round{b.outer_diameter.value, b.wall.value}, b.bend_radius.value);

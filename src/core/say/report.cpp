@@ -283,7 +283,7 @@ std::string of_bars(Job job, units::System system) {
         table.row({"rate at the eye", with_band(found.outcomes[rate], bands.sigma[rate], Quantity::Rate, system)});
         table.row({"rate at the wheel, in roll",
                    with_band(found.outcomes[wheel], bands.sigma[wheel], Quantity::Rate, system)});
-        for (const char* of : {"bar", "mounts", "links"})
+        for (const char* of : {"bar", "mounts", "links", "pickups"})
             for (const FieldRef& f : fields(job, std::string("fitted/") + name_of(end) + "/" + of)) {
                 constexpr const char* sources[] = {"measured", "quoted", "assumed"};
                 const units::Unit unit = units::shown(f.spec.quantity, system);

@@ -1,5 +1,7 @@
 #include "core/say/use_words.h"
 
+#include <cmath>
+
 namespace dervish::say {
 
 UseWords words_of(job::Use use) {
@@ -17,6 +19,15 @@ UseWords words_of(job::Use use) {
         {"small scale", "no one rides in it; what matters is grip and that it does not tip"},
     };
     return all[static_cast<std::size_t>(use)];
+}
+
+std::string words_of(const study::Match& m, const sure::PairBand* band) {
+    if (m.bars == PerAxle<double>{1, 1}) return "the bars as they are";
+    const auto factor = [](double f) { return f == 0 ? "none" : "× " + units::trimmed(f, 1); };
+    const auto percent = [](double part) { return (part < 0 ? "−" : "+") + units::fixed(std::abs(100 * part), 1); };
+    std::string out = "front " + factor(m.bars.front) + ", rear " + factor(m.bars.rear) + ": " + percent(m.gain) + " %";
+    if (band) out += " (" + percent(band->least) + " to " + percent(band->most) + ")";
+    return out;
 }
 
 } // namespace dervish::say

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/study/use.h"
+#include "core/sure/questions.h"
 
 #include <string>
 
@@ -10,4 +11,8 @@ struct UseWords {
     const char* reason;
 };
 UseWords words_of(job::Use use);
+
+/// The pair of bars that a match has found and what it gains in the phase in which it gains the least, with its band
+/// where that is known: "the bars as they are", "front × 2, rear none: +1.2 % (−0.4 to +2.6)".
+std::string words_of(const study::Match& match, const sure::PairBand* band = nullptr);
 } // namespace dervish::say

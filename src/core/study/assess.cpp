@@ -85,6 +85,7 @@ Assessment assess(const Vehicle& vehicle, const Setup& setup, const Assessed* be
         out.car = seated(to_car(vehicle, setup, bars), vehicle);
         out.handling = car::handling(out.car);
         out.ascent = flex::climb(out.car, {});
+        if (!std::isfinite(out.handling.roll_gradient)) out.tips = car::rollover_threshold(out.car);
         return 0;
     });
     out.outcomes = {out.handling.roll_gradient, out.handling.front_share, out.ascent.height, out.ascent.front_travel,
@@ -105,6 +106,7 @@ std::vector<std::vector<double>> eye_ladder(const AxleSetup& a, const AxleData& 
     const bar::Laid laid = to_laid(a);
     std::vector<std::vector<double>> out(laid.left_eye.size());
     AxleSetup tried = a;
+    place_pickups(tried);
     for (std::size_t l = 0; l < laid.left_eye.size(); ++l)
         for (std::size_t r = 0; r < laid.right_eye.size(); ++r) {
             tried.left_eye = static_cast<int>(l);

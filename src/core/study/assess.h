@@ -69,8 +69,9 @@ void put_bar(Outcomes& out, End end, const AxleSetup& assembly, const AxleData& 
 struct Assessment : PerAxle<std::optional<BarFigures>> {
     car::Car car;
     car::Handling handling;
-    flex::Ascent ascent; ///< diagonal ramps, front left and rear right raised
-    Outcomes outcomes;   ///< SI; rates 0 without a bar
+    flex::Ascent ascent;             ///< diagonal ramps, front left and rear right raised
+    Outcomes outcomes;               ///< SI; rates 0 without a bar
+    std::optional<car::Lift> tips{}; ///< where its lean cannot be told: car::rollover_threshold()
 };
 
 /// The tightest link of the setup's bars whose links are on, and at which end.

@@ -22,24 +22,24 @@ balance::Road rough_road(const balance::Model& model) {
 BalanceFigures balance_figures(const Vehicle& v, const Setup& setup, const car::Car& car, Ground ground) {
     BalanceFigures out{};
     out.model = to_model(v, setup, car, ground);
-    for (std::size_t i = 0; i < 4; ++i) out.phase[i] = balance::limit(out.model, balance::all_phases[i]);
+    for (std::size_t i = 0; i < 4; ++i)
+        out.phase[i] = i == 1 ? balance::limit(out.model) : balance::outright_limit(out.model, balance::all_phases[i]);
     out.right = balance::limit(out.model, balance::Phase::Middle, balance::Turn::Right);
     out.outright = out.right.lateral < out.phase[1].lateral - 2e-6 ? out.right : out.phase[1];
     out.most_pull =
         balance::most_pull(out.model, (out.outright.turn == balance::Turn::Right ? -0.5 : 0.5) * out.limit().lateral);
     out.curve = balance::handling_curve(out.model, 40);
     out.understeer = balance::understeer(out.model);
-    const car::Loaded l = car::loaded(out.model.car);
-    out.bump = {balance::bump(out.model.car.front, l.share[0]), balance::bump(out.model.car.rear, l.share[1])};
     out.roll_damping = balance::roll_damping(out.model);
     out.still = car::settle(out.model.car, {});
+    out.bump = balance::bumps(out.model.car, out.still);
     const balance::Road road = rough_road(out.model);
     const balance::Shaken shaken(out.model, {}, out.still);
     out.ride = shaken.on(road);
     out.sickness = shaken.sickness(road);
     out.tones = shaken.tones(road);
     balance::Model plane = out.model;
-    plane.load_spread = {};
+    plane.swing = {};
     out.on_plane = out.model.road.plane() ? out.limit().lateral : balance::outright_limit(plane, &out.outright).lateral;
     out.letting_go = balance::letting_go(out.model, out.outright, out.model.road.speed);
     return out;
@@ -80,7 +80,7 @@ car::Car with_bar(car::Car car, End end, double factor) {
 
 balance::Model with_bar(balance::Model model, End end, double factor) {
     model.car = with_bar(std::move(model.car), end, factor);
-    if (!model.road.plane()) model.load_spread = ride_of(model).grips;
+    if (!model.road.plane()) model.swing = ride_of(model).swing;
     return model;
 }
 

@@ -22,10 +22,10 @@ Rocking rocking(const balance::Model& model);
 /// The steady answers at one ground.
 struct BalanceFigures {
     balance::Model model;
-    std::array<balance::Limit, 4> phase;           ///< in the order of balance::all_phases
-    balance::Curve curve;                          ///< in the middle of the corner
-    balance::Limit right;                          ///< in the middle of a right-hand bend
-    balance::Limit outright;                       ///< the lower of both, in the middle of the bend
+    std::array<balance::Limit, 4> phase; ///< of balance::all_phases, the lower of both turns; in the middle, left
+    balance::Curve curve;                ///< in the middle of the corner
+    balance::Limit right;                ///< in the middle of a right-hand bend
+    balance::Limit outright;             ///< the lower of both, in the middle of the bend
     std::optional<balance::Understeer> understeer; ///< nothing where 0.3 g is more than the car holds
     balance::Pull most_pull;                       ///< at half the limit sideways, to the side of it
     PerAxle<balance::Bump> bump;

@@ -93,6 +93,7 @@ std::vector<Worth> worths(const AxleSetup& a, const AxleData& axle, double step)
     std::vector<Worth> out;
     const auto add = [&](Change what, auto&& change, BushKind bushes = BushKind::Unsaid) {
         AxleSetup tried = a;
+        place_pickups(tried);
         change(tried);
         try {
             out.push_back({what, bushes, bar::roll_rate(solve(tried, axle).at_eyes)});

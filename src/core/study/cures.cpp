@@ -2,6 +2,7 @@
 
 #include "core/balance/letting_go.h"
 
+#include "core/job/usual.h"
 #include "core/model/tyres.h"
 #include "core/num/root.h"
 #include "core/study/choices.h"
@@ -55,8 +56,8 @@ std::optional<double> reading(Aim aim, const balance::Model& m) {
         return car::roll_and_share(m.car).second - front / (front + rear);
     }
     case Aim::Ride: {
-        const car::Loaded l = car::loaded(m.car);
-        return balance::bump(m.car.rear, l.share[1]).one_wheel / balance::bump(m.car.front, l.share[0]).one_wheel - 1;
+        const PerAxle<balance::Bump> bumps = balance::bumps(m.car, car::settle(m.car, {}));
+        return bumps.rear.one_wheel / bumps.front.one_wheel - 1;
     }
     case Aim::RideFirst:
         return ride_of(m).head;
@@ -140,6 +141,7 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
                           const std::vector<TyreData>& sets) {
     std::vector<Lever> out;
     using units::Quantity;
+    const double size = size_of(v.front.track.value);
     const auto with = [&setup](auto&& change) {
         return [&setup, change](double x) {
             Setup s = setup;
@@ -215,7 +217,7 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
                                if (acts(end)) make_bar(s, end, 1 / f);
                        })});
     if (rules.height)
-        out.push_back({L::Height, {}, 0, 0, -0.06, 0.06, with([](Setup& s, double by) {
+        out.push_back({L::Height, {}, 0, 0, -0.06 * size, 0.06 * size, with([](Setup& s, double by) {
                            for (AxleSetup& a : s.both()) set(a.stand.lift, a.stand.lift.value + by, Quantity::Length);
                        })});
     if (rules.tyres)
@@ -249,9 +251,10 @@ std::vector<Lever> levers(const Vehicle& v, const Setup& setup, const balance::M
                            if (put > 0) s.aboard.push_back(id);
                        })});
         if (!is) continue;
-        out.push_back({L::LoadBack, {}, i, 0, -1.5, 1.5, with([](Setup&, double) {}), [at](car::Car& c, double by) {
-                           c.loads[at].x -= by;
-                       }});
+        out.push_back(
+            {L::LoadBack, {}, i, 0, -1.5 * size, 1.5 * size, with([](Setup&, double) {}), [at](car::Car& c, double by) {
+                 c.loads[at].x -= by;
+             }});
     }
     return out;
 }
@@ -271,15 +274,14 @@ double link_force(const car::Car& car, const car::State& bend) {
 
 Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
     const balance::Model m = to_model(v, setup, car);
-    const car::Loaded l = car::loaded(m.car);
     const car::Handling h = car::handling(m.car);
     const balance::Limit limit = balance::outright_limit(m);
     const car::State bend = car::settle(m.car, {.lateral_acceleration = 0.5 * units::g});
     Costs out;
     out.lean = (bend.roll[0] + bend.roll[1]) / 2;
     out.roll = h.roll_gradient;
-    out.one_wheel = {balance::bump(m.car.front, l.share[0]).one_wheel_rate,
-                     balance::bump(m.car.rear, l.share[1]).one_wheel_rate};
+    const PerAxle<balance::Bump> bumps = balance::bumps(m.car, car::settle(m.car, {}));
+    out.one_wheel = {bumps.front.one_wheel_rate, bumps.rear.one_wheel_rate};
     out.limit = limit.lateral;
     out.balance = balance_of(limit);
     out.wet = balance::outright_limit(to_model(v, setup, car, Ground::Wet)).lateral;
@@ -294,11 +296,8 @@ Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
 }
 Edge edge_of(const balance::Model& model) {
     Edge out;
-    for (std::size_t i = 0; i < out.limits.size(); ++i) {
-        const balance::Limit left = balance::limit(model, balance::all_phases[i], balance::Turn::Left),
-                             right = balance::limit(model, balance::all_phases[i], balance::Turn::Right);
-        out.limits[i] = right.lateral < left.lateral * (1 - 1e-6) ? right : left;
-    }
+    for (std::size_t i = 0; i < out.limits.size(); ++i)
+        out.limits[i] = balance::outright_limit(model, balance::all_phases[i]);
     const balance::Limit middle = balance::outright_limit(model);
     if (const auto go = balance::letting_go(model, middle, model.road.speed)) out.sudden = go->sudden();
     return out;

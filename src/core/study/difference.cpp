@@ -29,6 +29,7 @@ template <class A, class F> void on_axle(A& a, const AxleSetup& b, Lot lot, F&& 
     case Lot::Links:
         if (as_one) return;
         f(a.links, b.links);
+        f(a.pickups, b.pickups);
         f(a.connected, b.connected);
         f(a.plan, b.plan);
         return;

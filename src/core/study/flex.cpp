@@ -1,4 +1,5 @@
 #include "core/study/flex.h"
+#include "core/job/usual.h"
 #include "core/model/stand.h"
 #include "core/model/tyres.h"
 
@@ -127,7 +128,26 @@ double FlexResult::lowest() const {
     return out;
 }
 
-FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
+balance::Drive common_lane(const std::vector<FlexState>& states) {
+    balance::Drive out{balance::Manoeuvre::LaneChange, 20, 4};
+    std::vector<balance::Model> models;
+    for (const FlexState& s : states) {
+        try {
+            models.push_back(to_model(s.vehicle, s.setup, car_with(s.vehicle, s.setup)));
+        } catch (const BadInput&) { // left out of the states, too
+        }
+    }
+    for (const balance::Model& m : models) {
+        out.speed = std::min(out.speed, 20 * std::sqrt(size_of(m.car.front.track)));
+        out.lateral = std::min(out.lateral, 0.6 * balance::outright_limit(m).lateral);
+    }
+    for (const balance::Model& m : models)
+        if (const auto critical = balance::critical_speed(m, out.lateral))
+            out.speed = std::min(out.speed, 0.9 * *critical);
+    return out;
+}
+
+FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol, const balance::Drive& lane) {
     FlexResult out{state, car_with(state.vehicle, state.setup), {}, {}, {}};
     out.ascent = flex::climb(out.car, protocol);
     out.corner =
@@ -137,9 +157,8 @@ FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
     auto tips = flex::tipping_slope(out.car, !slope || protocol.wheel % 2 == 0);
     if (!slope)
         if (const auto other = flex::tipping_slope(out.car, false); other && (!tips || *other < *tips)) tips = other;
-    out.road = {car::roll_and_share(out.car).first, tips,
-                balance::drive(to_model(state.vehicle, state.setup, out.car), {balance::Manoeuvre::LaneChange, 20, 4})
-                    .roll_peak,
+    const balance::Run run = balance::drive(to_model(state.vehicle, state.setup, out.car), lane);
+    out.road = {car::roll_and_share(out.car).first, tips, run.done() ? run.roll_peak : std::nan(""), lane,
                 ride_of(to_model(state.vehicle, state.setup, out.car, Ground::DryPatched)).head};
     return out;
 }
@@ -147,10 +166,11 @@ FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol) {
 std::vector<FlexResult> flex_all(const std::vector<FlexState>& states, const flex::Protocol& protocol,
                                  const std::function<bool()>& cancelled) {
     std::vector<FlexResult> out;
+    const balance::Drive lane = common_lane(states);
     for (const FlexState& s : states) {
         if (cancelled && cancelled()) break;
         try {
-            out.push_back(flex_of(s, protocol));
+            out.push_back(flex_of(s, protocol, lane));
         } catch (const BadInput&) { // the window says at the field what is wrong
         }
     }

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/balance/transient.h"
 #include "core/study/balance.h"
 
 /// The car on ramps in every state of its bars: what each wheel does, what stops it, and what the road pays.
@@ -48,8 +49,9 @@ PerWheel<Corner> corners(const Vehicle& vehicle, const Setup& setup, const car::
 struct RoadCost {
     double roll_gradient;       ///< rad per m/s²
     std::optional<double> tips; ///< side slope at which it tips, rad
-    double lane_lean;           ///< most lean in a lane change of 4 m/s² at 20 m/s, rad
-    double head;                ///< what tosses heads on the patched road (Ride::head), m/s²
+    double lane_lean;           ///< most lean in `lane`, rad; NaN: it cannot do that
+    balance::Drive lane;
+    double head; ///< what tosses heads on the patched road (Ride::head), m/s²
 };
 
 struct FlexResult {
@@ -60,9 +62,12 @@ struct FlexResult {
     RoadCost road;
     double lowest() const; ///< load, N
 };
+/// The lane change that all of the states can do: 4 m/s² at 72 km/h for a plain car, slower for a small one, less where
+/// one of them would slide, tip or be beyond its critical speed.
+balance::Drive common_lane(const std::vector<FlexState>& states);
 /// Throws BadInput as assess().
-FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol);
-/// All of them; a state that cannot be computed is left out.
+FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol, const balance::Drive& lane);
+/// All of them, in their common lane change; a state that cannot be computed is left out.
 std::vector<FlexResult> flex_all(const std::vector<FlexState>& states, const flex::Protocol& protocol,
                                  const std::function<bool()>& cancelled = {});
 

@@ -4,6 +4,7 @@
 #include "core/model/tyres.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace dervish::study {
@@ -78,7 +79,7 @@ UseFigures use_figures(const Vehicle& v, const Setup& setup, const car::Car& car
 }
 
 std::vector<Match> match_to_tyre(const balance::Model& model, const std::function<bool()>& cancelled) {
-    static constexpr double grips[] = {0.6, 0.75, 0.9, 1, 1.15, 1.3, 1.5}, factors[] = {0, 0.5, 1, 2, 4};
+    static constexpr double grips[] = {0.6, 0.75, 0.9, 1, 1.15, 1.3, 1.5}, factors[] = {0, 0.5, 1, 2, most_bar};
     struct Pair {
         PerAxle<double> bars;
         balance::Model model;
@@ -88,28 +89,36 @@ std::vector<Match> match_to_tyre(const balance::Model& model, const std::functio
         for (const double rear : factors) {
             Pair& p = pairs.emplace_back(Pair{{front, rear}, model});
             p.model.car = with_bar(with_bar(model.car, End::Front, front), End::Rear, rear);
-            if (!model.road.plane()) p.model.load_spread = ride_of(p.model).grips;
+            if (!model.road.plane()) p.model.swing = ride_of(p.model).swing;
         }
     std::vector<Match> out;
     for (const double grip : grips) {
-        Match m{grip, {}, {}, {1, 1}};
-        for (Pair& p : pairs) {
-            if (cancelled && cancelled()) return out;
+        for (Pair& p : pairs)
             for (std::size_t e = 0; e < 2; ++e)
                 for (std::size_t side = 0; side < 2; ++side)
                     p.model.axle[e].tyre[side].grip = grip * model.axle[e].tyre[side].grip;
-            const balance::Limit limit = balance::outright_limit(p.model);
-            if (p.bars == PerAxle<double>{1, 1}) m.now = limit;
-            if (limit.lateral > m.best.lateral) {
-                m.best = limit;
-                m.bars = p.bars;
+        const auto fitted = std::ranges::find(pairs, PerAxle<double>{1, 1}, &Pair::bars);
+        std::array<double, std::size(balance::all_phases)> now;
+        for (std::size_t i = 0; i < now.size(); ++i)
+            now[i] = balance::outright_limit(fitted->model, balance::all_phases[i]).lateral;
+        Match m{grip, balance::outright_limit(fitted->model), {}, {1, 1}};
+        double most = 0.002; // what is fitted is told as the best where another pair gains no more to speak of
+        const Pair* best = &*fitted;
+        for (const Pair& p : pairs) {
+            if (cancelled && cancelled()) return out;
+            double gain = std::numeric_limits<double>::infinity();
+            for (const balance::Phase phase :
+                 {balance::Phase::Middle, balance::Phase::Entry, balance::Phase::Exit, balance::Phase::Lifted}) {
+                gain = std::min(
+                    gain, balance::outright_limit(p.model, phase).lateral / now[static_cast<std::size_t>(phase)] - 1);
+                if (!(gain > most)) break;
             }
+            if (!(gain > most)) continue;
+            m.gain = most = gain;
+            best = &p;
         }
-        // What is fitted is told as the best where another pair holds no more to speak of.
-        if (m.best.lateral < m.now.lateral * 1.002) {
-            m.best = m.now;
-            m.bars = {1, 1};
-        }
+        m.bars = best->bars;
+        m.best = best == &*fitted ? m.now : balance::outright_limit(best->model);
         out.push_back(m);
     }
     return out;

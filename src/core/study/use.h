@@ -35,13 +35,16 @@ UseFigures use_figures(const Vehicle& vehicle, const Setup& setup, const car::Ca
 /// `head` is the harshness that the tally tells.
 balance::Ride ride_in_use(const Vehicle& vehicle, balance::Model model);
 
-/// A tyre's grip times a factor: the limit with the bars as they are and its lean, and the pair of bars (factors on
-/// each) that holds the most of those tried, from none to four times, camber in the sum.
+/// A tyre's grip times a factor: the limit in mid-corner with the bars as they are and its lean, and with the pair of
+/// bars (factors on each) that of those tried, from none to `most_bar` times, gains the most in the phase (entry,
+/// middle, exit, lifted) in which it gains the least.
 struct Match {
     double grip;
     balance::Limit now, best;
     PerAxle<double> bars;
+    double gain = 0; ///< of the limit in that phase; 0 where no pair gains to speak of
 };
+inline constexpr double most_bar = 4; ///< stiffer ones are beyond what is looked at
 std::vector<Match> match_to_tyre(const balance::Model& model, const std::function<bool()>& cancelled = {});
 
 } // namespace dervish::study

@@ -83,7 +83,7 @@ std::function<bool(const std::string&)> bears_on_limit(Ground ground) {
         if (path.starts_with("vehicle/grounds/")) return path.starts_with(own);
         return path.find("/tyres/") != std::string::npos || path.find("/stand/") != std::string::npos ||
                path.find("/wheels/") != std::string::npos || path.find("/handling/") != std::string::npos ||
-               path == "trial/bias_ratio" || bears_on_outcomes(path);
+               path.find("/dampers/") != std::string::npos || path == "trial/bias_ratio" || bears_on_outcomes(path);
     };
 }
 
@@ -139,10 +139,8 @@ Question steady(Ground ground) {
         std::vector<double> answers;
         for (const study::Aim school : study::all_schools)
             answers.push_back(study::reading(school, model).value_or(std::numeric_limits<double>::quiet_NaN()));
-        const car::Loaded l = car::loaded(model.car);
-        for (const End end : both_ends)
-            answers.push_back(
-                balance::bump(end == End::Front ? model.car.front : model.car.rear, l.share[index(end)]).harshness);
+        const PerAxle<balance::Bump> bumps = balance::bumps(model.car, car::settle(model.car, {}));
+        answers.insert(answers.end(), {bumps.front.harshness, bumps.rear.harshness});
         return answers;
     };
     out.bears = [limit = bears_on_limit(ground), ride = heads().bears](const std::string& path) {
@@ -255,7 +253,7 @@ Question manoeuvre(const balance::Drive& drive, Ground ground) {
     const auto ask = [cars = Cars(), drive, ground](const Asked& asked) mutable -> std::vector<double> {
         const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
         const balance::Run run = balance::drive(to_model(asked.vehicle, asked.setup, car, ground), drive);
-        if (asked.part < 1 && !(run.holds && run.stands && run.followed)) return {};
+        if (asked.part < 1 && !run.done()) return {};
         const auto out = answers_of(run);
         return {out.begin(), out.end()};
     };
@@ -284,7 +282,35 @@ Question manoeuvre(const balance::Drive& drive, Ground ground) {
 
 namespace {
 constexpr std::size_t swept = study::swept_factors.size();
+
+/// Where each end would give up by what a limit tells.
+PerAxle<double> give_up(const balance::Limit& l) {
+    const double other = l.lateral * (1 + l.left);
+    return {l.first == balance::Gives::Rear ? other : l.lateral, l.first == balance::Gives::Front ? other : l.lateral};
 }
+
+/// Cars drawn from answers that go with the inputs to first order: `take` gets each one's.
+constexpr std::size_t drawn_cars = 2000;
+void draw(const std::vector<double>& answers, const Bands& bands,
+          const std::function<void(const std::vector<double>&)>& take) {
+    std::mt19937 random(1);
+    std::normal_distribution<double> normal;
+    for (std::size_t car = 0; car < drawn_cars; ++car) {
+        std::vector<double> drawn = answers;
+        for (const Share& share : bands.shares) {
+            const double off = normal(random);
+            for (std::size_t i = 0; i < drawn.size(); ++i) drawn[i] += off * share.change[i];
+        }
+        take(drawn);
+    }
+}
+
+double part_of_all(std::vector<double>& all, double share) {
+    const auto at = all.begin() + static_cast<std::ptrdiff_t>(share * static_cast<double>(all.size()));
+    std::nth_element(all.begin(), at, all.end());
+    return *at;
+}
+} // namespace
 
 Question sweep(Ground ground, End end, Near near) {
     const auto ask = [cars = Cars(), limits = std::vector<Limits>(study::swept_factors.size(), Limits(near)), ground,
@@ -295,10 +321,9 @@ Question sweep(Ground ground, End end, Near near) {
         for (std::size_t i = 0; i < swept; ++i) {
             const auto l = limits[i].of(study::with_bar(model, end, study::swept_factors[i]), asked.part);
             if (!l) return {};
-            const bool gives = l->first == balance::Gives::Front || l->first == balance::Gives::Rear;
-            const double other = l->lateral * (gives ? 1 + l->left : 1);
-            out[i] = l->first == balance::Gives::Rear ? other : l->lateral;
-            out[swept + i] = l->first == balance::Gives::Rear ? l->lateral : other;
+            const PerAxle<double> ends = give_up(*l);
+            out[i] = ends.front;
+            out[swept + i] = ends.rear;
         }
         return out;
     };
@@ -316,36 +341,79 @@ BestBarBand best_bar(const Vehicle& vehicle, const Setup& setup, Ground ground, 
         for (std::size_t i = 0; i < swept; ++i) out[i] = std::min(of[i], of[swept + i]);
         return out;
     };
-    const Bands bands = propagate(vehicle, setup, question, cancelled);
     BestBarBand out{study::best_of(limits_of(ends)), 0, 0, 0, 0, 0, 0};
-    constexpr std::size_t cars = 2000;
     std::vector<double> factors, gains;
-    std::mt19937 random(1);
-    std::normal_distribution<double> normal;
-    for (std::size_t car = 0; car < cars; ++car) {
-        std::vector<double> drawn = ends;
-        for (const Share& share : bands.shares) {
-            const double off = normal(random);
-            for (std::size_t i = 0; i < drawn.size(); ++i) drawn[i] += off * share.change[i];
-        }
+    draw(ends, propagate(vehicle, setup, question, cancelled), [&](const std::vector<double>& drawn) {
         const study::BestBar best = study::best_of(limits_of(drawn));
         factors.push_back(best.factor);
         gains.push_back(best.gain);
-    }
-    const auto part = [](std::vector<double>& all, double share) {
-        const auto at = all.begin() + static_cast<std::ptrdiff_t>(share * static_cast<double>(all.size()));
-        std::nth_element(all.begin(), at, all.end());
-        return *at;
-    };
-    out.least = part(factors, 0.05);
-    out.most = part(factors, 0.95);
-    out.least_gain = part(gains, 0.05);
-    out.most_gain = part(gains, 0.95);
+    });
+    out.least = part_of_all(factors, 0.05);
+    out.most = part_of_all(factors, 0.95);
+    out.least_gain = part_of_all(gains, 0.05);
+    out.most_gain = part_of_all(gains, 0.95);
     // Of what is as good as now neither is said: within a tenth.
-    const auto share_of = [&](auto&& is) { return static_cast<double>(std::ranges::count_if(factors, is)) / cars; };
+    const auto share_of = [&](auto&& is) {
+        return static_cast<double>(std::ranges::count_if(factors, is)) / drawn_cars;
+    };
     out.less = share_of([](double f) { return f < 1 / 1.1; });
     out.more = share_of([](double f) { return f > 1.1; });
     return out;
+}
+
+Question phases(Ground ground, std::vector<PerAxle<double>> bars) {
+    const OutcomeName name{"where an end gives up in a phase", units::Quantity::Number};
+    const std::size_t count = bars.size() * 2 * std::size(balance::all_phases);
+    const auto ask = [cars = Cars(), ground, bars = std::move(bars)](const Asked& asked) mutable {
+        const balance::Model model =
+            to_model(asked.vehicle, asked.setup, cars.with(asked.vehicle, asked.setup, asked.bar_scale), ground);
+        std::vector<double> out;
+        for (const PerAxle<double>& pair : bars) {
+            const bool own = pair == PerAxle<double>{1, 1};
+            const balance::Model with =
+                own ? model : study::with_bar(study::with_bar(model, End::Front, pair.front), End::Rear, pair.rear);
+            for (const balance::Phase phase : balance::all_phases) {
+                const PerAxle<double> ends = give_up(balance::outright_limit(with, phase));
+                out.insert(out.end(), {ends.front, ends.rear});
+            }
+        }
+        return out;
+    };
+    return {std::vector(count, name), ask, bears_on_limit(ground)};
+}
+
+std::array<PhaseBand, 4> phase_bands(const Vehicle& vehicle, const Setup& setup, Ground ground,
+                                     const std::function<bool()>& cancelled) {
+    const Question question = phases(ground);
+    const auto ask = question.ask;
+    std::array<PhaseBand, 4> out{};
+    std::array<std::vector<double>, 4> limits;
+    draw(ask({vehicle, setup}), propagate(vehicle, setup, question, cancelled), [&](const std::vector<double>& drawn) {
+        for (std::size_t i = 0; i < 4; ++i) {
+            limits[i].push_back(std::min(drawn[2 * i], drawn[2 * i + 1]));
+            out[i].front += (drawn[2 * i] < drawn[2 * i + 1]) / static_cast<double>(drawn_cars);
+        }
+    });
+    for (std::size_t i = 0; i < 4; ++i) {
+        out[i].least = part_of_all(limits[i], 0.05);
+        out[i].most = part_of_all(limits[i], 0.95);
+    }
+    return out;
+}
+
+PairBand pair_band(const Vehicle& vehicle, const Setup& setup, Ground ground, const PerAxle<double>& bars,
+                   const std::function<bool()>& cancelled) {
+    const Question question = phases(ground, {{1, 1}, bars});
+    const auto ask = question.ask;
+    std::vector<double> gains;
+    draw(ask({vehicle, setup}), propagate(vehicle, setup, question, cancelled), [&](const std::vector<double>& drawn) {
+        double gain = std::numeric_limits<double>::infinity();
+        for (std::size_t i = 0; i < 8; i += 2)
+            gain = std::min(gain, std::min(drawn[8 + i], drawn[9 + i]) / std::min(drawn[i], drawn[i + 1]) - 1);
+        gains.push_back(gain);
+    });
+    const auto better = std::ranges::count_if(gains, [](double gain) { return gain > 0; });
+    return {part_of_all(gains, 0.05), part_of_all(gains, 0.95), static_cast<double>(better) / drawn_cars};
 }
 
 Question reach(const flex::Protocol& protocol, Near near) {

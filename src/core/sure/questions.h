@@ -91,6 +91,25 @@ struct BestBarBand : study::BestBar {
 BestBarBand best_bar(const Vehicle& vehicle, const Setup& setup, Ground ground, End end,
                      const std::function<bool()>& cancelled = {});
 
+/// Where the front and then the rear would give up in each of balance::all_phases, the lower of both turns, m/s², with
+/// the bars times each of `bars` in turn.
+Question phases(Ground ground, std::vector<PerAxle<double>> bars = {{1, 1}});
+/// Of many cars drawn so: between which 90 % of a phase's limits are, m/s², and the share of them whose front gives up
+/// first.
+struct PhaseBand {
+    double least, most, front;
+};
+/// Example: phase_bands(job.vehicle, job.trial, Ground::Dry)[0].least.
+std::array<PhaseBand, 4> phase_bands(const Vehicle& vehicle, const Setup& setup, Ground ground,
+                                     const std::function<bool()>& cancelled = {});
+/// Of those cars, what the limit gains with the bars times `bars` in the phase where it gains the least, as a part of
+/// it: between which 90 % are, and the share that gains at all.
+struct PairBand {
+    double least, most, better;
+};
+PairBand pair_band(const Vehicle& vehicle, const Setup& setup, Ground ground, const PerAxle<double>& bars,
+                   const std::function<bool()>& cancelled = {});
+
 /// Where a protocol ends and the axles' travels there.
 enum ReachAnswer { Reach, ReachFrontTravel, ReachRearTravel };
 Question reach(const flex::Protocol& protocol, Near near = Near::Settled);

@@ -31,7 +31,7 @@ Protocol steering_step() {
                         balance::drive(to_model(asked.vehicle, asked.setup, car, ground_of(s)),
                                        {balance::Manoeuvre::Step, s.at("speed"), s.at("lateral") * units::g});
                     std::vector<double> out(2, std::nan(""));
-                    if (!run.stands || !run.holds || !run.followed) return out;
+                    if (!run.done()) return out;
                     out[0] = run.roll_peak;
                     if (run.yaw_90) out[1] = *run.yaw_90;
                     return out;
