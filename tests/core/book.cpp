@@ -461,6 +461,21 @@ TEST_CASE("the job sheet has its steps in the order in which they are done, and 
     CHECK_FALSE(says("front clamp bolts: 0"));
     CHECK_THROWS_AS(edit::put_torque(j, {"nuts", "", 0, 0, 0, 0, "", 4}), BadInput); // neither torque nor spanner
     CHECK_THROWS_AS(edit::put_torque(j, {"nuts", "", 0, 0, 0, 0, "17 mm", -1}), BadInput);
+    // Another hole alone needs the links' upper ends and the clamps, no wheel off, and no stands where there is room.
+    Job hole = j;
+    hole.trial = hole.fitted;
+    edit::add_eye(hole, End::Front);
+    hole.fitted = hole.trial;
+    hole.trial.front.left_eye = hole.trial.front.right_eye = 1;
+    const auto by_hole = say::job_sheet(hole, hole.fitted, hole.trial, units::System::Metric);
+    CHECK(keys(by_hole) ==
+          std::vector<std::string>{"on wheels", "front/links off", "front/links on", "tight", "drive", "again"});
+    const auto needs = [&](const char* words) {
+        return std::ranges::any_of(by_hole.needs, [&](const std::string& n) { return n.find(words) != n.npos; });
+    };
+    CHECK(needs("2 front link ends, at the arms, 2 front clamps to loosen"));
+    CHECK_FALSE(needs("stands"));
+    CHECK(needs("17 mm"));
     // In what order things go on at an eye follows from the link's joints.
     j.trial.front.links.joints = JointKind::Rubber;
     CHECK(says("cupped washer, bush, the arm"));

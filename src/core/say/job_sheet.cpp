@@ -55,6 +55,19 @@ bool stands_on_wheels(Lot lot) {
     return lot == Lot::Pressures || lot == Lot::Alignment || lot == Lot::Clicks || lot == Lot::Differential;
 }
 
+/// At an end nothing of the bar differs but the hole that its links are in.
+bool only_holes(const std::vector<study::Difference>& differences, End end) {
+    bool holes = false;
+    for (const study::Difference& d : differences) {
+        if (d.end != end) continue;
+        if (d.lot != Lot::Eyes && of_the_bar(d.lot)) return false;
+        holes = holes || d.lot == Lot::Eyes;
+    }
+    return holes;
+}
+/// Whether wheels have to hang: what is done at the links' holes and on the wheels does not ask for it.
+bool wheels_come_off(const study::Difference& d) { return d.end && d.lot != Lot::Eyes && !stands_on_wheels(d.lot); }
+
 /// In what order things go on at an eye, by what the link's joints are.
 std::string eye_stack(JointKind joints) {
     constexpr const char* as_drawn = " As it came off, or as the link's maker draws it.";
@@ -100,17 +113,23 @@ std::vector<std::string> needs_of(const Job& job, const Setup& from, const Setup
                                   const std::vector<study::Difference>& differences, const JobSheet& sheet,
                                   const std::vector<book::Took>& shop) {
     std::vector<std::string> out;
-    PerAxle<bool> up{false, false};
+    PerAxle<bool> up{false, false}, touched{false, false};
     std::vector<std::string> counted;
     for (const study::Difference& d : differences) {
         if (!d.end || stands_on_wheels(d.lot)) continue;
         const End end = *d.end;
-        if (up[end] && of_the_bar(d.lot)) continue; // counted with the first of them
-        up[end] = true;
+        if (touched[end] && of_the_bar(d.lot)) continue; // counted with the first of them
+        touched[end] = true;
+        up[end] = up[end] || wheels_come_off(d);
         const AxleSetup &was = from[end], &is = to[end];
         const auto linked = [](const AxleSetup& a) { return a.fitted && a.connected && a.held == Held::Links; };
         const std::string at = name_of(end);
         if (!of_the_bar(d.lot)) continue;
+        if (only_holes(differences, end)) {
+            counted.push_back("2 " + at + " link ends, at the arms");
+            counted.push_back("2 " + at + " clamps to loosen");
+            continue;
+        }
         if (linked(was) || linked(is)) counted.push_back("4 " + at + " link ends");
         if (const Adjust how = linked(is) ? is.links.adjust : Adjust::No; how != Adjust::No)
             counted.push_back(std::string(how == Adjust::Opposite ? "4 " : "2 ") + at + " lock nuts");
@@ -134,7 +153,7 @@ std::vector<std::string> needs_of(const Job& job, const Setup& from, const Setup
     for (const Torque& t : job.torques) {
         // Those of an end that nothing is done at are left out; what names no end counts for both.
         const bool front = t.of.find("front") != std::string::npos, rear = t.of.find("rear") != std::string::npos;
-        if ((front && !rear && !up[End::Front]) || (rear && !front && !up[End::Rear])) continue;
+        if ((front && !rear && !touched[End::Front]) || (rear && !front && !touched[End::Rear])) continue;
         wrench = wrench || t.moment > 0;
         adapter = adapter || t.adapter > 0;
         if (t.size.empty()) continue;
@@ -142,7 +161,7 @@ std::vector<std::string> needs_of(const Job& job, const Setup& from, const Setup
                      t.size + " (" + t.of + ")";
         if (std::ranges::find(spanners, t.size) == spanners.end()) spanners.push_back(t.size);
     }
-    if (axles > 0) {
+    if (touched[End::Front] || touched[End::Rear]) {
         std::string words;
         for (const std::string& s : spanners) words += (words.empty() ? "" : ", ") + s;
         out.push_back(words.empty() ? "spanners: no size was typed for these fasteners"
@@ -154,7 +173,8 @@ std::vector<std::string> needs_of(const Job& job, const Setup& from, const Setup
 }
 
 /// The bar with its mounts, links and eyes at one end.
-void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& after, End end, units::System system) {
+void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& after, End end, units::System system,
+               bool holes_alone) {
     const AxleSetup &was = before[end], &is = after[end];
     const std::string at = name_of(end), key = at + "/";
     const bool bar_was = was.fitted, bar_is = is.fitted, linked = bar_was && was.connected && was.held == Held::Links;
@@ -166,6 +186,9 @@ void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& 
                          {"Loosen both sides first, then take both off: with one link on, the bar holds the other up."},
                          "A twisted bar holds energy: both wheels at one height, hands clear of the arms.",
                          {}});
+    if (linked && holes_alone)
+        steps.back().lines.push_back(
+            "At the arms alone; both clamps loosened, so that the bar turns to its new place.");
     if (bar_was && new_bar)
         steps.push_back({key + "bar out",
                          upper(at) + " bar out: " + named(was.bar, "as it is"),
@@ -207,7 +230,7 @@ void bar_steps(std::vector<SheetStep>& steps, const Setup& before, const Setup& 
         if (is.links.adjust != Adjust::No)
             links.lines.push_back(
                 "Lock nuts against the body once the length is read, joints held square while they are tightened.");
-        steps.push_back(std::move(links));
+        if (!holes_alone) steps.push_back(std::move(links));
         const auto hole = [](int eye) { return "hole " + std::to_string(eye + 1) + " from the arm's end"; };
         const bool alike = is.left_eye == is.right_eye;
         steps.push_back({key + "links on",
@@ -246,13 +269,19 @@ JobSheet steps_of(const Job& job, const Setup& from, const Setup& to, units::Sys
     const auto differences = study::differences(from, to);
     if (differences.empty()) return out;
     const auto told = [&](const study::Difference& d) { return words_of(d, job.vehicle, from, to, system); };
-    const bool wheels_off =
-        std::ranges::any_of(differences, [](const auto& d) { return d.end && !stands_on_wheels(d.lot); });
+    const bool wheels_off = std::ranges::any_of(differences, wheels_come_off),
+               holes = std::ranges::any_of(differences, [](const auto&d) { return d.lot == Lot::Eyes; });
     if (wheels_off)
         out.steps.push_back({"stands",
                              "On level ground, wheels chocked, then on stands",
                              {"Lift and support it where its maker says; where that is not at hand, do not lift it.",
                               "Both wheels of an axle up or both down: a bar between unlike wheels is twisted."},
+                             "Never under a car on a jack alone.",
+                             {}});
+    else if (holes)
+        out.steps.push_back({"on wheels",
+                             "On level ground, wheels chocked, on its wheels at one height",
+                             {"Where no hand gets to both link ends so: on stands, as its maker says."},
                              "Never under a car on a jack alone.",
                              {}});
     std::vector<SheetStep> on_wheels; // done last, when it stands
@@ -266,7 +295,8 @@ JobSheet steps_of(const Job& job, const Setup& from, const Setup& to, units::Sys
             case Lot::Bar:
             case Lot::Links:
             case Lot::Eyes:
-                if (!std::exchange(bar_told, true)) bar_steps(out.steps, from, to, end, system);
+                if (!std::exchange(bar_told, true))
+                    bar_steps(out.steps, from, to, end, system, only_holes(differences, end));
                 break;
             case Lot::Height:
                 out.steps.push_back({key + "height",
@@ -356,6 +386,8 @@ JobSheet steps_of(const Job& job, const Setup& from, const Setup& to, units::Sys
                     if (value != &SetupChecks::gap_lock || end == End::Front || job.vehicle[end].linkage.steers)
                         hang.readings.push_back({end, value, spec_of(value), {}});
         out.steps.push_back(std::move(hang));
+    }
+    if (wheels_off || holes) {
         SheetStep tight{"tight", "On its wheels: roll it a metre and back, then final-tighten", {}, "", {}};
         tight.lines.push_back("What twists as the wheel moves (rubber bushes, links on rubber) is tightened at ride "
                               "height, or it is preloaded.");
@@ -375,8 +407,9 @@ JobSheet steps_of(const Job& job, const Setup& from, const Setup& to, units::Sys
         tight.lines.push_back(
             "Thread lock or new self-locking nuts where the maker wants them; a paint mark on each when it is tight.");
         out.steps.push_back(std::move(tight));
-        out.steps.push_back({"wheels", "Wheel nuts to the maker's torque, crosswise, on the ground", {}, "", {}});
     }
+    if (wheels_off)
+        out.steps.push_back({"wheels", "Wheel nuts to the maker's torque, crosswise, on the ground", {}, "", {}});
     for (SheetStep& step : on_wheels) out.steps.push_back(std::move(step));
     out.steps.push_back(
         {"drive",
@@ -384,12 +417,14 @@ JobSheet steps_of(const Job& job, const Setup& from, const Setup& to, units::Sys
          {"Noises, warning lamps, brakes; then the set-up's steps in Links: level, left against right."},
          "",
          {}});
-    if (wheels_off)
-        out.steps.push_back({"again",
-                             "After a first distance of 50 to 100 km: every paint mark, lock nut and wheel nut again",
-                             {},
-                             "",
-                             {}});
+    if (wheels_off || holes)
+        out.steps.push_back(
+            {"again",
+             wheels_off ? "After a first distance of 50 to 100 km: every paint mark, lock nut and wheel nut again"
+                        : "After a first distance of 50 to 100 km: every paint mark and lock nut again",
+             {},
+             "",
+             {}});
     out.needs = needs_of(job, from, to, differences, out, shop);
     // The way back is the same sheet, turned round.
     for (const study::Difference& d : study::differences(to, from)) {
