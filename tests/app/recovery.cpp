@@ -199,6 +199,31 @@ TEST_CASE("work taken up over a file that was changed since asks before it repla
     CHECK(store::load(file.toStdString()).job.vehicle.wheelbase.value == Approx(2.7));
 }
 
+TEST_CASE("the first start of all asks for the kind of car, later ones do not") {
+    const Clean clean;
+    QSettings().remove("job");
+    const auto asked = [](Bench& bench) {
+        bench.window.remember();
+        bench.window.open_last_or_offer();
+        bench.window.offer_recovery();
+        return bench.window.findChild<QDialog*>("new car");
+    };
+    const QTemporaryDir place;
+    {
+        Bench first(false);
+        auto* card = asked(first);
+        REQUIRE(card);
+        card->findChild<QComboBox*>("new kind")->setCurrentIndex(static_cast<int>(job::CarKind::Model));
+        card->findChild<QPushButton*>("begin")->click();
+        CHECK(first.job().vehicle.wheelbase.value < 0.5);
+        first.document().save(place.filePath("model.dervish").toStdString());
+        REQUIRE(first.window.open(place.filePath("model.dervish")));
+    }
+    Bench next(false);
+    CHECK_FALSE(asked(next));
+    CHECK(next.document().path() == place.filePath("model.dervish").toStdString());
+}
+
 TEST_CASE("after a session that ended badly the job is offered, and not opened by itself") {
     const Clean clean;
     const QTemporaryDir place;

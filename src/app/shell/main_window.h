@@ -42,7 +42,7 @@ public:
     bool save();
     /// Opens the job that was open last; where that session ended badly, offer_recovery() offers it instead.
     void open_last_or_offer();
-    /// Offers what interrupted sessions left, if anything.
+    /// Offers what interrupted sessions left, if anything; asks for the kind of car at the first start of all.
     void offer_recovery();
     /// Keeps what is not saved and closes without asking: the session is about to end.
     void end_session();
@@ -101,6 +101,7 @@ private:
     QList<QAction*> actions_;
     Recovery* recovery_;
     std::shared_ptr<QLockFile> open_here_; ///< held while the job is open here
+    bool first_start_ = false; ///< no job was ever open here: offer_recovery() asks for the car then
     QString offered_; ///< the job of a session that ended badly, until offer_recovery() has offered it
     std::set<std::string> told_failures_;
     bool remembers_ = false, night_ = false, ends_ = false;

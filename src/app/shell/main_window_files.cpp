@@ -1,4 +1,5 @@
 #include "app/shell/main_window.h"
+#include "app/shell/new_car_card.h"
 #include "app/shell/station.h"
 #include "app/shell/stations.h"
 #include "app/window_thread.h"
@@ -29,6 +30,7 @@
 #include <csignal>
 #include <sys/socket.h>
 #include <unistd.h>
+#include <utility>
 
 /// The window and its files: opened, saved, marked as open, left, recovered, printed, pictured.
 namespace dervish::app {
@@ -221,7 +223,8 @@ void MainWindow::end_on_signals(std::function<void()> leave) {
 
 void MainWindow::open_last_or_offer() {
     const QString last = QSettings().value("job").toString();
-    if (last.isEmpty() || !QFileInfo::exists(last)) return;
+    first_start_ = last.isEmpty();
+    if (first_start_ || !QFileInfo::exists(last)) return;
     if (recovery_->ended_badly())
         offered_ = last;
     else
@@ -230,7 +233,10 @@ void MainWindow::open_last_or_offer() {
 
 void MainWindow::offer_recovery() {
     const QList<Recovery::Left> left = recovery_->left_behind();
-    if (left.isEmpty() && offered_.isEmpty()) return;
+    if (left.isEmpty() && offered_.isEmpty()) {
+        if (std::exchange(first_start_, false)) ask_new_car(this, document_);
+        return;
+    }
     auto* card = new QDialog(this);
     card->setObjectName("recovery");
     card->setAttribute(Qt::WA_DeleteOnClose);
