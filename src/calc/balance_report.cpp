@@ -87,6 +87,8 @@ Json cures(const job::Job& job, const std::string& name, Ground ground, study::A
         Json to{{"what", say::words_of(way, job.vehicle, sets)},
                 {"to", say::answer_of(way, setup, units::System::Metric)},
                 {"does", or_why(way.helps() ? std::optional(way.share) : std::nullopt, 1, "this way does not help")}};
+        if (const std::string sold = say::nearest_sold(way, job.stock, units::System::Metric); !sold.empty())
+            to["nearest_sold"] = sold;
         to["dangers"] = Json::array();
         for (const study::Danger& danger : way.dangers) {
             to["dangers"].push_back({{"words", say::words_of(danger)}});

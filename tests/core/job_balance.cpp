@@ -254,6 +254,28 @@ TEST_CASE("what a complaint wants is more or less of one figure, and two complai
     CHECK_FALSE(with_rate(j.trial.front, 1e6));
 }
 
+TEST_CASE("of a bar that a cure asks for, the nearest that is sold is told with its rate") {
+    const Job j = plain_car();
+    Cure cure{};
+    cure.lever = Cure::Lever::Bar;
+    cure.end = End::Front;
+    cure.answer = Cure::Answer::Whole;
+    cure.value = 1.3;
+    cure.to = j.trial;
+    const auto wanted = with_rate(j.trial.front, 1.3);
+    REQUIRE(wanted);
+    static_cast<Assembly&>(cure.to->front) = *wanted;
+    const double size = wanted->bar.outer_diameter.value;
+    CHECK(say::nearest_sold(cure, {{size, 0}, {2 * size, 0}}, units::System::Metric) ==
+          "nearest sold: " + units::trimmed(size * 1e3, 3) + " mm, rate +0 %");
+    // A bar a tenth thicker is half as stiff again, a little less where mounts and links give.
+    const std::string thicker = say::nearest_sold(cure, {{1.1 * size, 0}}, units::System::Metric);
+    CHECK(thicker.find("rate +") != thicker.npos);
+    CHECK(say::nearest_sold(cure, {}, units::System::Metric).starts_with("nearest sold: "));
+    cure.lever = Cure::Lever::Springs;
+    CHECK(say::nearest_sold(cure, {}, units::System::Metric).empty());
+}
+
 TEST_CASE("ways by two things of one name are told apart") {
     Job j = plain_car();
     j.vehicle.loads.clear();

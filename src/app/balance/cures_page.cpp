@@ -384,8 +384,12 @@ void CuresPage::ask_costs() {
         const study::Cure* way = found_->way(card);
         if (!way) continue;
         const int at = found_->shown[card];
-        if (way->to && !found_->work.contains(at))
-            found_->work[at] = qs(say::work_words(document_.job(), found_->of.setup(), *way->to, document_.shop()));
+        if (way->to && !found_->work.contains(at)) {
+            QString& work = found_->work[at];
+            work = qs(say::work_words(document_.job(), found_->of.setup(), *way->to, document_.shop()));
+            const QString sold = qs(say::nearest_sold(*way, document_.job().stock, document_.units()));
+            if (!sold.isEmpty()) work = sold + " · " + work;
+        }
         want(at);
     }
     for (int at = 0; at < static_cast<int>(found_->cures.ways.size()); ++at)

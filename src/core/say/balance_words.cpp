@@ -1,5 +1,9 @@
 #include "core/say/balance_words.h"
 
+#include "core/job/stock.h"
+#include "core/model/model.h"
+#include "core/study/choices.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -221,6 +225,18 @@ std::string words_of(const Cure& c, const Vehicle& vehicle, const std::vector<Ty
                one_or(!known || up, ", further back", ", further forward");
     }
     return {};
+}
+
+std::string nearest_sold(const Cure& c, const std::vector<StockSize>& stock, units::System system) {
+    if (c.lever != Cure::Lever::Bar || !c.helps() || !c.to || !c.end || !(c.value > 0)) return {};
+    const Assembly& a = (*c.to)[*c.end];
+    const std::vector<study::Substitute> all = study::from_stock(a, stock.empty() ? usual_stock() : stock);
+    if (all.empty()) return {};
+    const double off = all[0].rate / bar::roll_rate(model::solve(a).at_eyes) - 1;
+    std::string size = stock_text({{all[0].outer_diameter, all[0].wall}}, system);
+    std::erase(size, '\n');
+    return "nearest sold: " + size + " " + std::string(units::shown(units::Quantity::Length, system).symbol) +
+           ", rate " + (off < 0 ? "−" : "+") + units::fixed(std::abs(100 * off), 0) + " %";
 }
 
 std::string answer_of(const Cure& c, const Setup& before, units::System system) {
