@@ -25,9 +25,8 @@ std::string words_of(const study::Match& m, const sure::PairBand* band) {
     if (m.bars == PerAxle<double>{1, 1}) return "the bars as they are";
     const auto factor = [](double f) { return f == 0 ? "none" : "× " + units::trimmed(f, 1); };
     const auto percent = [](double part) { return (part < 0 ? "−" : "+") + units::fixed(std::abs(100 * part), 1); };
-    std::string out = "front " + factor(m.bars.front) + ", rear " + factor(m.bars.rear) + ": " + percent(m.gain) + " %";
-    if (band) out += " (" + percent(band->least) + " to " + percent(band->most) + ")";
-    return out;
+    return "front " + factor(m.bars.front) + ", rear " + factor(m.bars.rear) + ": " + percent(m.gain) +
+           (band ? " ± " + units::fixed(50 * (band->most - band->least), 1) : std::string()) + " %";
 }
 
 } // namespace dervish::say
