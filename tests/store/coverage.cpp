@@ -64,7 +64,7 @@ TEST_CASE("the bands shown hold 86 to 94 of 100 drawn cars, each tail 3 to 7: th
     for (const char* demo : {"hut-van", "hill-sprint"}) {
         const Job j = store::load(std::string(DEMO) + "/" + demo + ".dervish").job;
         CAPTURE(demo);
-        check_coverage(j, 4000, 77);
+        check_coverage(j, 8000, 77);
         for (int i = 0; i < 5; ++i) {
             Job other = j;
             Vehicle& v = other.vehicle;
@@ -78,7 +78,7 @@ TEST_CASE("the bands shown hold 86 to 94 of 100 drawn cars, each tail 3 to 7: th
             }
             for (AxleSetup* a : {&other.trial.front, &other.trial.rear}) a->bar.outer_diameter.value *= around(0.1);
             CAPTURE(i);
-            check_coverage(other, 4000, 78);
+            check_coverage(other, 8000, 78);
         }
     }
 }
