@@ -170,6 +170,7 @@ void UseReading::paint_match(QPainter& p, const QRectF& room) const {
         p.drawEllipse(dot, 3.5, 3.5);
     }
     const auto own = std::ranges::find(match, 1.0, &study::Match::grip);
+    if (own == match.end()) return; // stopped on the way
     QStringList lines{tr("tyres' grip; dots: best bars, every phase")};
     bool rim = false;
     for (const study::Match* m : {&match.front(), &*own, &match.back()}) {

@@ -64,7 +64,7 @@ Loads looked_at(const Tyre& t, const Surface& s, const WheelLoad& load) {
     double carried = 0;
     for (int i = 0; i < 5; ++i) carried += weight[i] * std::max(0.0, load.mean + place[i] * spread);
     const double share = load.mean / carried, part = spread / load.mean;
-    // Deep swings pass low loads quicker: fitted to runs in time (tests/core/tyre_swing.cpp).
+    // Deep swings pass low loads quicker: fitted to runs in time (tests/core/ride.cpp).
     const double often = load.swing.changes / (1 + part * part);
     const double per = often * lag_of(t, s, load.mean) / stiffness_of(t, s, load.mean);
     const auto follows = [&](double offset) {
