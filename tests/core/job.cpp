@@ -288,8 +288,8 @@ TEST_CASE("a pair of wheels a side is two tyres with half of the load each") {
     CHECK(pair.car.rear.tyre_rate == Approx(2 * one.car.rear.tyre_rate));
     for (const double load : {10e3, 30e3, 60e3})
         for (const double slip : {0.01, 0.05, 0.12})
-            CHECK(balance::lateral_force(pair.axle.rear.tyre[0], {}, {load, 0}, slip, 0, 0) ==
-                  Approx(2 * balance::lateral_force(one.axle.rear.tyre[0], {}, {load / 2, 0}, slip, 0, 0)));
+            CHECK(balance::lateral_force(pair.axle.rear.tyre[0], {}, load, slip, 0, 0) ==
+                  Approx(2 * balance::lateral_force(one.axle.rear.tyre[0], {}, load / 2, slip, 0, 0)));
     CHECK(balance::outright_limit(pair).first == balance::Gives::Tips);
 }
 

@@ -84,7 +84,7 @@ inline double lateral_force(const Tyre& tyre, const Surface& surface, const Whee
 }
 inline double lateral_force(const Tyre& tyre, const Surface& surface, double load, double slip, double camber,
                             double along = 0) {
-    return SideForce(tyre, surface, {load, 0}, camber, along).at(slip);
+    return SideForce(tyre, surface, {load, {}}, camber, along).at(slip);
 }
 /// The most there is without longitudinal force, N; `into` as of peak_grip().
 double peak_force(const Tyre& tyre, const Surface& surface, const WheelLoad& load, double into);
