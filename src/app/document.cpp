@@ -371,7 +371,7 @@ void Document::ask_for_bands() {
     stop_bands();
     for (Bands* bands : {&bands_, &limit_bands_, &heads_bands_})
         if (*bands) gone_.push_back(std::exchange(*bands, nullptr));
-    change_sigma_.reset();
+    changes_.reset();
     bands_timer_->start();
 }
 
@@ -406,7 +406,7 @@ void Document::start_bands() {
 void Document::start_slow_bands() {
     pause_timer_->stop();
     if (!bands_ || !limit_bands_) return; // of a car that cannot be
-    slow_bands_worker_.start([this, job = job_, look = look_, known = fitted_bands_, tally = bands_,
+    slow_bands_worker_.start([this, job = job_, look = look_, known = fitted_figures_, tally = bands_,
                               limit = limit_bands_](const auto& cancelled, const auto& post) {
         const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
         const auto heads =
@@ -418,14 +418,14 @@ void Document::start_slow_bands() {
         if (look == Look::Trial && !cancelled()) {
             auto fitted = known;
             if (!fitted || !(fitted->of->fitted == job->fitted) || !(fitted->of->vehicle == job->vehicle))
-                fitted = std::make_shared<FittedBands>(
-                    FittedBands{job, sure::figures_of(job->vehicle, job->fitted, cancelled).bands});
-            const auto sigma =
-                sure::difference_sigma(job->fitted, fitted->bands, setup, sure::together(*tally, *limit, *heads));
+                fitted = std::make_shared<FittedFigures>(
+                    FittedFigures{job, sure::figures_of(job->vehicle, job->fitted, cancelled)});
+            const auto changes = std::make_shared<const std::vector<sure::Change>>(
+                sure::changes(job->fitted, fitted->figures, setup, sure::together(*tally, *limit, *heads)));
             if (cancelled()) return;
-            post([this, fitted, sigma] {
-                fitted_bands_ = fitted;
-                change_sigma_ = std::make_unique<std::array<double, sure::compared_count>>(sigma);
+            post([this, fitted, changes] {
+                fitted_figures_ = fitted;
+                changes_ = changes;
                 emit bands_changed();
             });
         }
@@ -436,17 +436,29 @@ void Document::start_slow_bands() {
 /// Where straight lines fail, drawn cars give the bands' sides.
 void Document::start_draws() {
     if (!bands_ || !limit_bands_ || depth_ != Depth::Whole) return;
-    draws_.start([this, job = job_, look = look_, bands = bands_, limit_bands = limit_bands_](const auto& cancelled,
-                                                                                              const auto& post) {
-        const job::Setup& setup = look == Look::Trial ? job->trial : job->fitted;
-        const auto drawn = [&](const Bands& of, const sure::Question& question) {
-            return std::make_shared<const sure::Bands>(
-                sure::with_draws(*of, job->vehicle, setup, question, [&](int) { return !cancelled(); }));
+    draws_.start([this, job = job_, look = look_, changes = changes_, bands = bands_,
+                  limit_bands = limit_bands_](const auto& cancelled, const auto& post) {
+        const auto go_on = [&](int) { return !cancelled(); };
+        auto changed = changes ? *changes : std::vector<sure::Change>();
+        const auto drawn = [&](const Bands& of, const sure::Question& question, std::size_t first) {
+            const job::Vehicle& car = job->vehicle;
+            if (look == Look::Fitted)
+                return std::make_shared<const sure::Bands>(sure::with_draws(*of, car, job->fitted, question, go_on));
+            const sure::ChangeDraws both = sure::draw_change({car, job->fitted}, {car, job->trial}, question,
+                                                             sure::draws_for_sides, sure::draws_seed, go_on);
+            if (!changed.empty()) {
+                const std::vector<sure::Change> some = sure::with_draws(
+                    {changed.begin() + static_cast<std::ptrdiff_t>(first), changed.end()}, both.change);
+                std::ranges::copy(some, changed.begin() + static_cast<std::ptrdiff_t>(first));
+            }
+            return std::make_shared<const sure::Bands>(sure::with_draws(*of, both.after));
         };
-        const Bands figures = drawn(bands, sure::tally()), limits = drawn(limit_bands, sure::limit(Ground::Dry));
-        post([this, figures, limits] {
+        const Bands figures = drawn(bands, sure::tally(), 0),
+                    limits = drawn(limit_bands, sure::limit(Ground::Dry), sure::ComparedLimit);
+        post([this, figures, limits, changed = std::make_shared<const std::vector<sure::Change>>(changed)] {
             bands_ = figures;
             limit_bands_ = limits;
+            if (changes_) changes_ = changed;
             emit bands_changed();
         });
     });
@@ -469,7 +481,7 @@ QString Document::band_text(study::Outcome of_front, End end, double factor, int
 }
 
 void Document::finish_bands() {
-    if (heads_bands_ && (change_sigma_ || look_ == Look::Fitted)) return;
+    if (heads_bands_ && (changes_ || look_ == Look::Fitted)) return;
     start_bands();
     bands_worker_.finish();
     start_slow_bands();

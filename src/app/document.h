@@ -119,8 +119,8 @@ public:
     const sure::Bands* limit_bands() const { return limit_bands_.get(); }
     /// Once the hand pauses, as what follows.
     const sure::Bands* heads_bands() const { return heads_bands_.get(); }
-    /// σ of Trial less Fitted, of sure::Compared; nothing while Fitted is looked at.
-    const std::array<double, sure::compared_count>* change_sigma() const { return change_sigma_.get(); }
+    /// What Trial changes of Fitted, of sure::Compared; nothing while Fitted is looked at.
+    const std::vector<sure::Change>* changes() const { return changes_.get(); }
     /// Half width of an outcome's band over its value; 0 while it is not known. `of_front` names the front bar's
     /// outcome, the rear's follows it.
     double relative_band(study::Outcome of_front, End end) const;
@@ -199,12 +199,12 @@ private:
     using Bands = std::shared_ptr<const sure::Bands>;
     Bands bands_, limit_bands_, heads_bands_;
     std::vector<Bands> gone_; ///< until a worker takes them apart, which takes long
-    std::unique_ptr<std::array<double, sure::compared_count>> change_sigma_;
-    struct FittedBands {
+    std::shared_ptr<const std::vector<sure::Change>> changes_;
+    struct FittedFigures {
         std::shared_ptr<const job::Job> of;
-        sure::Bands bands;
+        sure::Figures figures;
     };
-    std::shared_ptr<const FittedBands> fitted_bands_; ///< kept, since Fitted seldom changes
+    std::shared_ptr<const FittedFigures> fitted_figures_; ///< kept, since Fitted seldom changes
     QTimer *bands_timer_, *pause_timer_;
     Depth depth_ = Depth::Whole;
     Worker draws_, slow_bands_worker_, bands_worker_; ///< last: they end before what they post to

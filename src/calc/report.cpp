@@ -148,8 +148,7 @@ Json bands(const job::Job& job, const std::string& name, int draws, unsigned see
     const job::Setup& setup = job::setup_named(job, name);
     const sure::Bands linear = sure::bands(job.vehicle, setup);
     const sure::Draws drawn = sure::draw(job.vehicle, setup, sure::tally(), draws, seed);
-    const study::Outcomes now = study::assess(job.vehicle, setup).outcomes;
-    const sure::Bands shown = sure::with_draws(linear, {now.begin(), now.end()}, drawn);
+    const sure::Bands shown = sure::with_draws(linear, drawn);
     Json figures;
     for (std::size_t o = 0; o < study::outcome_count; ++o) {
         const units::Unit unit = units::filed(study::outcome_names[o].quantity);
@@ -176,13 +175,13 @@ Json differs(const job::Job& job, const std::string& from, const std::string& na
     const auto effect = [&](const job::Setup& setup) -> Json {
         try {
             const sure::Figures now = sure::figures_of(job.vehicle, setup);
-            const auto sigma = sure::difference_sigma(before, was.bands, setup, now.bands);
+            const auto changes = sure::drawn_changes(job.vehicle, before, was, setup, now);
             const auto of = [&](std::size_t figure, double unit) -> Json {
-                const double change = now.value[figure] - was.value[figure];
-                static constexpr const char* sure[] = {"cannot say", "probably", "surely"};
-                return {{"by", units::rounded(change / unit)},
-                        {"band_90", units::rounded(band_90 * sigma[figure] / unit)},
-                        {"sign", sure[static_cast<int>(sure::how_sure(change, sigma[figure]))]}};
+                const sure::Change& change = changes[figure];
+                return {{"by", units::rounded(change.by / unit)},
+                        {"band_below", units::rounded(change.sides().below / unit)},
+                        {"band_above", units::rounded(change.sides().above / unit)},
+                        {"sign", say::sure_words(change)}};
             };
             return {{"roll_gradient_deg_per_g", of(study::RollGradient, units::deg / units::g)},
                     {"front_share", of(study::FrontShare, 1)},

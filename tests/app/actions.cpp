@@ -519,14 +519,14 @@ TEST_CASE("what differs is told with what each does, and taken back by a click",
 
 TEST_CASE("the tally tells how sure a change from Fitted is") {
     Bench bench;
-    CHECK_FALSE(bench.document().change_sigma());
+    CHECK_FALSE(bench.document().changes());
     bench.document().finish_bands();
-    REQUIRE(bench.document().change_sigma());
+    REQUIRE(bench.document().changes());
     const Ink trial = Ink::of(bench.window.tally());
     CHECK(trial.says(QString::fromUtf8("1.5 ± 0.3")));
     CHECK(trial.says("0.01 cannot say"));
     bench.document().set_look(Look::Fitted);
     bench.document().finish_bands();
-    CHECK_FALSE(bench.document().change_sigma());
+    CHECK_FALSE(bench.document().changes());
     CHECK(Ink::of(bench.window.tally()).says("as fitted"));
 }

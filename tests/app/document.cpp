@@ -162,15 +162,15 @@ TEST_CASE("the tally's bands come at once, and what takes long by itself once th
     QObject::connect(&d, &Document::bands_changed, &d, [&] {
         if (!d.limit_bands() || d.heads_bands()) return;
         ++limits;
-        with_long_ones += d.change_sigma() || !d.bands()->drawn.empty();
+        with_long_ones += d.changes() || !d.bands()->drawn.empty();
     });
     for (const double spread : {0.5e-3, 0.4e-3, 0.3e-3}) { // each before the pause after the last is over, or after it
         bench.document().set_sigma("trial/front/bar/outer_diameter", spread);
-        CHECK_FALSE((d.bands() || d.limit_bands() || d.heads_bands() || d.change_sigma()));
+        CHECK_FALSE((d.bands() || d.limit_bands() || d.heads_bands() || d.changes()));
         const int before = limits;
         CHECK(QTest::qWaitFor([&] { return limits > before; }, 120000));
     }
-    CHECK(QTest::qWaitFor([&] { return d.heads_bands() && d.change_sigma() && !d.bands()->drawn.empty(); }, 120000));
+    CHECK(QTest::qWaitFor([&] { return d.heads_bands() && d.changes() && !d.bands()->drawn.empty(); }, 120000));
     CHECK(with_long_ones == 0);
 }
 

@@ -1,7 +1,7 @@
 #include "core/model/tyres.h"
 #include "core/say/balance_words.h"
 #include "core/say/difference_words.h"
-#include "core/sure/compare.h"
+#include "core/sure/draws.h"
 #include "core/sure/parameters.h"
 #include "examples.h"
 
@@ -57,7 +57,8 @@ TEST_CASE("a difference is as sure as that of cars drawn together, and surer tha
     after.front.bar.outer_diameter.value *= 1.12;
     after.rear.springs.rate.value *= 1.1;
     const sure::Figures one = sure::figures_of(j.vehicle, j.trial), other = sure::figures_of(j.vehicle, after);
-    const auto sigma = sure::difference_sigma(j.trial, one.bands, after, other.bands);
+    std::vector<double> sigma;
+    for (const sure::Change& c : sure::changes(j.trial, one, after, other)) sigma.push_back(c.sigma);
     CHECK(sigma[RollGradient] < 0.7 * std::hypot(one.bands.sigma[RollGradient], other.bands.sigma[RollGradient]));
     CHECK(sigma[FrontRate] ==
           Approx(std::hypot(one.bands.sigma[FrontRate], other.bands.sigma[FrontRate])).epsilon(0.5));
@@ -112,9 +113,9 @@ TEST_CASE("a difference is as sure as that of cars drawn together, and surer tha
     }
     REQUIRE_FALSE(assess(loose.vehicle, loose.trial).ascent.lifted);
     CHECK(std::isnan(sure::figures_of(loose.vehicle, loose.trial).value[LiftHeight]));
-    CHECK(sure::how_sure(1, 0.5) == sure::Sure::Surely);
-    CHECK(sure::how_sure(-1, 1) == sure::Sure::Probably);
-    CHECK(sure::how_sure(0.5, 1) == sure::Sure::CannotSay);
+    CHECK(sure::how_sure({1, 0.5}) == sure::Sure::Surely);
+    CHECK(sure::how_sure({-1, 1}) == sure::Sure::Probably);
+    CHECK(sure::how_sure({0.5, 1}) == sure::Sure::CannotSay);
 }
 
 TEST_CASE("two bars of equal numbers are two bars: their difference is as unsure as both, and has no jump") {
@@ -124,7 +125,7 @@ TEST_CASE("two bars of equal numbers are two bars: their difference is as unsure
     const auto apart = [&](double diameter) {
         after.front.bar.outer_diameter.value = diameter;
         const sure::Figures one = sure::figures_of(j.vehicle, j.trial), other = sure::figures_of(j.vehicle, after);
-        return sure::difference_sigma(j.trial, one.bands, after, other.bands)[RollGradient];
+        return sure::changes(j.trial, one, after, other)[RollGradient].sigma;
     };
     const double thickness = j.trial.front.bar.outer_diameter.value, equal = apart(thickness),
                  nearly = apart(thickness * 1.0005);
@@ -137,6 +138,56 @@ TEST_CASE("two bars of equal numbers are two bars: their difference is as unsure
     CHECK(equal == Approx(std::sqrt(sum)).epsilon(0.01));
     after = j.trial;
     CHECK(apart(thickness) == Approx(0).margin(1e-12));
+}
+
+TEST_CASE("friction at rest holds a spring off, and is another each time that a car comes to rest") {
+    // A car that sits by so much less on each spring stands higher by just that, its tyres as loaded as before.
+    const Job j = new_car({"saloon", CarKind::Family});
+    const car::Car level = model::car_with(j.vehicle, j.trial);
+    constexpr double held = 60;
+    const car::State still = car::settle(level, {}), up = car::settle(sure::stuck(level, {held, held, held, held}), {});
+    for (const End end : both_ends) {
+        REQUIRE(level[end].kind == AxleKind::Independent);
+        CHECK(car::rises(level, up)[end] - car::rises(level, still)[end] ==
+              Approx(held / level[end].spring_rate).epsilon(1e-3));
+        CHECK(up.wheels[wheel_at(end, 0)].load == Approx(still.wheels[wheel_at(end, 0)].load).epsilon(1e-6));
+    }
+    // On the road it has no part; on ramps it widens a difference at the end where nothing was changed.
+    Setup after = j.trial;
+    after.front.bar.id = "another bar";
+    after.front.bar.outer_diameter.value *= 1.1;
+    const sure::Figures one = sure::figures_of(j.vehicle, j.trial), other = sure::figures_of(j.vehicle, after);
+    const std::vector<sure::Change> change = sure::changes(j.trial, one, after, other);
+    double friction = 0, rolls = 0;
+    for (const sure::Bands* b : {&one.bands, &other.bands})
+        for (const sure::Share& s : b->shares)
+            if (sure::of_each_time(s.path)) {
+                friction += s.variance(RearTravel);
+                rolls += s.variance(RollGradient);
+            }
+    CHECK(rolls < 1e-12 * one.bands.sigma[RollGradient] * one.bands.sigma[RollGradient]);
+    CHECK(std::sqrt(friction) > 5e-4);
+    CHECK(change[RearTravel].sigma > std::sqrt(friction));
+}
+
+TEST_CASE("a change that crosses a kink is as sure as the cars drawn, not as their slopes") {
+    // Which end gives up first is open: with the front bar stiffer the limit may go either way.
+    Job j = new_car({"saloon", CarKind::Family});
+    const auto limit = [] { return sure::limit(Ground::Dry, sure::Near::FirstOrder); };
+    Setup after = j.trial;
+    after.front.bar.id = "another bar";
+    after.front.bar.outer_diameter.value *= 1.15;
+    const auto lines = sure::changes(j.vehicle, j.trial, after, limit);
+    const auto drawn = sure::drawn_changes(j.vehicle, j.trial, after, limit, 800);
+    REQUIRE(drawn[sure::LimitLateral].drawn);
+    CHECK(drawn[sure::LimitLateral].by == lines[sure::LimitLateral].by);
+    CHECK(sure::how_sure(drawn[sure::LimitLateral]) ==
+          sure::how_sure_by(std::max(drawn[sure::LimitLateral].as_told, 1 - drawn[sure::LimitLateral].as_told)));
+    // Nothing changed is no change, and surely nothing.
+    const auto none = sure::drawn_changes(j.vehicle, j.trial, j.trial, limit, 200);
+    CHECK(none[sure::LimitLateral].by == 0);
+    CHECK(none[sure::LimitLateral].half() == 0);
+    CHECK(sure::how_sure(none[sure::LimitLateral]) == sure::Sure::CannotSay);
 }
 
 TEST_CASE("what Trial changes of the schools' readings and of a bump is as sure as both cars moved together say") {

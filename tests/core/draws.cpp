@@ -98,8 +98,9 @@ TEST_CASE("cars that have no such figure are left out of its quantiles, and none
     CHECK(d.high[0] == 5);
     CHECK(std::isnan(d.median[1]));
     Bands lines;
+    lines.nominal = {0, 0};
     lines.sigma = {0, 2};
-    CHECK(with_draws(lines, {0, 0}, d).sides(1).below == Approx(2 * band_90)); // by the lines then
+    CHECK(with_draws(lines, d).sides(1).below == Approx(2 * band_90)); // by the lines then
 }
 
 TEST_CASE("bands by the derivative at the answer are those by central differences of the whole") {

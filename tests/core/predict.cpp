@@ -101,11 +101,11 @@ TEST_CASE("a band's share adds up, one input at a time") {
     Job j = blank();
     for (FieldRef& f : fields(j)) f.value->sigma = 0;
     const Bands none = bands(j.vehicle, j.trial);
-    REQUIRE(none.shares.size() == 1); // beam theory itself
+    REQUIRE(none.shares.size() == 5); // beam theory itself, and what friction holds at each wheel
     CHECK(none.sigma[FrontRate] > 0);
     j.vehicle.front.track.sigma = 0.01;
     const Bands track = bands(j.vehicle, j.trial);
-    REQUIRE(track.shares.size() == 2);
+    REQUIRE(track.shares.size() == 6);
     CHECK(track.shares[0].path == "vehicle/front/track");
     CHECK(track.shares[0].label == "Front axle, track");
     CHECK(track.shares[0].variance(FrontRate) == Approx(0).margin(1e-12)); // the bar knows no track

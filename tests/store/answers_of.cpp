@@ -309,8 +309,8 @@ void of_flex(Sheet& s, const Job& j, const Assessment& a) {
 
 void of_certainty(Sheet& s, const Job& j, const Assessment& a) {
     const sure::Bands linear = sure::bands(j.vehicle, j.trial);
-    const sure::Bands shown = sure::with_draws(linear, {a.outcomes.begin(), a.outcomes.end()},
-                                               sure::draw(j.vehicle, j.trial, sure::tally(), 200, sure::draws_seed));
+    const sure::Bands shown =
+        sure::with_draws(linear, sure::draw(j.vehicle, j.trial, sure::tally(), 200, sure::draws_seed));
     for (std::size_t o = 0; o < outcome_count; ++o) {
         const sure::Sides sides = shown.sides(o);
         s(outcome_names[o].words, a.outcomes[o], linear.sigma[o], sides.below, sides.above);

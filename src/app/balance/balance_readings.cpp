@@ -1,6 +1,7 @@
 #include "app/balance/balance_readings.h"
 #include "core/say/balance_words.h"
 #include "core/say/difference_words.h"
+#include "core/sure/draws.h"
 
 #include "app/paint/axes.h"
 #include "app/shell/theme.h"
@@ -45,7 +46,7 @@ void paint_balance_beam(QPainter& p, QPointF middle, double half, double off, do
 }
 
 QString change_words(const sure::Change& change, double unit, int decimals) {
-    const double by = change.by / unit, half = band_90 * change.sigma / std::abs(unit);
+    const double by = change.by / unit, half = change.half() / std::abs(unit);
     // A change that is more than its band is told to where it shows.
     while (decimals < 4 && std::max(std::abs(by), half) < 0.5 * std::pow(10, -decimals)) ++decimals;
     return QString("%1%2 ± %3")
@@ -107,16 +108,18 @@ void BalanceSums::ask() {
                 emit changed();
             });
             const auto tell_change = [&](std::vector<sure::Change> BalanceSums::*where,
-                                         const std::function<sure::Question()>& question) {
+                                         const std::function<sure::Question()>& question, int draws = 0) {
                 if (!fitted || cancelled()) return;
-                const auto found = sure::changes(now.vehicle(), fitted->setup(), now.setup(), question, cancelled);
+                const auto found =
+                    sure::drawn_changes(now.vehicle(), fitted->setup(), now.setup(), question, draws, cancelled);
                 if (cancelled()) return;
                 post([this, where, found] {
                     this->*where = found;
                     emit changed();
                 });
             };
-            tell_change(&BalanceSums::limit_change_, [&] { return sure::limit(ground, sure::Near::FirstOrder); });
+            const auto limit = [&] { return sure::limit(ground, sure::Near::FirstOrder); };
+            tell_change(&BalanceSums::limit_change_, limit);
             const auto phases = sure::phase_bands(now.vehicle(), now.setup(), ground, cancelled);
             if (cancelled()) return;
             post([this, phases] {
@@ -133,6 +136,7 @@ void BalanceSums::ask() {
                 emit changed();
             });
             tell_change(&BalanceSums::steady_change_, [&] { return sure::steady(ground); });
+            tell_change(&BalanceSums::limit_change_, limit, 800);
         });
 }
 
@@ -209,7 +213,7 @@ void CurveReading::paint_beam(QPainter& p, const QRectF& room) {
              tr("Fitted: %1 g, %2").arg(qs(units::fixed(fitted.lateral / per_g, 2)), first_of(fitted.first)), t.soft});
         if (const auto& change = sums_.limit_change(); !change.empty()) {
             const sure::Change& by = change[sure::LimitLateral];
-            const QString figure = change_words(by, per_g, 2), surely = qs(say::sure_words(by.by, by.sigma));
+            const QString figure = change_words(by, per_g, 2), surely = qs(say::sure_words(by));
             lines.push_back({tr("Trial changes the limit by %1 g: %2.").arg(figure, surely),
                              tr("Trial: %1 g, %2").arg(figure, surely), t.soft});
         }

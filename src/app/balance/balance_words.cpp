@@ -136,7 +136,7 @@ void BalanceStation::say_schools() {
             const units::Unit unit = units::shown(study::scale_of(school).quantity, document_.units());
             reason = tr("Trial changes it by %1: %2; %3")
                          .arg(change_words(change[rows.size()], unit.factor, unit.decimals),
-                              qs(say::sure_words(change[rows.size()].by, change[rows.size()].sigma)), reason);
+                              qs(say::sure_words(change[rows.size()])), reason);
         }
         rows.push_back({tr(words.name), value, reason, Mark::Plain});
         const SchoolScale& scale = school_scales[rows.size() - 1]; // a row each so far

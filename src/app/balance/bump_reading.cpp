@@ -63,7 +63,7 @@ void BumpReading::paint_wheel(QPainter& p, const QRectF& room, End end, double m
     QString change;
     if (was && !sure_of.empty()) {
         const sure::Change& c = sure_of[sure::SteadyFrontBump + index(end)];
-        change = tr(", %1: %2").arg(change_words(c, 1, 2), qs(say::sure_words(c.by, c.sigma)));
+        change = tr(", %1: %2").arg(change_words(c, 1, 2), qs(say::sure_words(c)));
     }
     // As much of it as there is room for.
     const bool front = end == End::Front;

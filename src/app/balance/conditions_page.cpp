@@ -1,6 +1,7 @@
 #include "app/balance/conditions_page.h"
 #include "app/balance/balance_readings.h"
 #include "core/say/balance_words.h"
+#include "core/sure/draws.h"
 
 #include "app/paint/pen.h"
 #include "app/shell/theme.h"
@@ -75,12 +76,12 @@ void ConditionsPage::start() {
             for (std::size_t load = 0; load < 3 && !cancelled(); ++load) {
                 const job::Setup setup = study::with_loads(vehicle, now.setup(), load),
                                  before = study::with_loads(vehicle, fitted.setup(), load);
-                const sure::Bands bands = sure::limit_bands(vehicle, setup, all_grounds[i], cancelled);
-                row[load].limit = bands.sigma[sure::LimitLateral];
+                row[load].limit =
+                    sure::limit_bands(vehicle, setup, all_grounds[i], cancelled).sigma[sure::LimitLateral];
                 if (trial)
-                    row[load].change = sure::difference_sigma(
-                        before, sure::limit_bands(vehicle, before, all_grounds[i], cancelled).shares, setup,
-                        bands.shares, bands.sigma.size())[sure::LimitLateral];
+                    row[load].change = sure::drawn_changes(
+                        vehicle, before, setup, [&] { return sure::limit(all_grounds[i], sure::Near::FirstOrder); },
+                        400, cancelled)[sure::LimitLateral];
             }
             post([this, row, i] {
                 bands_.push_back(row);
@@ -214,7 +215,7 @@ void ConditionsPage::paint_cell(QPainter& p, const QRectF& box, std::size_t grou
     QString before = trial && (box.width() >= 190 || !banded) ? in_g(was.lateral) : QString();
     if (!before.isEmpty() && banded) {
         const double by = l.lateral - was.lateral;
-        before = (by < 0 ? "−" : "+") + in_g(std::abs(by)) + "±" + in_g(band_90 * bands_[ground][load].change);
+        before = (by < 0 ? "−" : "+") + in_g(std::abs(by)) + "±" + in_g(bands_[ground][load].change.half());
     }
     const QRectF small =
         paint::text(p, {box.right() - (narrow ? 2 : 6), y}, Qt::AlignRight, before, narrow ? 12 : 13, t.soft);

@@ -38,7 +38,8 @@ private:
     QPushButton* button_;
     bool stale_ = true;
     struct Band {
-        double limit = 0, change = 0; ///< σ of the limit, and of what Trial changes of it, m/s²
+        double limit = 0;      ///< σ of the limit, m/s²
+        sure::Change change{}; ///< what Trial changes of it
     };
     std::vector<std::array<Band, 3>> bands_; ///< as far as they are worked out
     double most_ = 1;                        ///< what a whole cell is, m/s²

@@ -11,6 +11,7 @@
 #include "core/model/tyres.h"
 #include "core/say/job_sheet.h"
 #include "core/study/difference.h"
+#include "core/sure/draws.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -394,8 +395,14 @@ void CuresPage::ask_costs() {
     }
     for (int at = 0; at < static_cast<int>(found_->cures.ways.size()); ++at)
         if (std::ranges::find(wanted, at, &std::pair<int, job::Setup>::first) == wanted.end()) want(at);
-    if (wanted.empty()) return;
-    costs_.start([this, of = found_->of, as_it_is = found_->costs, wanted](const auto& cancelled, const auto& post) {
+    std::vector<std::pair<int, job::Setup>>
+        drawn; // of the cards: a limit has a kink where the other end gives up first
+    for (const std::size_t card : {0u, 1u})
+        if (const study::Cure* way = found_->way(card); way && way->helps() && way->to)
+            if (const int at = found_->shown[card]; !found_->drawn.contains(at)) drawn.emplace_back(at, *way->to);
+    if (wanted.empty() && drawn.empty()) return;
+    costs_.start([this, of = found_->of, as_it_is = found_->costs, wanted, drawn,
+                  known = found_->sure](const auto& cancelled, const auto& post) mutable {
         const auto costs = [&](const job::Setup& setup) {
             return sure::answered(of.vehicle(), setup, sure::costs, cancelled);
         };
@@ -404,9 +411,31 @@ void CuresPage::ask_costs() {
             if (cancelled()) return;
             const auto sure = sure::changes(of.setup(), *now, to, costs(to));
             if (cancelled()) return;
+            known[at] = sure;
             post([this, now, at = at, sure] {
                 if (!found_) return;
                 found_->costs = now;
+                found_->sure[at] = sure;
+                drawing_->update();
+                list_->update();
+            });
+        }
+        for (const auto& [at, to] : drawn) {
+            auto sure = known[at];
+            const auto draw = [&](sure::CostAnswer cost, const sure::Question& question) {
+                if (!cancelled() && !sure.empty())
+                    sure[cost] = sure::with_draws(
+                        {sure[cost]}, sure::draw_change({of.vehicle(), of.setup()}, {of.vehicle(), to}, question, 400,
+                                                        sure::draws_seed, [&](int) { return !cancelled(); })
+                                          .change)[0];
+            };
+            draw(sure::CostDry, sure::limit(Ground::Dry));
+            draw(sure::CostWet, sure::limit(Ground::Wet));
+            draw(sure::CostRamps, sure::reach({}));
+            if (cancelled()) return;
+            post([this, at = at, sure] {
+                if (!found_) return;
+                found_->drawn.insert(at);
                 found_->sure[at] = sure;
                 drawing_->update();
                 list_->update();

@@ -8,6 +8,7 @@
 #include <QWidget>
 #include <array>
 #include <map>
+#include <set>
 
 class QComboBox;
 class QLabel;
@@ -28,6 +29,7 @@ struct CuresFound {
     std::array<int, 2> shown{-1, -1};                ///< of cures.ways; −1: none
     std::size_t chosen = 0;                          ///< of the two, what goes on Trial
     std::shared_ptr<const sure::Answered> costs{};   ///< of the car as it is; null until worked out
+    std::set<int> drawn{};                           ///< ways whose limits and ramps in `sure` are of cars drawn
     std::map<int, std::vector<sure::Change>> sure{}; ///< of sure::costs(), as far as worked out
     std::map<int, QString> work{};                   ///< how much it is to do
     std::vector<sure::Change> sure_of(int way) const {

@@ -250,7 +250,7 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         QString told;
         if (changes && std::isfinite(c.by)) {
             told = c.by == 0 && c.sigma == 0 ? tr("no change") : change_words(c, figure.unit, figure.decimals);
-            if (!instead) told += ", " + qs(say::sure_words(c.by, c.sigma)); // else its band tells
+            if (!instead) told += ", " + qs(say::sure_words(c)); // else its band tells
         }
         row(figure.what, figure.told(now, bands_ && !instead ? bands_->sigma[figure.answer] : 0),
             instead  ? told

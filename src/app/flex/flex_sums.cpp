@@ -44,20 +44,29 @@ void FlexSums::start_bands() {
                 emit changed();
             });
         };
+        const auto go_on = [&](int) { return !cancelled(); };
+        const auto question = [&] { return sure::reach(protocol); };
         const sure::Bands linear = sure::flex_bands(state, protocol, cancelled);
         tell(linear);
-        if (fitted && !cancelled()) {
-            const sure::Bands of_fitted = sure::flex_bands(*fitted, protocol, cancelled);
-            const auto sigma = sure::difference_sigma(fitted->setup, of_fitted.shares, state.setup, linear.shares,
-                                                      linear.sigma.size());
-            if (cancelled()) return;
-            post([this, change = Change{after - before, sigma[sure::Reach]}] {
+        if (!fitted) return tell(sure::with_draws(linear, state.vehicle, state.setup, question(), go_on));
+        const sure::Bands of_fitted = sure::flex_bands(*fitted, protocol, cancelled);
+        const auto sigma =
+            sure::difference_sigma(fitted->setup, of_fitted.shares, state.setup, linear.shares, linear.sigma.size());
+        const auto tell_change = [&](const sure::Change& change) {
+            post([this, change] {
                 change_ = change;
                 emit changed();
             });
-        }
-        tell(sure::with_draws(linear, state.vehicle, state.setup, sure::reach(protocol),
-                              [&](int) { return !cancelled(); }));
+        };
+        const sure::Change by_lines{after - before, sigma[sure::Reach]};
+        if (cancelled()) return;
+        tell_change(by_lines);
+        const sure::ChangeDraws drawn =
+            sure::draw_change({fitted->vehicle, fitted->setup}, {state.vehicle, state.setup}, question(),
+                              sure::draws_for_sides, sure::draws_seed, go_on);
+        if (cancelled()) return;
+        tell_change(sure::with_draws({by_lines}, drawn.change)[0]);
+        tell(sure::with_draws(linear, drawn.after));
     });
 }
 

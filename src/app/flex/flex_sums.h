@@ -32,12 +32,9 @@ public:
     const study::FlexResult* shown() const { return chosen_ < all_.size() ? &all_[chosen_] : nullptr; }
     /// Of the shown state's reach and travels (sure::flex_bands), once a worker has them.
     const sure::Bands* bands() const { return bands_ ? &*bands_ : nullptr; }
-    /// The shown state's reach less Fitted's on the same ground, with σ of the difference: what both share cancels.
-    /// Nothing until it is worked out, while Fitted is looked at, or where either does not end.
-    struct Change {
-        double difference, sigma;
-    };
-    const std::optional<Change>& change() const { return change_; }
+    /// What the shown state changes of Fitted's reach on the same ground. Nothing until it is worked out, while Fitted is
+    /// looked at, or where either does not end.
+    const std::optional<sure::Change>& change() const { return change_; }
     void finish(); ///< waits for all of it: pictures and tests
     const std::optional<study::FlexResult>& fitted() const { return fitted_; } ///< while Trial is looked at
 
@@ -57,7 +54,7 @@ private:
     std::vector<study::FlexState::What> left_out_;
     bool stale_ = true;
     std::optional<sure::Bands> bands_;
-    std::optional<Change> change_;
+    std::optional<sure::Change> change_;
     Worker bands_worker_, worker_; ///< last: they end before what they post to
 };
 

@@ -39,11 +39,10 @@ void FlexStation::tell_why() {
         const auto quantity = slope() ? units::Quantity::Angle : units::Quantity::Length;
         const units::Unit unit = units::shown(quantity, document_.units());
         const int decimals = slope() || document_.units() != units::System::Metric ? 1 : 0;
-        const QString sign = change->difference < 0 ? tr("less") : tr("more");
+        const QString sign = change->by < 0 ? tr("less") : tr("more");
         const auto size = [&](double si) { return qs(units::fixed(std::abs(si) / unit.factor, decimals)); };
-        const QString by =
-            tr("%1 ± %2 %3").arg(size(change->difference), size(band_90 * change->sigma), qs(unit.symbol));
-        const sure::Sure how = sure::how_sure(change->difference, change->sigma);
+        const QString by = tr("%1 ± %2 %3").arg(size(change->by), size(change->half()), qs(unit.symbol));
+        const sure::Sure how = sure::how_sure(*change);
         text += "<p style='margin: 2px 0'>" +
                 (how == sure::Sure::CannotSay
                      ? tr("Against Fitted: nobody can say whether more or less (%1 %2).").arg(by, sign)

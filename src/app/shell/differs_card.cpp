@@ -3,6 +3,7 @@
 #include "app/shell/theme.h"
 #include "app/words.h"
 #include "core/say/difference_words.h"
+#include "core/sure/draws.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -91,7 +92,8 @@ void DiffersCard::ask() {
             Row row{};
             try {
                 row.with = sure::figures_of(vehicle, setup, cancelled);
-                row.sigma = sure::difference_sigma(fitted, out.fitted.bands, setup, row.with->bands);
+                row.change = sure::drawn_changes(vehicle, fitted, out.fitted, setup, *row.with,
+                                                 [&](int) { return !cancelled(); });
             } catch (const BadInput& e) {
                 row.problem = qs(e.problem());
             }
@@ -126,21 +128,19 @@ void DiffersCard::fill() {
         cell->setAlignment(Qt::AlignRight | Qt::AlignTop);
         grid->addWidget(cell, line, static_cast<int>(column) + 1);
     };
-    const auto effect = [&](const Row& row, const Column& of) {
-        return (row.with->value[of.figure] - sums.fitted.value[of.figure]) / of.unit;
-    };
+    const auto effect = [&](const Row& row, const Column& of) { return row.change[of.figure].by / of.unit; };
     const auto numbers = [&](const Row& row, bool band) {
         for (std::size_t c = 0; c < columns.size(); ++c) {
             const Column& of = columns[c];
-            const double change = effect(row, of), sigma = row.sigma[of.figure] / of.unit;
+            const double change = effect(row, of), half = row.change[of.figure].half() / of.unit;
             if (!std::isfinite(change)) {
                 put(c, QString::fromUtf8("–"), sure::Sure::CannotSay);
                 continue;
             }
             QString text = signed_text(change, of.decimals);
-            if (band && sigma > 0) text += "\n± " + qs(units::fixed(band_90 * sigma, of.decimals));
+            if (band && half > 0) text += "\n± " + qs(units::fixed(half, of.decimals));
             const bool none = signed_text(change, of.decimals).at(0).isDigit();
-            put(c, text, none ? sure::Sure::CannotSay : sure::how_sure(change, sigma));
+            put(c, text, none ? sure::Sure::CannotSay : sure::how_sure(row.change[of.figure]));
         }
     };
     for (std::size_t i = 0; i < differences_.size(); ++i) {

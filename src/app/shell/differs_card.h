@@ -24,7 +24,7 @@ public:
 private:
     struct Row {
         std::optional<sure::Figures> with; ///< nothing: it cannot stand alone
-        std::array<double, sure::compared_count> sigma;
+        std::vector<sure::Change> change;
         QString problem;
     };
     struct Sums {

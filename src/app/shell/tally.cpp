@@ -27,11 +27,15 @@ struct Shown {
     bool positive = true; ///< always: its band may be told in the logarithm
 };
 
-/// σ of the change from Fitted, in its own unit; 0 while it is not known.
-double change_sigma(const Document& d, Figure figure) {
-    if (!d.change_sigma()) return 0;
+/// What Trial changes of it and the unit that it is shown in.
+struct Changed {
+    sure::Change change; ///< by 0 while it is not known
+    double unit = 1;
+};
+Changed changed(const Document& d, Figure figure) {
+    if (!d.changes()) return {};
     const double length = units::shown(units::Quantity::Length, d.units()).factor;
-    const auto of = [&](std::size_t compared, double unit) { return (*d.change_sigma())[compared] / unit; };
+    const auto of = [&](std::size_t compared, double unit) { return Changed{(*d.changes())[compared], unit}; };
     switch (figure) {
     case Figure::Roll:
         return of(study::RollGradient, units::deg / units::g);
@@ -50,7 +54,7 @@ double change_sigma(const Document& d, Figure figure) {
     case Figure::LinkMargin:
         return of(study::LinkMargin, units::deg);
     }
-    return 0;
+    return {};
 }
 
 Shown shown_figure(const Document& d, Figure figure) {
@@ -243,17 +247,17 @@ void Tally::paintEvent(QPaintEvent*) {
         } else {
             const bool none = !std::isfinite(s.change);
             const double shown = none || std::abs(s.change) < 0.5 * std::pow(10, -s.decimals) ? 0 : s.change;
-            const double sigma = change_sigma(document_, say::all_figures[i]);
+            const auto [by, in] = changed(document_, say::all_figures[i]);
             const auto number = [&](double of) {
                 return QString::fromStdString(units::fixed(std::abs(of), s.decimals));
             };
             QString words = none ? tr("see roll") : tr("as fitted");
             if (document_.look() != Look::Fitted && shown != 0) {
-                const sure::Sure sure = sure::how_sure(s.change, sigma);
+                const sure::Sure sure = document_.changes() ? sure::how_sure(by) : sure::Sure::Surely;
                 const QString sign = sure == sure::Sure::Surely     ? tr(" from fitted")
                                      : sure == sure::Sure::Probably ? tr(" probably")
                                                                     : tr(" cannot say");
-                const QString band = sigma > 0 ? " ± " + number(band_90 * sigma) : QString();
+                const QString band = by.half() > 0 ? " ± " + number(by.half() / in) : QString();
                 const double room = (i + 1) * each - 4 - x - 16; // beside its mark
                 const auto fits = [&](const QString& text) { return paint::width_of(text, 13) < room; };
                 const bool sure_so = sure == sure::Sure::Surely; // is then what is left out first

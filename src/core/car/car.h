@@ -37,6 +37,7 @@ struct Axle {
     double bump_room(std::size_t side) const { return bump_gap + (side == 0 ? left_bump : 0); }
     double droop_room(std::size_t side) const { return droop_gap + (side == 0 ? left_droop : 0); }
     bool captive_springs = false;         ///< springs that may pull
+    PerSide<double> stuck{};              ///< by how much friction at rest holds a side's spring off its own force, N
     std::vector<ForcePoint> spring_table; ///< replaces spring_rate when not empty; force added to the static one
     Eigen::Matrix2d bar = Eigen::Matrix2d::Zero(); ///< at the wheels, or at ± bar_base/2
     std::optional<linkage::Law> linkage;           ///< in its place: the bar through its links, at the wheels

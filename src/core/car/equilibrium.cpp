@@ -67,7 +67,7 @@ Problem pose(const Car& car, const Situation& s) {
             const double sign = side == 0 ? 1 : -1, sprung = weighed.share[a] * units::g;
             const double moment =
                 sprung * weighed.y + (a == 0 ? car.twist : -car.twist); // about x, taken by the two sides
-            f.spring_static[side] = sprung / 2 + sign * moment / base;
+            f.spring_static[side] = sprung / 2 + sign * moment / base + axle.stuck[static_cast<std::size_t>(side)];
             f.tyre_static[side] =
                 (sprung / 2 + sign * moment / axle.track + axle.unsprung_mass * units::g / 2) / axle.tyre_rate;
         }

@@ -11,7 +11,7 @@ namespace dervish::proof {
 /// where the first car's solution is kept for those near it.
 template <class State, class F> Answers of_car(State begin, F f) {
     return [cars = Cars(), state = std::move(begin), f](const Asked& asked) mutable {
-        return f(asked, cars.with(asked.vehicle, asked.setup, asked.bar_scale), state);
+        return f(asked, stuck(cars.with(asked.vehicle, asked.setup, asked.bar_scale), asked.stuck), state);
     };
 }
 template <class F> Answers of_car(F f) {

@@ -18,6 +18,7 @@ Question question(const Protocol& p, const Settings& settings) {
     }
     out.ask = p.answers(settings);
     out.bears = [bears = p.bears, settings](const std::string& path) { return bears(settings, path); };
+    out.at_rest = p.sort == Sort::Ramps || p.sort == Sort::Standing;
     if (p.in_time) {
         out.part = part_in_time;
         out.screen = motion_screen(settings.contains("ground") ? ground_of(settings) : Ground::Dry);

@@ -188,7 +188,9 @@ Whole compare(const PlannedTest& test) {
             const Prediction& of_b = test.states[static_cast<std::size_t>(b.state)].prediction;
             double sum = 0;
             for (const PredictedShare& share : of_a.shares)
-                if (const PredictedShare* other = a.state == b.state ? &share : share_at(of_b, share.path))
+                if (const PredictedShare* other = a.state == b.state               ? &share
+                                                  : sure::of_each_time(share.path) ? nullptr
+                                                                                   : share_at(of_b, share.path))
                     sum += share.change[a.channel] * other->change[b.channel];
             covariance(i, j) = sum;
             if (i == j) shared = sum;
@@ -264,7 +266,7 @@ std::optional<BackToBack> back_to_back(const PlannedTest& test, std::size_t at, 
     out.half_90 = out.sigma * (own ? student_90(freedom) : band_90);
     if (d.drift) out.drift = found[found.size() - 1];
     out.apart_half_90 = std::hypot(out.half_90, band_90 * std::sqrt(2.0) * channel.apart);
-    out.sure = sure::how_sure(out.difference, out.half_90 / band_90);
+    out.sure = sure::how_sure({out.difference, out.half_90 / band_90});
     if (const auto foretold = predicted_difference(test, at, first, second)) {
         out.predicted = foretold->first;
         out.predicted_sigma = foretold->second;

@@ -389,11 +389,11 @@ std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::Sys
         };
         const double change = is - was;
         const bool same = size_of(change) == size_of(0.0), known = !sure.empty() && std::isfinite(sure[of].by),
-                   unsure = known && sure::how_sure(sure[of].by, sure[of].sigma) == sure::Sure::CannotSay;
+                   unsure = known && sure::how_sure(sure[of]) == sure::Sure::CannotSay;
         std::string words = same ? "as now" : std::string(change > 0 ? more : less);
         if (unsure && !same) words = "cannot say";
         if (!same) words += (change > 0 ? ", +" : ", −") + size_of(change);
-        if (known && !same) words += " ± " + size_of(band_90 * sure[of].sigma);
+        if (known && !same) words += " ± " + size_of(sure[of].half());
         out.push_back({what, text(is), words, same || unsure ? 0 : (change > 0) == (good > 0) ? 1 : -1});
     };
     const auto in = [&](Quantity q, int decimals) {

@@ -98,8 +98,8 @@ DifferenceWords words_of(const Difference& d, const Vehicle& vehicle, const Setu
     return {lot_name(d), detail};
 }
 
-std::string sure_words(double difference, double sigma) {
-    switch (sure::how_sure(difference, sigma)) {
+std::string sure_words(const sure::Change& change) {
+    switch (sure::how_sure(change)) {
     case sure::Sure::Surely:
         return "surely";
     case sure::Sure::Probably:

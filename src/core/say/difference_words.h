@@ -1,5 +1,6 @@
 #pragma once
 #include "core/study/difference.h"
+#include "core/sure/compare.h"
 #include "core/units/units.h"
 
 #include <string>
@@ -9,8 +10,8 @@ namespace dervish::say {
 struct DifferenceWords {
     std::string name, detail;
 };
-/// How sure the sign of a difference is: "surely", "probably", "cannot say".
-std::string sure_words(double difference, double sigma);
+/// How sure the sign of a change is: "surely", "probably", "cannot say".
+std::string sure_words(const sure::Change& change);
 
 DifferenceWords words_of(const study::Difference& difference, const job::Vehicle& vehicle, const job::Setup& before,
                          const job::Setup& after, units::System system);

@@ -11,6 +11,7 @@
 #include "core/study/assess.h"
 #include "core/study/difference.h"
 #include "core/study/links.h"
+#include "core/sure/draws.h"
 
 #include <algorithm>
 #include <cmath>
@@ -74,14 +75,14 @@ std::string figures(const Job& job, units::System system) {
             table.row({l.label, with_band(before.value[l.figure], before.bands.sigma[l.figure], l.quantity, system)});
     } else {
         const sure::Figures after = sure::figures_of(job.vehicle, job.trial);
-        const auto sigma = sure::difference_sigma(job.fitted, before.bands, job.trial, after.bands);
+        const auto changes = sure::drawn_changes(job.vehicle, job.fitted, before, job.trial, after);
         table.row({"", "as fitted: " + job.fitted.name, "on trial: " + job.trial.name, "change", "its direction"},
                   true);
         for (const Line& l : lines) {
-            const double change = after.value[l.figure] - before.value[l.figure];
+            const sure::Change& change = changes[l.figure];
             table.row({l.label, with_band(before.value[l.figure], before.bands.sigma[l.figure], l.quantity, system),
                        with_band(after.value[l.figure], after.bands.sigma[l.figure], l.quantity, system),
-                       with_band(change, sigma[l.figure], l.quantity, system), sure_words(change, sigma[l.figure])});
+                       with_band(change.by, change.half() / band_90, l.quantity, system), sure_words(change)});
         }
     }
     std::string out = heading("What the sum says") + table.done() +

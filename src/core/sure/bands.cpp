@@ -27,6 +27,23 @@ Sides Bands::sides(std::size_t outcome) const {
     return {band_90 * sigma[outcome], band_90 * sigma[outcome]};
 }
 
+car::Car stuck(car::Car car, const PerWheel<double>& by) {
+    for (std::size_t w = 0; w < by.size(); ++w) car[end_of(w)].stuck[w % 2] = by[w];
+    return car;
+}
+
+PerWheel<double> friction_sigma(const Vehicle& v) {
+    const PerWheel<double> weighed{v.front_left_load.value, v.front_right_load.value, v.rear_left_load.value,
+                                   v.rear_right_load.value};
+    PerWheel<double> out;
+    for (std::size_t w = 0; w < out.size(); ++w) {
+        const AxleData& axle = v[end_of(w)];
+        out[w] = (axle.kind == AxleKind::Solid ? 0.04 : 0.02) * units::g *
+                 std::max(0.0, weighed[w] - axle.unsprung_mass.value / 2);
+    }
+    return out;
+}
+
 double beam_sigma(const Setup& setup) {
     double flattening = 0;
     for (const Assembly* a : {&setup.front, &setup.rear})
@@ -93,7 +110,8 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& ques
     const auto learned = own.ask;
     const std::size_t inputs = own.inputs.count();
     const double beam = beam_sigma(setup);
-    std::vector<Steps> steps(inputs + 1); // the last is of beam theory
+    const PerWheel<double> friction = friction_sigma(vehicle);
+    std::vector<Steps> steps(inputs + 1 + (question.at_rest ? 4 : 0)); // then of beam theory and of friction
     const std::vector<bool> asked = heard(vehicle, setup, question);
     share_out(
         steps.size(), own,
@@ -101,34 +119,36 @@ Bands propagate(const Vehicle& vehicle, const Setup& setup, const Question& ques
             return Hand{{vehicle, setup, question.bears}, learned};
         },
         [&](Hand& hand, std::size_t i) {
-            if (i == inputs) {
-                const auto scaled = [&](double sigmas) {
-                    return hand.ask({vehicle, setup, 1 + sigmas * beam, std::abs(sigmas)});
-                };
-                steps[i] = step_from(scaled, question.part);
-                return;
-            }
-            if (!asked[i] || (cancelled && cancelled())) return;
+            if ((i < inputs && !asked[i]) || (cancelled && cancelled())) return;
             const auto at = [&](double sigmas) -> std::vector<double> {
-                const double to = hand.inputs.value(i) + sigmas * hand.inputs.sigma(i);
-                if (!hand.inputs.accepts(i, to)) return {};
-                hand.inputs.set(i, to);
+                Asked car{hand.inputs.vehicle(), hand.inputs.setup(), 1, std::abs(sigmas)};
+                if (i == inputs) car.bar_scale = 1 + sigmas * beam;
+                if (i > inputs) car.stuck[i - inputs - 1] = sigmas * friction[i - inputs - 1];
+                if (i < inputs) {
+                    const double to = hand.inputs.value(i) + sigmas * hand.inputs.sigma(i);
+                    if (!hand.inputs.accepts(i, to)) return {};
+                    hand.inputs.set(i, to);
+                }
                 try {
-                    return hand.ask({hand.inputs.vehicle(), hand.inputs.setup(), 1, std::abs(sigmas)});
+                    return hand.ask(car);
                 } catch (const BadInput&) {
                     return {}; // at the edge of what can be: one-sided
                 }
             };
             steps[i] = step_from(at, question.part);
-            hand.inputs.reset(i);
+            if (i < inputs) hand.inputs.reset(i);
         });
     Bands out;
     out.nominal = nominal;
     out.sigma.assign(nominal.size(), 0);
-    for (std::size_t i = 0; i <= inputs; ++i) {
+    for (std::size_t i = 0; i < steps.size(); ++i) {
         const Steps& by = steps[i];
         if (by.up.empty() && by.down.empty()) continue;
         Share share{"beam theory", "beam theory", Source::Assumed, std::vector(nominal.size(), 0.0)};
+        if (i > inputs) {
+            share.path = friction_paths[i - inputs - 1];
+            share.label = "friction of the suspension at rest";
+        }
         if (i < inputs) {
             share.path = own.inputs.path(i);
             share.label = own.inputs.label(i);
@@ -169,8 +189,12 @@ std::array<double, 9> ledger_sigma(const Assembly& assembly) {
 std::vector<std::pair<std::string, double>> measure_next(const Bands& bands, std::size_t outcome, std::size_t most) {
     std::vector<std::pair<std::string, double>> out;
     const double whole = bands.sigma[outcome] * bands.sigma[outcome];
-    for (const Share& s : bands.shares)
-        if (whole > 0 && s.variance(outcome) > 0) out.emplace_back(s.label, s.variance(outcome) / whole);
+    for (const Share& s : bands.shares) {
+        if (!(whole > 0 && s.variance(outcome) > 0)) continue;
+        const bool go_on = of_each_time(s.path) && !out.empty() && out.back().first == s.label; // of another wheel
+        if (!go_on) out.emplace_back(s.label, 0);
+        out.back().second += s.variance(outcome) / whole;
+    }
     std::sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
     if (out.size() > most) out.resize(most);
     return out;

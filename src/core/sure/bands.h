@@ -34,6 +34,15 @@ inline constexpr double beam_model_sigma = 0.01;
 /// The same where the setup has a bent tube: a fifth of what its bends flatten is not sure either.
 double beam_sigma(const Setup& setup);
 
+/// What friction holds at each wheel's spring once the car was rocked, one σ, N: 2 % of the load on an independent
+/// wheel's spring, 4 % on a solid axle's. Assumed: docs/model.md, "Bands".
+PerWheel<double> friction_sigma(const Vehicle& vehicle);
+/// Of each wheel's friction in Bands::shares. It holds otherwise each time that a car comes to rest.
+inline constexpr const char* friction_paths[] = {"friction/front_left", "friction/front_right", "friction/rear_left",
+                                                 "friction/rear_right"};
+/// Whether what stands at `path` is another with each setup, and each time.
+inline bool of_each_time(const std::string& path) { return path.starts_with("friction/"); }
+
 /// Linear propagation by the difference over one sigma to each side of every input that bears, or by the derivative
 /// where the question's part of a sigma tells of the whole; beam theory's own error included. Inputs are shared
 /// out among the processors (num/share_out.h): `question` and `cancelled` must bear being asked on several threads.

@@ -9,7 +9,7 @@
 #include <map>
 
 namespace dervish::sure {
-Bands together(const Bands& tally, const Bands& limit, const Bands& heads) {
+Figures together(const Bands& tally, const Bands& limit, const Bands& heads) {
     std::map<std::string, Share> shares;
     const auto put = [&](const Bands& of, std::size_t count, std::size_t place) {
         for (const Share& share : of.shares) {
@@ -22,29 +22,26 @@ Bands together(const Bands& tally, const Bands& limit, const Bands& heads) {
     put(tally, outcome_count, 0);
     put(limit, 1, ComparedLimit);
     put(heads, 1, ComparedHeads);
-    Bands out;
-    out.sigma.assign(compared_count, 0);
+    Figures out;
+    std::copy(tally.nominal.begin(), tally.nominal.end(), out.value.begin());
+    if (out.value[LiftHeight] >= outcome_names[LiftHeight].ends_at)
+        for (const Outcome bound : {LiftHeight, FrontTravel, RearTravel})
+            out.value[bound] = std::numeric_limits<double>::quiet_NaN();
+    out.value[ComparedLimit] = limit.nominal[LimitLateral];
+    out.value[ComparedHeads] = heads.nominal[0];
+    out.bands.nominal.assign(out.value.begin(), out.value.end());
+    out.bands.sigma.assign(compared_count, 0);
     for (auto& [path, share] : shares) {
-        for (std::size_t i = 0; i < compared_count; ++i) out.sigma[i] += share.variance(i);
-        out.shares.push_back(std::move(share));
+        for (std::size_t i = 0; i < compared_count; ++i) out.bands.sigma[i] += share.variance(i);
+        out.bands.shares.push_back(std::move(share));
     }
-    for (double& s : out.sigma) s = std::sqrt(s);
+    for (double& s : out.bands.sigma) s = std::sqrt(s);
     return out;
 }
 
 Figures figures_of(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled) {
-    Figures out;
-    const Assessment a = assess(vehicle, setup);
-    std::copy(a.outcomes.begin(), a.outcomes.end(), out.value.begin());
-    if (!a.ascent.lifted) // a bound: what is more than that is not known, and so no difference to it
-        for (const Outcome bound : {LiftHeight, FrontTravel, RearTravel})
-            out.value[bound] = std::numeric_limits<double>::quiet_NaN();
-    const balance::Model model = to_model(vehicle, setup, a.car);
-    out.value[ComparedLimit] = balance::outright_limit(model).lateral;
-    out.value[ComparedHeads] = study::ride_in_use(vehicle, model).head;
-    out.bands = together(bands(vehicle, setup, cancelled), limit_bands(vehicle, setup, Ground::Dry, cancelled),
-                         propagate(vehicle, setup, heads(), cancelled));
-    return out;
+    return together(bands(vehicle, setup, cancelled), limit_bands(vehicle, setup, Ground::Dry, cancelled),
+                    propagate(vehicle, setup, heads(), cancelled));
 }
 
 std::set<std::string> alike(const Setup& before, const Setup& after) {
@@ -86,7 +83,8 @@ std::vector<double> difference_sigma(const Setup& before, const std::vector<Shar
     std::vector<double> out(count, 0);
     for (const Share& share : of_after) {
         const auto found = first.find(share.path);
-        const bool shared = found != first.end() && (!share.path.starts_with("trial/") || same.contains(share.path));
+        const bool shared = found != first.end() && !of_each_time(share.path) &&
+                            (!share.path.starts_with("trial/") || same.contains(share.path));
         for (std::size_t i = 0; i < count; ++i) {
             const double change = share.change[i] - (shared ? found->second->change[i] : 0);
             out[i] += change * change;
@@ -99,12 +97,20 @@ std::vector<double> difference_sigma(const Setup& before, const std::vector<Shar
     return out;
 }
 
-std::array<double, compared_count> difference_sigma(const Setup& before, const Bands& of_before, const Setup& after,
-                                                    const Bands& of_after) {
-    const auto sigma = difference_sigma(before, of_before.shares, after, of_after.shares, compared_count);
-    std::array<double, compared_count> out;
-    std::copy(sigma.begin(), sigma.end(), out.begin());
+namespace {
+std::vector<Change> changes(const Setup& before, const double* was, const Bands& of_before, const Setup& after,
+                            const double* is, const Bands& of_after, std::size_t count) {
+    const auto sigma = difference_sigma(before, of_before.shares, after, of_after.shares, count);
+    std::vector<Change> out;
+    for (std::size_t i = 0; i < count; ++i) out.push_back({is[i] - was[i], sigma[i]});
     return out;
+}
+} // namespace
+
+std::vector<Change> changes(const Setup& before, const Figures& of_before, const Setup& after,
+                            const Figures& of_after) {
+    return changes(before, of_before.value.data(), of_before.bands, after, of_after.value.data(), of_after.bands,
+                   compared_count);
 }
 
 Answered answered(const Vehicle& vehicle, const Setup& setup, const std::function<Question()>& question,
@@ -114,11 +120,8 @@ Answered answered(const Vehicle& vehicle, const Setup& setup, const std::functio
 
 std::vector<Change> changes(const Setup& before, const Answered& of_before, const Setup& after,
                             const Answered& of_after) {
-    const std::size_t count = of_before.value.size();
-    const auto sigma = difference_sigma(before, of_before.bands.shares, after, of_after.bands.shares, count);
-    std::vector<Change> out;
-    for (std::size_t i = 0; i < count; ++i) out.push_back({of_after.value[i] - of_before.value[i], sigma[i]});
-    return out;
+    return changes(before, of_before.value.data(), of_before.bands, after, of_after.value.data(), of_after.bands,
+                   of_before.value.size());
 }
 
 std::vector<Change> changes(const Vehicle& vehicle, const Setup& before, const Setup& after,
@@ -127,9 +130,11 @@ std::vector<Change> changes(const Vehicle& vehicle, const Setup& before, const S
                    answered(vehicle, after, question, cancelled));
 }
 
-Sure how_sure(double difference, double sigma) {
-    const double times = std::abs(difference);
-    return times > 1.645 * sigma ? Sure::Surely : times > 0.842 * sigma ? Sure::Probably : Sure::CannotSay;
+Sure how_sure(const Change& c) {
+    if (c.by == 0) return Sure::CannotSay;
+    if (c.drawn) return how_sure_by(c.as_told);
+    const double times = std::abs(c.by);
+    return times > band_90 * c.sigma ? Sure::Surely : times > 0.842 * c.sigma ? Sure::Probably : Sure::CannotSay;
 }
 
 Sure how_sure_by(double share) { return share > 0.95 ? Sure::Surely : share > 0.8 ? Sure::Probably : Sure::CannotSay; }

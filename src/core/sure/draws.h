@@ -1,5 +1,5 @@
 #pragma once
-#include "core/sure/bands.h"
+#include "core/sure/compare.h"
 
 namespace dervish::sure {
 using namespace study;
@@ -10,6 +10,7 @@ struct Draws {
     int impossible = 0; ///< draws that could not be (sizes that do not fit together) and were drawn again
     std::vector<double> low, median, high; ///< of each answer: 5 %, 50 % and 95 % of the cars lie below
     std::vector<int> ended;                ///< cars whose answer came to its end (OutcomeName::ends_at)
+    std::vector<double> above;             ///< the share of the cars whose answer is above 0
 };
 
 /// Propagation of distributions by Monte Carlo (GUM Supplement 1, JCGM 101:2008): each input normal about its value
@@ -20,9 +21,32 @@ struct Draws {
 Draws draw(const Vehicle& vehicle, const Setup& setup, const Question& question, int count, unsigned seed,
            const std::function<bool(int done)>& go_on = {});
 
+/// Cars drawn with one setup and each of them with another: what both share (sure::alike, the car) is off by as many σ
+/// in both, what is of one setup alone and what friction holds are not. GUM Supplement 1 of a difference.
+struct ChangeDraws {
+    Draws before, after;
+    Draws change; ///< after less before; of an answer that came to its end in either there is none
+};
+/// As draw(). Example: draw_change({car, job.fitted}, {car, job.trial}, tally(), 2000, 1).change.above[RollGradient].
+ChangeDraws draw_change(const Asked& before, const Asked& after, const Question& question, int count, unsigned seed,
+                        const std::function<bool(int done)>& go_on = {});
+/// Changes with the sides and the sureness that the drawn cars have. Too few draws change nothing.
+std::vector<Change> with_draws(std::vector<Change> changes, const Draws& draws);
+
+/// Of all figures compared, the tally's and the limit's by cars drawn, as many as sides need; the heads' by straight
+/// lines. `go_on` as draw()'s.
+std::vector<Change> drawn_changes(const Vehicle& vehicle, const Setup& before, const Figures& of_before,
+                                  const Setup& after, const Figures& of_after,
+                                  const std::function<bool(int done)>& go_on = {});
+
+/// Of each answer to one question, by `count` cars drawn. NaN where either has none. Example: as changes().
+std::vector<Change> drawn_changes(const Vehicle& vehicle, const Setup& before, const Setup& after,
+                                  const std::function<Question()>& question, int count,
+                                  const std::function<bool()>& cancelled = {});
+
 /// Bands with the sides that the drawn cars have, unlike where a figure is skewed or is the smallest of several. Too
 /// few draws (under 200) change nothing.
-Bands with_draws(Bands bands, const std::vector<double>& nominal, const Draws& draws);
+Bands with_draws(Bands bands, const Draws& draws);
 /// The same, the draws made here: as many as sides need. `go_on` as draw()'s.
 Bands with_draws(const Bands& bands, const Vehicle& vehicle, const Setup& setup, const Question& question,
                  const std::function<bool(int done)>& go_on = {});

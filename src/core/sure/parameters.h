@@ -18,7 +18,8 @@ public:
     Parameters(const Parameters&) = delete; // they point into the job within
 
     std::size_t count() const { return inputs_.size(); }
-    double value(std::size_t i) const { return values_[i]; } ///< as the car has it, SI
+    double value(std::size_t i) const { return values_[i]; }          ///< as the car has it, SI
+    double now(std::size_t i) const { return field(i).value->value; } ///< as set
     double sigma(std::size_t i) const { return field(i).value->sigma; }
     Source source(std::size_t i) const { return field(i).value->source; }
     const std::string& path(std::size_t i) const { return field(i).path; }

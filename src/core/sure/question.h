@@ -15,9 +15,12 @@ bool bears_on_outcomes(const std::string& path);
 struct Asked {
     const Vehicle& vehicle;
     const Setup& setup;
-    double bar_scale = 1; ///< times the bars' stiffness
-    double part = 1;      ///< of a spread by which it differs from the first car; below 1: for a derivative
+    double bar_scale = 1;     ///< times the bars' stiffness
+    double part = 1;          ///< of a spread by which it differs from the first car; below 1: for a derivative
+    PerWheel<double> stuck{}; ///< how friction holds it at rest: Axle::stuck
 };
+/// The same car as friction holds it.
+car::Car stuck(car::Car car, const PerWheel<double>& by);
 
 /// What is asked of a car and how its answers are called. The car itself is asked first, cars that differ little from
 /// it afterwards: these may be answered from near it.
@@ -31,6 +34,7 @@ struct Question {
     /// Where answers are dear: cheap figures through which inputs reach them. An input that moves each of these by less
     /// than a thirtieth of what all inputs together move it is not asked. Nothing here: every input is.
     std::function<std::vector<double>(const Asked&)> screen{};
+    bool at_rest = false; ///< of a car that stands: friction of its suspension bears
 };
 
 } // namespace dervish::sure

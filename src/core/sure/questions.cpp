@@ -95,7 +95,7 @@ Question tally(Near near) {
                       tighter = std::optional<Outcome>()](const Asked& asked) mutable -> std::vector<double> {
         const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale, asked.part < 1);
         const auto gentle = turns.of(car, asked.part);
-        const auto ascent = gentle ? ascents.of(car, asked.part) : std::nullopt;
+        const auto ascent = gentle ? ascents.of(stuck(car, asked.stuck), asked.part) : std::nullopt;
         if (!ascent) return {};
         const auto [roll, share] = car::roll_and_share(car, *gentle);
         Outcomes out{roll, share, ascent->height, ascent->front_travel, ascent->rear_travel};
@@ -105,7 +105,7 @@ Question tally(Near near) {
         if (near == Near::FirstOrder) out[LinkMargin] = out[*tighter]; // the smaller has no derivative where both meet
         return {out.begin(), out.end()};
     };
-    return {{outcome_names.begin(), outcome_names.end()}, ask, bears_on_outcomes, part_of(near)};
+    return {{outcome_names.begin(), outcome_names.end()}, ask, bears_on_outcomes, part_of(near), {}, true};
 }
 
 Bands bands(const Vehicle& vehicle, const Setup& setup, const std::function<bool()>& cancelled) {
@@ -159,8 +159,9 @@ Question costs() {
                  {"ramps", Quantity::Length},           {"largest link force", Quantity::Force},
                  {"roll damping", Quantity::Number}};
     out.ask = [cars = Cars()](const Asked& asked) mutable -> std::vector<double> {
-        const study::Costs c =
-            study::costs_of(asked.vehicle, asked.setup, cars.with(asked.vehicle, asked.setup, asked.bar_scale));
+        const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
+        study::Costs c = study::costs_of(asked.vehicle, asked.setup, car);
+        if (asked.stuck != PerWheel<double>{}) c.articulation = flex::climb(stuck(car, asked.stuck), {}).height;
         const double none = std::numeric_limits<double>::quiet_NaN();
         return {c.lean,
                 c.limit,
@@ -178,6 +179,7 @@ Question costs() {
                  patched = bears_on_limit(Ground::DryPatched), ride = heads().bears](const std::string& path) {
         return dry(path) || wet(path) || patched(path) || ride(path);
     };
+    out.at_rest = true; // on the ramps
     return out;
 }
 
@@ -419,7 +421,8 @@ PairBand pair_band(const Vehicle& vehicle, const Setup& setup, Ground ground, co
 Question reach(const flex::Protocol& protocol, Near near) {
     const auto quantity = protocol.kind == flex::Kind::Slope ? units::Quantity::Angle : units::Quantity::Length;
     const auto ask = [cars = Cars(), ascents = Ascents(protocol, near)](const Asked& asked) mutable {
-        const auto a = ascents.of(cars.with(asked.vehicle, asked.setup, asked.bar_scale), asked.part);
+        const auto a =
+            ascents.of(stuck(cars.with(asked.vehicle, asked.setup, asked.bar_scale), asked.stuck), asked.part);
         return a ? std::vector<double>{a->height, a->front_travel, a->rear_travel} : std::vector<double>();
     };
     return {{{"reach", quantity, protocol.highest},
@@ -427,7 +430,9 @@ Question reach(const flex::Protocol& protocol, Near near) {
              {"rear travel there", units::Quantity::Length}},
             ask,
             bears_on_outcomes,
-            part_of(near)};
+            part_of(near),
+            {},
+            true};
 }
 
 Bands flex_bands(const FlexState& state, const flex::Protocol& protocol, const std::function<bool()>& cancelled) {
