@@ -186,11 +186,18 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                  {"throttle_lifted_back_s", seconds(l->back_lifted)},
                  {"throttle_lifted_spins", l->spins_lifted}};
     }
-    for (const balance::Manoeuvre m : balance::all_manoeuvres)
-        runs[balance::name_of(m)] =
-            manoeuvre(balance::drive(f.model, {m, 20, 0.5 * f.limit().lateral, study::outside(job.vehicle).wind,
-                                               study::outside(job.vehicle).height, -car.wheelbase / 2, 0.05,
-                                               model::wet_patch(job.vehicle.grounds, ground)}));
+    const study::Outside outside = study::outside(job.vehicle);
+    balance::Drive drive = study::of_size({.speed = 20,
+                                           .lateral = 0.5 * f.limit().lateral,
+                                           .wind = outside.wind,
+                                           .wind_height = outside.height,
+                                           .wind_x = -car.wheelbase / 2,
+                                           .patch = model::wet_patch(job.vehicle.grounds, ground)},
+                                          car.front.track);
+    for (const balance::Manoeuvre m : balance::all_manoeuvres) {
+        drive.manoeuvre = m;
+        runs[balance::name_of(m)] = manoeuvre(balance::drive(f.model, drive));
+    }
     const study::Grid conditions = study::condition_grid(job.vehicle, setup);
     for (std::size_t i = 0; i < conditions.rows.size(); ++i)
         grid[name_of(all_grounds[i])] = {{"nothing aboard", limit(conditions.rows[i][0])},
@@ -217,12 +224,13 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
         {"best_front_bar", best(End::Front)},
         {"best_rear_bar", best(End::Rear)},
         {"one_wheel_bump", bumps},
-        {"heads_tossed_by_a_30_mm_kerb_m_per_s2",
-         {{"as_it_is", units::rounded(rocks.now)},
+        {"heads_tossed_by_a_kerb_m_per_s2",
+         {{"kerb_mm", units::rounded(study::rocking_kerb(car.front.track) / units::mm)},
+          {"as_it_is", units::rounded(rocks.now)},
           {"without_the_front_bar", units::rounded(rocks.without.front)},
           {"without_the_rear_bar", units::rounded(rocks.without.rear)}}},
         {"roll_damping_ratio", or_why(f.roll_damping, 1, "the body does not swing in roll")},
-        {"manoeuvres_at_half_the_limit_20_m_per_s", runs},
+        {"manoeuvres_at_half_the_limit", {{"speed_m_per_s", units::rounded(drive.speed)}, {"runs", runs}}},
         {"conditions", grid},
         {"for_both_ends_to_give_up_at_once", means},
         {"caution", "Tyre figures are assumed until measured. Limits belong on closed ground, within the driver's "

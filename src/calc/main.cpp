@@ -247,7 +247,11 @@ int main(int argc, char** argv) {
     CLI::App* const differs_command =
         job_command("differs", "what one setup has otherwise than another, and what each difference does");
     differs_command->add_option("--from", from, "fitted, trial or a kept setup's name")->capture_default_str();
-    differs_command->callback([&] { print(calc::differs(open(path), from, setup)); });
+    int pairs = sure::draws_for_many;
+    differs_command->add_option("--draws", pairs, "pairs of cars to draw; under 200: straight lines")
+        ->check(CLI::Range(0, 1000000))
+        ->capture_default_str();
+    differs_command->callback([&] { print(calc::differs(open(path), from, setup, pairs)); });
     CLI::App* const bands_command = job_command("bands", "the figures' bands, linear and by drawing cars");
     bands_command->add_option("--draws", draws, "cars to draw")->check(CLI::Range(100, 1000000))->capture_default_str();
     bands_command->add_option("--seed", seed, "of the draws")->capture_default_str();

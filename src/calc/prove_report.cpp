@@ -159,7 +159,7 @@ Json plan(const job::Job& job, const Planned& planned) {
     Json tests = Json::array();
     for (const proof::Protocol& p : proof::protocols()) {
         if (p.channels.empty() || (!planned.protocol.empty() && planned.protocol != p.key)) continue;
-        t.protocol = p.key;
+        t = proof::as_kind(t, p);
         Json one = {{"protocol", p.key},
                     {"name", p.name},
                     {"channel", p.channels[0].spec.key},

@@ -169,13 +169,13 @@ Json bands(const job::Job& job, const std::string& name, int draws, unsigned see
             {"figures", figures}};
 }
 
-Json differs(const job::Job& job, const std::string& from, const std::string& name) {
+Json differs(const job::Job& job, const std::string& from, const std::string& name, int draws) {
     const job::Setup &before = job::setup_named(job, from), &after = job::setup_named(job, name);
     const sure::Figures was = sure::figures_of(job.vehicle, before);
     const auto effect = [&](const job::Setup& setup) -> Json {
         try {
             const sure::Figures now = sure::figures_of(job.vehicle, setup);
-            const auto changes = sure::drawn_changes(job.vehicle, before, was, setup, now);
+            const auto changes = sure::drawn_changes(job.vehicle, before, was, setup, now, draws);
             const auto of = [&](std::size_t figure, double unit) -> Json {
                 const sure::Change& change = changes[figure];
                 return {{"by", units::rounded(change.by / unit)},

@@ -26,7 +26,7 @@ store::Json cures(const job::Job& job, const std::string& setup, Ground ground, 
 /// Nothing for `speed`: the usual on that ground, m/s.
 store::Json ride(const job::Job& job, const std::string& setup, Ground ground, std::optional<double> speed);
 /// What `setup` has otherwise than `from`, what each difference does alone and all together, and how sure that is.
-store::Json differs(const job::Job& job, const std::string& from, const std::string& setup);
+store::Json differs(const job::Job& job, const std::string& from, const std::string& setup, int draws);
 /// The setup alone, or (`all`) every state of its bars and `other`'s Fitted beside it, ranked by `track`.
 store::Json flex(const job::Job& job, const std::string& setup, const flex::Protocol& protocol, bool all,
                  const job::Job* other, double track);

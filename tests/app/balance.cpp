@@ -121,8 +121,12 @@ TEST_CASE(
     CHECK(bench.find<NumberBox>("wanted")->value() == 0);
     constexpr double wanted = -0.11;
     bench.find<NumberBox>("wanted")->set_value(wanted);
+    bench.find<QComboBox>("rule")->setCurrentIndex(2); // counted from Fitted: Trial has another front bar
+    bench.click("work out cures");
+    CHECK(bench.find<QLabel>("cure note")->text().contains("front bar"));
     bench.find<QComboBox>("rule")->setCurrentIndex(3);
     bench.click("work out cures");
+    CHECK(bench.find<QLabel>("cure note")->text().isEmpty());
     station(bench).finish();
     REQUIRE(page.found());
     auto& ways = *bench.find<WaysList>("ways");

@@ -1,4 +1,5 @@
 #include "core/car/axle.h"
+#include "core/car/equilibrium.h"
 #include "core/num/bad_input.h"
 #include "core/units/units.h"
 #include "examples.h"
@@ -19,6 +20,41 @@ double total_load(const State& s) {
 
 double weight(const Car& c) { return (loaded(c).mass + c.front.unsprung_mass + c.rear.unsprung_mass) * g; }
 } // namespace
+
+TEST_CASE("a car near a settled one is told by slopes only while every stop, spring and tyre keeps its side") {
+    examples::Random r;
+    Car c = r.car();
+    for (Axle* a : {&c.front, &c.rear}) {
+        a->kind = AxleKind::Independent;
+        a->bump_gap = a->droop_gap = 0.2;
+    }
+    const Situation turn{.lateral_acceleration = 2};
+    const State s = settle(c, turn);
+    REQUIRE(s.converged);
+    const Nearby near(c, turn, s);
+    for (const std::size_t w : {0u, 3u}) {
+        const End end = end_of(w);
+        for (const bool bump : {true, false}) {
+            const double room = bump ? s.wheels[w].room_bump : s.wheels[w].room_droop;
+            REQUIRE(room > 0.02);
+            Car other = c;
+            (bump ? other[end].bump_gap : other[end].droop_gap) -= 0.3 * room;
+            CHECK(near.of(other, turn).converged);
+            CHECK(near.of(other, turn, 3).converged);
+            CHECK_FALSE(near.of(other, turn, 3.6).converged);
+        }
+        // A spring that carries 1000 N may be held off by 900, not by 1100.
+        const double load = s.wheels[w].spring;
+        REQUIRE(load > 100);
+        for (const double part : {0.9, 1.1}) {
+            Car other = c;
+            other[end].captive_springs = false;
+            other[end].stuck[w % 2] = -part * load;
+            const State there = near.of(other, turn);
+            CHECK((there.wheels[w].spring > 0) == there.converged);
+        }
+    }
+}
 
 TEST_CASE("random cars: equilibrium found, loads carry the weight, and mirrored cars mirror") {
     examples::Random r;

@@ -252,6 +252,46 @@ TEST_CASE("what Trial changes of the schools' readings and of a bump is as sure 
         }
 }
 
+TEST_CASE("rules count from what is fitted, over all that a setup has otherwise") {
+    const Job j = blank();
+    Setup tried = j.fitted;
+    const Rules rear_bar{{false, true}, false, false, false, false, false, false};
+    CHECK(not_allowed(rear_bar, j.fitted, tried).empty());
+    tried.rear.bar.outer_diameter.value *= 1.1;
+    CHECK(not_allowed(rear_bar, j.fitted, tried).empty());
+    tried.front.bar.outer_diameter.value *= 1.1;
+    tried.rear.stand.lift.value = 0.02;
+    tried.bias_ratio.value = 2.5;
+    const std::vector<Difference> expected{{Lot::Bar, End::Front}, {Lot::Height, End::Rear}, {Lot::BiasRatio, {}}};
+    CHECK(not_allowed(rear_bar, j.fitted, tried) == expected);
+    CHECK(not_allowed({}, j.fitted, tried).empty());
+}
+
+TEST_CASE("a cure's costs are the car's own figures, each found again by itself") {
+    Job j = new_car({});
+    j.trial.rear.springs.rate.value *= 1.1;
+    const car::Car car = model::car_with(j.vehicle, j.trial);
+    const balance::Model m = model::to_model(j.vehicle, j.trial, car);
+    const Costs c = costs_of(j.vehicle, j.trial, car);
+    const car::State bend = car::settle(m.car, {.lateral_acceleration = 0.5 * units::g});
+    const double front = std::atan2(bend.wheels[1].travel - bend.wheels[0].travel, m.car.front.track);
+    CHECK(c.lean == Approx(c.roll * 0.5 * units::g).epsilon(0.2));
+    CHECK(c.lean == Approx(front).epsilon(0.35)); // the tyres' share is not in the travels
+    CHECK(c.lean > front);
+    CHECK(c.articulation == flex::climb(m.car, {}).height);
+    CHECK(c.limit == balance::outright_limit(m).lateral);
+    CHECK(c.wet < c.limit);
+    double most = 0;
+    for (const End end : both_ends)
+        if (const auto& law = m.car[end].linkage)
+            for (const double force :
+                 {law->operator()({bend.wheels[wheel_at(end, 0)].travel, bend.wheels[wheel_at(end, 1)].travel}).link[0],
+                  law->operator()({bend.wheels[wheel_at(end, 0)].travel, bend.wheels[wheel_at(end, 1)].travel})
+                      .link[1]})
+                most = std::max(most, std::abs(force));
+    CHECK(c.link == most);
+}
+
 TEST_CASE("what a cure costs is told with the band of the change, and as not to be said within it") {
     const Job j = new_car({});
     const Cures found =

@@ -26,6 +26,24 @@ std::string told(auto&& f) {
 }
 } // namespace
 
+TEST_CASE("a field is written to what its tool reads: a figure more for callipers, and for what is small") {
+    FieldSpec s = length_spec();
+    const auto written = [&](double si, Tool tool, units::Quantity quantity = units::Quantity::Length,
+                             System system = System::Metric) {
+        s.tool = tool;
+        s.quantity = quantity;
+        return show(si, s, system);
+    };
+    CHECK(written(0.123456, Tool::Tape) == "123.5");
+    CHECK(written(0.123456, Tool::Calliper) == "123.46");
+    CHECK(written(0.00512345, Tool::Tape) == "5.12");
+    CHECK(written(0.00512345, Tool::Calliper) == "5.123");
+    CHECK(written(-0.00512345, Tool::Tape) == "-5.12");
+    CHECK(written(0.123456, Tool::Tape, units::Quantity::Length, System::Inch) == "4.86");
+    CHECK(written(0.02, Tool::Calliper) == "20"); // no noughts that say nothing
+    CHECK(written(0.123456, Tool::Tape, units::Quantity::Number) == "0.123");
+}
+
 TEST_CASE("every field of a job has a label, a unit that can be shown and a hint that is not its label") {
     Job j = blank();
     j.vehicle.rear.kind = AxleKind::Solid;

@@ -1,6 +1,7 @@
 #include "core/car/handling.h"
 #include "core/edit/edits.h"
 #include "core/job/fields.h"
+#include "core/job/usual.h"
 #include "core/model/tyres.h"
 #include "core/say/balance_words.h"
 #include "core/say/complaints.h"
@@ -35,6 +36,25 @@ Job plain_car() {
 
 car::Car built(const Job& j) { return assess(j.vehicle, j.trial).car; }
 } // namespace
+
+TEST_CASE("a small car is given a manoeuvre of its size: lengths with it, speed and times with its root") {
+    const Job j = new_car({"saloon", CarKind::Family});
+    const balance::Model large = to_model(j.vehicle, j.trial, car_with(j.vehicle, j.trial));
+    const double track = large.car.front.track;
+    CHECK(of_size({balance::Manoeuvre::Kerb}, track) == balance::Drive{balance::Manoeuvre::Kerb});
+    for (const balance::Manoeuvre m :
+         {balance::Manoeuvre::LaneChange, balance::Manoeuvre::Kerb, balance::Manoeuvre::Pothole}) {
+        const balance::Drive own = of_size({.manoeuvre = m, .speed = 15, .lateral = 3}, 0.1 * track);
+        const double size = size_of(0.1 * track);
+        CHECK(own.size == Approx(0.1 * track / 1.5));
+        CHECK(own.bump == Approx(0.05 * size));
+        CHECK(own.speed * own.speed == Approx(225 * size));
+        CHECK(own.stretch * own.stretch == Approx(size));
+        CHECK(own.lateral == 3);
+    }
+    CHECK(rocking_kerb(track) == 0.03);
+    CHECK(rocking_kerb(0.1 * track) == Approx(0.03 * size_of(0.1 * track)));
+}
 
 TEST_CASE("what is usual comes from the car, and what is given stands") {
     Job j = plain_car();

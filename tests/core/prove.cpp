@@ -484,6 +484,50 @@ TEST_CASE("guesses are held against what was read, and marks against each other"
     CHECK(all[0].directions_right == 0);
 }
 
+TEST_CASE("a test of a car of another size is asked at its size, and stands as it was predicted") {
+    const auto settings_for = [](CarKind kind, const Protocol& p) {
+        NewCar asked;
+        asked.kind = kind;
+        asked.suspension = usual_suspension(kind);
+        const Job j = new_car(asked);
+        PlannedTest t;
+        t.protocol = p.key;
+        t.states.push_back({"as it is", {j.vehicle, j.fitted}, {}});
+        return t;
+    };
+    for (const Protocol& p : protocols()) {
+        const PlannedTest small = settings_for(CarKind::Model, p), usual = settings_for(CarKind::Family, p);
+        const Settings s = settings_of(p, small), u = settings_of(p, usual);
+        INFO(p.key);
+        for (const Setting& one : p.settings) CHECK(u.at(one.spec.key) == one.usual);
+        // A tenth as long; bends at the same g.
+        const double size = small.states[0].car.vehicle.front.track.value / 1.5;
+        for (const Setting& one : p.settings)
+            if (one.spec.quantity == units::Quantity::Length && one.spec.lowest < size * one.usual)
+                CHECK(s.at(one.spec.key) == Approx(size * one.usual).epsilon(0.05));
+        if (s.contains("speed") && s.contains("radius"))
+            CHECK(std::pow(s.at("speed"), 2) / s.at("radius") ==
+                  Approx(std::pow(u.at("speed"), 2) / u.at("radius")).epsilon(0.2));
+        for (const Channel& c : p.channels)
+            if (c.spec.quantity == units::Quantity::Length && c.spec.tool != Tool::Calliper) {
+                CHECK(read_to(small, c, 0) < 0.15 * read_to(usual, c, 0));
+                CHECK(apart(small, c) < 0.15 * c.apart + 1e-12);
+            }
+        // Said with its prediction, it stays so whatever becomes usual; a usual car's is as it was.
+        PlannedTest kept = said(small);
+        kept.states[0].prediction.made = true;
+        CHECK(settings_of(p, kept) == s);
+        for (const Channel& c : p.channels) CHECK(read_to(kept, c, 0) == read_to(small, c, 0));
+        CHECK(said(usual) == usual);
+        const PlannedTest other = as_kind(kept, protocol("sill_lean"));
+        CHECK((other.settings.empty() && other.read_to.empty() && !other.predicted()));
+    }
+    // An older test of a small car that said nothing stays as it was predicted.
+    PlannedTest old = settings_for(CarKind::Model, protocol("diagonal_ramps"));
+    old.states[0].prediction.made = true;
+    CHECK(settings_of(protocol("diagonal_ramps"), old).at("ramp_height") == 0.8);
+}
+
 TEST_CASE("a practice question has one answer that its own figures give, and the same seed asks the same") {
     for (unsigned seed = 1; seed <= 12; ++seed) {
         const Practice p = practice(seed), again = practice(seed);
@@ -492,6 +536,14 @@ TEST_CASE("a practice question has one answer that its own figures give, and the
         REQUIRE(p.answer < p.choices.size());
         if (p.kind == Practice::Kind::FlexesMost) CHECK(p.figures[p.answer] == std::ranges::max(p.figures));
         if (p.kind == Practice::Kind::LeansLeast) CHECK(p.figures[p.answer] == std::ranges::min(p.figures));
+        // No question whose answers are as good as one another.
+        for (std::size_t i = 0; i < p.figures.size(); ++i) {
+            if (i == p.answer || p.kind == Practice::Kind::GivesUpFirst) continue;
+            const double more = std::max(p.figures[i], p.figures[p.answer]),
+                         less = std::min(p.figures[i], p.figures[p.answer]);
+            INFO(seed << ", " << p.choices[i]);
+            CHECK(more - less > 0.0199 * p.figures[p.answer]);
+        }
     }
 }
 

@@ -113,12 +113,13 @@ void BumpReading::paint_wheel(QPainter& p, const QRectF& room, End end, double m
 void BumpReading::paint_kerb(QPainter& p, const QRectF& room) const {
     const Theme& t = theme();
     const auto system = document_.units();
-    paint::text_within(p, room.topLeft() + QPointF(0, 10), room.width(),
-                       tr("One side over a kerb of %1 at %2")
-                           .arg(qs(units::text(study::rocking_kerb, units::Quantity::Length, system,
-                                               system == units::System::Metric ? 0 : 1)),
-                                qs(units::text(sums_.now()->model.road.speed, units::Quantity::Speed, system, 0))),
-                       14, t.ink, true);
+    paint::text_within(
+        p, room.topLeft() + QPointF(0, 10), room.width(),
+        tr("One side over a kerb of %1 at %2")
+            .arg(qs(units::text(study::rocking_kerb(sums_.now()->model.car.front.track), units::Quantity::Length,
+                                system, system == units::System::Metric ? 0 : 1)),
+                 qs(units::text(sums_.now()->model.road.speed, units::Quantity::Speed, system, 0))),
+        14, t.ink, true);
     const auto &now = sums_.rocking(false), &was = sums_.rocking(true);
     if (!now) {
         paint::text(p, room.topLeft() + QPointF(0, 34), Qt::AlignLeft, tr("Being worked out …"), 13, t.soft);

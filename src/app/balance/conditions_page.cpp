@@ -81,7 +81,7 @@ void ConditionsPage::start() {
                 if (trial)
                     row[load].change = sure::drawn_changes(
                         vehicle, before, setup, [&] { return sure::limit(all_grounds[i], sure::Near::FirstOrder); },
-                        400, cancelled)[sure::LimitLateral];
+                        sure::draws_for_many, cancelled)[sure::LimitLateral];
             }
             post([this, row, i] {
                 bands_.push_back(row);

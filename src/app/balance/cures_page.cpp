@@ -9,6 +9,7 @@
 #include "app/words.h"
 #include "core/job/usual.h"
 #include "core/model/tyres.h"
+#include "core/say/difference_words.h"
 #include "core/say/job_sheet.h"
 #include "core/study/difference.h"
 #include "core/sure/draws.h"
@@ -336,7 +337,13 @@ void CuresPage::work_out() {
     if (const int rule = rule_->currentIndex(); rule > 0)
         rules = {{rule != 2, rule != 1}, false, false, false, false, false, false};
     rules.people = study::people_aboard(document_.job());
-    note_->clear();
+    QStringList beyond;
+    const job::Job& job = document_.job();
+    const job::Setup& from = document_.computed().setup();
+    for (const study::Difference& d : study::not_allowed(rules, job.fitted, from))
+        beyond << qs(say::words_of(d, job.vehicle, job.fitted, from, document_.units()).name).toLower();
+    note_->setText(beyond.empty() ? QString()
+                                  : tr("Trial has more of its own than that rule allows: %1.").arg(beyond.join(", ")));
     costs_.stop();
     found_.reset();
     working_.start([of = document_.computed(), sets = study::other_tyres(document_.job(), document_.computed().setup()),
@@ -424,10 +431,11 @@ void CuresPage::ask_costs() {
             auto sure = known[at];
             const auto draw = [&](sure::CostAnswer cost, const sure::Question& question) {
                 if (!cancelled() && !sure.empty())
-                    sure[cost] = sure::with_draws(
-                        {sure[cost]}, sure::draw_change({of.vehicle(), of.setup()}, {of.vehicle(), to}, question, 400,
-                                                        sure::draws_seed, [&](int) { return !cancelled(); })
-                                          .change)[0];
+                    sure[cost] = sure::with_draws({sure[cost]},
+                                                  sure::draw_change({of.vehicle(), of.setup()}, {of.vehicle(), to},
+                                                                    question, sure::draws_for_many, sure::draws_seed,
+                                                                    [&](int) { return !cancelled(); })
+                                                      .change)[0];
             };
             draw(sure::CostDry, sure::limit(Ground::Dry));
             draw(sure::CostWet, sure::limit(Ground::Wet));

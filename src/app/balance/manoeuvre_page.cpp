@@ -6,6 +6,7 @@
 #include "core/model/tyres.h"
 #include "core/num/band.h"
 #include "core/say/difference_words.h"
+#include "core/study/balance.h"
 #include "core/study/outside.h"
 
 #include <QComboBox>
@@ -31,6 +32,9 @@ ManoeuvreReading::ManoeuvreReading(Document& document, BalanceSums& sums, QWidge
 }
 
 void ManoeuvreReading::set_drive(const balance::Drive& drive) {
+    balance::Drive same = drive;
+    same.patch = drive_.patch; // the ground's own
+    if (same == drive_) return;
     drive_ = drive;
     driven_ = 0;
     update();
@@ -318,31 +322,38 @@ ManoeuvrePage::ManoeuvrePage(Document& document, BalanceSums& sums, QWidget* par
     column->addLayout(line);
     column->addWidget(reading_, 1);
     connect(kind_, &QComboBox::activated, this, [this] { set_drive(); });
+    connect(&document_, &Document::changed, this, [this] { set_drive(); }); // the car's size, where its wind acts
     for (QSlider* s : {speed_, push_, bump_}) connect(s, &QSlider::valueChanged, this, [this] { set_drive(); });
     set_drive();
 }
 
 void ManoeuvrePage::set_drive() {
-    const double speed = speed_->value() / 3.6, push = push_->value() / 100.0 * units::g;
-    const auto kind = static_cast<balance::Manoeuvre>(kind_->currentIndex());
     const job::Vehicle& v = document_.job().vehicle;
-    const double gust = 50.0 * push_->value(); // N
-    const double bump = bump_->value() * 1e-3;
-    reading_->set_drive({kind, speed, push, gust, study::outside(v).height, -v.wheelbase.value / 2, bump});
+    const double push = push_->value() / 100.0 * units::g;
+    const auto kind = static_cast<balance::Manoeuvre>(kind_->currentIndex());
+    balance::Drive drive{.manoeuvre = kind,
+                         .speed = speed_->value() / 3.6,
+                         .lateral = push,
+                         .wind_height = study::outside(v).height,
+                         .wind_x = -v.wheelbase.value / 2,
+                         .bump = bump_->value() * 1e-3};
+    drive = study::of_size(drive, v.front.track.value);
+    const double gust = drive.wind = 50.0 * std::pow(drive.size, 3) * push_->value(); // N
+    reading_->set_drive(drive);
     const bool blows = balance::blows(kind), disturbs = balance::disturbs(kind);
     push_words_->setText(blows ? tr("wind") : disturbs ? tr("bend") : tr("steer"));
     bump_->setVisible(balance::bumps(kind));
     const units::System system = document_.units();
-    const QString at = system == units::System::Metric ? tr("%1 km/h").arg(speed_->value())
-                                                       : tr("%1 mph").arg(std::lround(speed_->value() / 1.609344));
+    const QString at = qs(units::text(drive.speed, units::Quantity::Speed, system, 0));
     const QString how = kind == balance::Manoeuvre::Gust      ? tr("%1, %2 of wind for 2 s")
                         : kind == balance::Manoeuvre::WindGap ? tr("%1, %2 of wind, away for 0.8 s")
                         : balance::bumps(kind)                ? tr("%1, %2 g, %3")
                         : disturbs                            ? tr("%1, %2 g")
                                                               : tr("%1, steered for %2 g");
-    QString words = how.arg(at, QString::fromStdString(blows ? units::text(gust, units::Quantity::Force, system, 0)
-                                                             : units::fixed(push / units::g, 2)));
-    if (balance::bumps(kind)) words = words.arg(length_text(bump, system));
+    QString words =
+        how.arg(at, QString::fromStdString(blows ? units::text(gust, units::Quantity::Force, system, gust < 100 ? 1 : 0)
+                                                 : units::fixed(push / units::g, 2)));
+    if (balance::bumps(kind)) words = words.arg(length_text(drive.bump, system));
     words_->setText(words);
 }
 

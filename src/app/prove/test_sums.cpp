@@ -64,6 +64,7 @@ void TestSums::predict() {
         try {
             const auto all = proof::predict(planned, cancelled);
             if (cancelled()) return;
+            planned = proof::said(planned);
             for (std::size_t s = 0; s < all.size(); ++s) planned.states[s].prediction = all[s];
         } catch (const BadInput& e) {
             wrong = qs(e.what());
@@ -152,12 +153,7 @@ void TestSums::ask_for_others() {
         for (const proof::Protocol* p : left) {
             if (cancelled()) return;
             const bool own = p->key == now.protocol;
-            job::PlannedTest other = now;
-            if (!own) {
-                other.protocol = p->key;
-                other.settings.clear();
-                other.read_to.clear();
-            }
+            job::PlannedTest other = own ? now : proof::as_kind(now, *p);
             other.runs.clear();
             std::optional<proof::Worth> worth;
             try {

@@ -88,11 +88,11 @@ void DiffersCard::ask() {
     sums_.start([vehicle = job.vehicle, fitted = job.fitted, trial = job.trial,
                  differences = differences_](const auto& cancelled) {
         Sums out{sure::figures_of(vehicle, fitted, cancelled), {}};
-        const auto add = [&](const job::Setup& setup) {
+        const auto add = [&](const job::Setup& setup, int draws) {
             Row row{};
             try {
                 row.with = sure::figures_of(vehicle, setup, cancelled);
-                row.change = sure::drawn_changes(vehicle, fitted, out.fitted, setup, *row.with,
+                row.change = sure::drawn_changes(vehicle, fitted, out.fitted, setup, *row.with, draws,
                                                  [&](int) { return !cancelled(); });
             } catch (const BadInput& e) {
                 row.problem = qs(e.problem());
@@ -100,8 +100,8 @@ void DiffersCard::ask() {
             out.rows.push_back(std::move(row));
         };
         for (const study::Difference& d : differences)
-            if (!cancelled()) add(study::with(fitted, trial, d));
-        if (!cancelled()) add(trial);
+            if (!cancelled()) add(study::with(fitted, trial, d), sure::draws_for_many);
+        if (!cancelled()) add(trial, sure::draws_for_sides);
         return out;
     });
 }

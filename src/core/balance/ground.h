@@ -6,6 +6,7 @@ namespace dervish::balance {
 /// What the ground does to a tyre: factors on grip, cornering stiffness, and the fall of grip with load.
 struct Surface {
     double grip = 1, stiffness = 1, fall = 1;
+    bool operator==(const Surface&) const = default;
 };
 
 /// How left and right wheel lines belong together. Alike: one profile under both; unrelated: none of each other.

@@ -48,9 +48,10 @@ double shape(Manoeuvre m, double t, double stretch) {
     }
 }
 
-/// What lies on the road between 0 and `length` m, with edges as long as a tyre lays itself over them.
-double lies(double at, double length) {
+/// What lies on the road between 0 and `length`, with edges as long as a tyre lays itself over them; times `size`, m.
+double lies(double at, double length, double size) {
     constexpr double edge = 0.2;
+    at /= size;
     const auto smooth = [](double u) { return u * u * (3 - 2 * u); };
     return smooth(ramp(at, edge)) - smooth(ramp(at - (length - edge), edge));
 }
@@ -77,11 +78,13 @@ struct Script {
         for (std::size_t w = 0; w < 4; ++w) {
             const double place = speed * u - (w < 2 ? 0 : wheelbase);
             const bool inner = (w % 2 == 0) == (way > 0);
-            if (manoeuvre == Manoeuvre::Kerb && inner) in.ground[w] = what.bump * lies(place, 4);
-            if (manoeuvre == Manoeuvre::Pothole && !inner) in.ground[w] = -what.bump * lies(place, 0.6);
+            if (manoeuvre == Manoeuvre::Kerb && inner) in.ground[w] = what.bump * lies(place, 4, what.size);
+            if (manoeuvre == Manoeuvre::Pothole && !inner) in.ground[w] = -what.bump * lies(place, 0.6, what.size);
             if (manoeuvre == Manoeuvre::Patch && !inner) {
                 const Surface& wet = what.patch;
-                const auto towards = [part = lies(place, 10)](double factor) { return 1 + part * (factor - 1); };
+                const auto towards = [part = lies(place, 10, what.size)](double factor) {
+                    return 1 + part * (factor - 1);
+                };
                 in.surface[w] = {towards(wet.grip), towards(wet.stiffness), towards(wet.fall)};
             }
         }

@@ -45,6 +45,8 @@ struct Drive {
     /// LaneChange, DoubleLaneChange, Slalom, SBend: their steering in so many times their own time (a lane change and
     /// each wave of a slalom in 2 s, 2.2 s from bend to bend).
     double stretch = 1;
+    double size = 1; ///< times the lengths of kerb, pothole and patch and of their edges
+    bool operator==(const Drive&) const = default;
 };
 
 /// A moment of a run.

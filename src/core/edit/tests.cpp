@@ -243,6 +243,8 @@ void freeze(Job& job, int test, const PlannedTest& frozen) {
     PlannedTest* t = at(job, test);
     if (!t || t->predicted() || frozen.states.size() != t->states.size()) return;
     t->states = frozen.states;
+    t->settings = frozen.settings;
+    t->read_to = frozen.read_to;
 }
 
 void begin_run(Job& job, int test, const std::string& time, bool felt) {

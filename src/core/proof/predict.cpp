@@ -1,5 +1,6 @@
 #include "core/proof/predict.h"
 #include "core/proof/asking.h"
+#include "core/sure/questions.h"
 
 #include <cmath>
 

@@ -77,9 +77,17 @@ const Protocol& protocol(const std::string& key);
 /// Null where there is none of that name (a file of another version).
 const Protocol* protocol_of(const PlannedTest& test);
 
+/// Until it is predicted, what the test does not say is usual for a car of the first state's size (job::size_of):
+/// lengths go with it, speeds with its root, forces and masses with its cube, as of things alike under one gravity.
 Settings settings_of(const Protocol& protocol, const PlannedTest& test);
-/// The standard uncertainty of one reading of about `value` in this test.
+/// The standard uncertainty of one reading of about `value` in this test; lengths likewise.
 double read_to(const PlannedTest& test, const Channel& channel, double value);
+/// Channel::apart, likewise.
+double apart(const PlannedTest& test, const Channel& channel);
+/// The test with all that is usual of it said, as it is kept with its prediction.
+PlannedTest said(PlannedTest test);
+/// The same test as one of another kind, with that kind's usual settings, neither predicted nor run.
+PlannedTest as_kind(PlannedTest test, const Protocol& protocol);
 /// Throws BadInput where the protocol has no such channel.
 std::size_t channel_at(const Protocol& protocol, const std::string& key);
 

@@ -265,7 +265,7 @@ std::optional<BackToBack> back_to_back(const PlannedTest& test, std::size_t at, 
     out.sigma = spread * (own ? std::sqrt(squares / freedom) : one);
     out.half_90 = out.sigma * (own ? student_90(freedom) : band_90);
     if (d.drift) out.drift = found[found.size() - 1];
-    out.apart_half_90 = std::hypot(out.half_90, band_90 * std::sqrt(2.0) * channel.apart);
+    out.apart_half_90 = std::hypot(out.half_90, band_90 * std::sqrt(2.0) * apart(test, channel));
     out.sure = sure::how_sure({out.difference, out.half_90 / band_90});
     if (const auto foretold = predicted_difference(test, at, first, second)) {
         out.predicted = foretold->first;

@@ -52,7 +52,8 @@ public:
     std::size_t of(std::size_t state, const std::string& path) {
         std::size_t owner = state;
         for (std::size_t before = 0; before < state && owner == state; ++before)
-            if (!path.starts_with("trial/") || alike_.at({before, state}).contains(path)) owner = before;
+            if (!sure::of_each_time(path) && (!path.starts_with("trial/") || alike_.at({before, state}).contains(path)))
+                owner = before;
         return places_.try_emplace({owner, path}, places_.size()).first->second;
     }
     std::size_t count() const { return places_.size(); }
@@ -87,7 +88,7 @@ std::optional<Narrowed> narrowed(const PlannedTest& test, bool as_read) {
                                                                std::to_string(rows[r].channel)),
                                  std::sqrt(own));
         if (const Channel& c = p.channels[rows[r].channel]; c.apart > 0)
-            acts[r].emplace_back(columns.of(rows[r].state, std::string("tool of ") + c.spec.key), c.apart);
+            acts[r].emplace_back(columns.of(rows[r].state, std::string("tool of ") + c.spec.key), apart(test, c));
     }
     const auto n = static_cast<Eigen::Index>(rows.size());
     Eigen::MatrixXd h = Eigen::MatrixXd::Zero(n, static_cast<Eigen::Index>(columns.count()));
@@ -143,8 +144,8 @@ std::optional<Worth> worth(const PlannedTest& test) {
     const Channel& c = p->channels[0];
     const double one = read_to(test, c, pr.value[0]), mean = one / std::sqrt(runs);
     const double least =
-        shown_in_nine * (test.asks == job::Asks::SumOrCar ? std::hypot(mean, pr.sigma[0], c.apart)
-                                                          : std::sqrt(2.0) * std::hypot(mean, c.apart));
+        shown_in_nine * (test.asks == job::Asks::SumOrCar ? std::hypot(mean, pr.sigma[0], apart(test, c))
+                                                          : std::sqrt(2.0) * std::hypot(mean, apart(test, c)));
     if (least >= std::abs(pr.value[0])) return {};
     return Worth{test.asks, least / std::abs(pr.value[0])};
 }

@@ -119,7 +119,8 @@ void rocks(Teller& t, const Setup& s, const BalanceFigures& f) {
         if (!t.bands.rocking || !s[end].fitted || !s[end].connected) continue;
         const double now = t.bands.rocking->now, without = t.bands.rocking->without[end];
         // A tenth more is about what a person notices.
-        t.figure(now > 1.1 * without, "a kerb of " + t.text(rocking_kerb, Quantity::Length, 0) +
+        t.figure(now > 1.1 * without, "a kerb of " +
+                                          t.text(rocking_kerb(f.model.car.front.track), Quantity::Length, 0) +
                                           " under one side tosses heads by " + units::fixed(now, 1) +
                                           " m/s², without the " + name_of(end) + " bar by " + units::fixed(without, 1));
     }

@@ -75,7 +75,7 @@ std::string figures(const Job& job, units::System system) {
             table.row({l.label, with_band(before.value[l.figure], before.bands.sigma[l.figure], l.quantity, system)});
     } else {
         const sure::Figures after = sure::figures_of(job.vehicle, job.trial);
-        const auto changes = sure::drawn_changes(job.vehicle, job.fitted, before, job.trial, after);
+        const auto changes = sure::drawn_changes(job.vehicle, job.fitted, before, job.trial, after, sure::draws_for_many);
         table.row({"", "as fitted: " + job.fitted.name, "on trial: " + job.trial.name, "change", "its direction"},
                   true);
         for (const Line& l : lines) {

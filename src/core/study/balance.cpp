@@ -1,4 +1,5 @@
 #include "core/study/balance.h"
+#include "core/job/usual.h"
 #include "core/model/tyres.h"
 
 #include "core/num/root.h"
@@ -49,10 +50,22 @@ balance::Ride ride_of(const balance::Model& model) {
     return balance::Shaken(model, {}, car::settle(model.car, {})).on(rough_road(model));
 }
 
+balance::Drive of_size(balance::Drive drive, double track) {
+    drive.size = size_of(track);
+    drive.bump *= drive.size;
+    drive.speed *= std::sqrt(drive.size);
+    drive.stretch *= std::sqrt(drive.size);
+    return drive;
+}
+
+double rocking_kerb(double track) { return 0.03 * size_of(track); }
+
 Rocking rocking(const balance::Model& model) {
     const auto run = [](const balance::Model& m) {
-        balance::Drive kerb{balance::Manoeuvre::Kerb, m.road.speed, 0};
-        kerb.bump = rocking_kerb;
+        balance::Drive kerb = of_size({balance::Manoeuvre::Kerb}, m.car.front.track);
+        kerb.lateral = 0;
+        kerb.speed = m.road.speed;
+        kerb.bump = rocking_kerb(m.car.front.track);
         kerb.within = 0.6 + m.car.wheelbase / m.road.speed; // until both axles are on it
         return balance::drive(m, kerb);
     };

@@ -9,14 +9,18 @@
 namespace dervish::study {
 using namespace model;
 
-/// The most that heads are tossed sideways as the wheels of one side go over a kerb of rocking_kerb, straight on, at
+/// A manoeuvre of a car of usual size as a car of this track drives it (job::size_of): lengths and heights go with its
+/// size, speed and the times of steering with its root, as of things alike under one gravity; the wind is what it is.
+balance::Drive of_size(balance::Drive drive, double track);
+
+/// The most that heads are tossed sideways as the wheels of one side go over a kerb of rocking_kerb(), straight on, at
 /// the speed that is usual on the ground, m/s²; and with one end's bar off.
 struct Rocking {
     double now;
     PerAxle<double> without;
     std::vector<balance::Moment> moments{}; ///< of the run as it is
 };
-inline constexpr double rocking_kerb = 0.03; ///< m
+double rocking_kerb(double track); ///< 30 mm for a car of usual size, m
 Rocking rocking(const balance::Model& model);
 
 /// The steady answers at one ground.

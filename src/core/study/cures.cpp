@@ -3,6 +3,7 @@
 #include "core/balance/letting_go.h"
 
 #include "core/job/usual.h"
+#include "core/model/stand.h"
 #include "core/model/tyres.h"
 #include "core/num/root.h"
 #include "core/study/choices.h"
@@ -271,6 +272,34 @@ double link_force(const car::Car& car, const car::State& bend) {
 }
 
 } // namespace
+
+std::vector<Difference> not_allowed(const Rules& rules, const Setup& fitted, const Setup& setup) {
+    std::vector<Difference> out = differences(fitted, setup);
+    std::erase_if(out, [&](const Difference& d) {
+        switch (d.lot) {
+        case Lot::Bar:
+        case Lot::Links:
+        case Lot::Eyes:
+            return rules.bars[*d.end];
+        case Lot::Dampers:
+        case Lot::Clicks:
+            return rules.dampers;
+        case Lot::Height:
+            return rules.height;
+        case Lot::Tyres:
+        case Lot::Pressures:
+        case Lot::Alignment:
+            return rules.tyres;
+        case Lot::Brace:
+            return rules.braces;
+        case Lot::Aboard:
+            return rules.loads;
+        default:
+            return rules.springs;
+        }
+    });
+    return out;
+}
 
 Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
     const balance::Model m = to_model(v, setup, car);

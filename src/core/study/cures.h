@@ -1,5 +1,6 @@
 #pragma once
 #include "core/study/balance.h"
+#include "core/study/difference.h"
 
 #include <functional>
 
@@ -103,6 +104,9 @@ struct Rules {
     bool springs = true, dampers = true, height = true, tyres = true, braces = true, loads = true;
     std::vector<std::string> people{}; ///< of the loads, by id: nobody is left out or moved as ballast
 };
+/// What `setup` has otherwise than what is fitted and the rules do not allow: a class counts from the car as it was
+/// passed. What the rules have no word for (differential, ratio, aids) goes with the springs.
+std::vector<Difference> not_allowed(const Rules& rules, const Setup& fitted, const Setup& setup);
 /// The loads that are somebody: of the book's people, or called driver, rider, passenger, navigator or crew.
 std::vector<std::string> people_aboard(const Job& job);
 struct Cures {

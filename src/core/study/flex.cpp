@@ -138,7 +138,11 @@ balance::Drive common_lane(const std::vector<FlexState>& states) {
         }
     }
     for (const balance::Model& m : models) {
-        out.speed = std::min(out.speed, 20 * std::sqrt(size_of(m.car.front.track)));
+        const balance::Drive own = of_size({balance::Manoeuvre::LaneChange, 20, 4}, m.car.front.track);
+        if (own.speed < out.speed) {
+            out.speed = own.speed;
+            out.stretch = own.stretch;
+        }
         out.lateral = std::min(out.lateral, 0.6 * balance::outright_limit(m).lateral);
     }
     for (const balance::Model& m : models)

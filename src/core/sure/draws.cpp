@@ -170,12 +170,13 @@ std::vector<Change> with_draws(std::vector<Change> changes, const Draws& draws) 
 }
 
 std::vector<Change> drawn_changes(const Vehicle& vehicle, const Setup& before, const Figures& of_before,
-                                  const Setup& after, const Figures& of_after, const std::function<bool(int)>& go_on) {
-    std::vector<Change> out = with_draws(
-        changes(before, of_before, after, of_after),
-        draw_change({vehicle, before}, {vehicle, after}, tally(), draws_for_sides, draws_seed, go_on).change);
+                                  const Setup& after, const Figures& of_after, int count,
+                                  const std::function<bool(int)>& go_on) {
+    std::vector<Change> out =
+        with_draws(changes(before, of_before, after, of_after),
+                   draw_change({vehicle, before}, {vehicle, after}, tally(), count, draws_seed, go_on).change);
     const Draws limits =
-        draw_change({vehicle, before}, {vehicle, after}, limit(Ground::Dry), draws_for_sides, draws_seed, go_on).change;
+        draw_change({vehicle, before}, {vehicle, after}, limit(Ground::Dry), count, draws_seed, go_on).change;
     out[ComparedLimit] = with_draws({out[ComparedLimit]}, limits)[0];
     return out;
 }

@@ -33,10 +33,10 @@ ChangeDraws draw_change(const Asked& before, const Asked& after, const Question&
 /// Changes with the sides and the sureness that the drawn cars have. Too few draws change nothing.
 std::vector<Change> with_draws(std::vector<Change> changes, const Draws& draws);
 
-/// Of all figures compared, the tally's and the limit's by cars drawn, as many as sides need; the heads' by straight
-/// lines. `go_on` as draw()'s.
+/// Of all figures compared, the tally's and the limit's by `count` cars drawn; the heads' by straight lines. `go_on` as
+/// draw()'s.
 std::vector<Change> drawn_changes(const Vehicle& vehicle, const Setup& before, const Figures& of_before,
-                                  const Setup& after, const Figures& of_after,
+                                  const Setup& after, const Figures& of_after, int count,
                                   const std::function<bool(int done)>& go_on = {});
 
 /// Of each answer to one question, by `count` cars drawn. NaN where either has none. Example: as changes().
@@ -50,8 +50,8 @@ Bands with_draws(Bands bands, const Draws& draws);
 /// The same, the draws made here: as many as sides need. `go_on` as draw()'s.
 Bands with_draws(const Bands& bands, const Vehicle& vehicle, const Setup& setup, const Question& question,
                  const std::function<bool(int done)>& go_on = {});
-/// Enough for a tail of 5 % to be within 1 % of it.
-inline constexpr int draws_for_sides = 2000;
+/// Enough for a tail of 5 % to be within 1 % of it; and within 2 %, where there are many to be drawn.
+inline constexpr int draws_for_sides = 2000, draws_for_many = 400;
 /// Of the cars behind the bands shown; any will do that is not an unlucky one (tests/store/coverage.cpp).
 inline constexpr unsigned draws_seed = 2;
 

@@ -1,3 +1,4 @@
+#include "core/job/usual.h"
 #include "core/proof/asking.h"
 
 namespace dervish::proof {
@@ -34,6 +35,7 @@ Protocol one_step() {
                 return of_car([s](const Asked& asked, const car::Car& car) {
                     balance::Drive kerb{balance::Manoeuvre::Kerb, s.at("speed"), 0};
                     kerb.bump = s.at("kerb");
+                    kerb.size = size_of(car.front.track);
                     const balance::Run run = balance::drive(to_model(asked.vehicle, asked.setup, car), kerb);
                     std::vector<double> out(2, std::nan(""));
                     if (run.moments.size() < 2 || !run.stands || !run.followed) return out;
