@@ -440,21 +440,21 @@ void Document::start_draws() {
                   limit_bands = limit_bands_](const auto& cancelled, const auto& post) {
         const auto go_on = [&](int) { return !cancelled(); };
         auto changed = changes ? *changes : std::vector<sure::Change>();
-        const auto drawn = [&](const Bands& of, const sure::Question& question, std::size_t first) {
+        const auto drawn = [&](const Bands& of, const sure::Question& question, std::ptrdiff_t first,
+                               std::ptrdiff_t count) {
             const job::Vehicle& car = job->vehicle;
             if (look == Look::Fitted)
                 return std::make_shared<const sure::Bands>(sure::with_draws(*of, car, job->fitted, question, go_on));
             const sure::ChangeDraws both = sure::draw_change({car, job->fitted}, {car, job->trial}, question,
                                                              sure::draws_for_sides, sure::draws_seed, go_on);
             if (!changed.empty()) {
-                const std::vector<sure::Change> some = sure::with_draws(
-                    {changed.begin() + static_cast<std::ptrdiff_t>(first), changed.end()}, both.change);
-                std::ranges::copy(some, changed.begin() + static_cast<std::ptrdiff_t>(first));
+                const auto from = changed.begin() + first;
+                std::ranges::copy(sure::with_draws({from, from + count}, both.change), from);
             }
             return std::make_shared<const sure::Bands>(sure::with_draws(*of, both.after));
         };
-        const Bands figures = drawn(bands, sure::tally(), 0),
-                    limits = drawn(limit_bands, sure::limit(Ground::Dry), sure::ComparedLimit);
+        const Bands figures = drawn(bands, sure::tally(), 0, study::outcome_count),
+                    limits = drawn(limit_bands, sure::limit(Ground::Dry), sure::ComparedLimit, 1);
         post([this, figures, limits, changed = std::make_shared<const std::vector<sure::Change>>(changed)] {
             bands_ = figures;
             limit_bands_ = limits;
