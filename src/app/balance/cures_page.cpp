@@ -429,7 +429,7 @@ void CuresPage::ask_costs() {
         }
         for (const auto& [at, to] : drawn) {
             auto sure = known[at];
-            const auto draw = [&](sure::CostAnswer cost, const sure::Question& question) {
+            const auto draw = [&, &to = to](sure::CostAnswer cost, const sure::Question& question) {
                 if (!cancelled() && !sure.empty())
                     sure[cost] = sure::with_draws({sure[cost]},
                                                   sure::draw_change({of.vehicle(), of.setup()}, {of.vehicle(), to},
