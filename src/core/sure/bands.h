@@ -35,7 +35,7 @@ inline constexpr double beam_model_sigma = 0.01;
 double beam_sigma(const Setup& setup);
 
 /// What friction holds at each wheel's spring once the car was rocked, one σ, N: 2 % of the load on an independent
-/// wheel's spring, 4 % on a solid axle's. Assumed: docs/model.md, "Bands".
+/// wheel's spring, 4 % on a solid axle's. Assumed: docs/model.md, "Uncertainty".
 PerWheel<double> friction_sigma(const Vehicle& vehicle);
 /// Of each wheel's friction in Bands::shares. It holds otherwise each time that a car comes to rest.
 inline constexpr const char* friction_paths[] = {"friction/front_left", "friction/front_right", "friction/rear_left",
