@@ -1,4 +1,5 @@
 #include "core/bar/bend_table.h"
+#include "core/num/bad_input.h"
 
 #include <Eigen/Geometry>
 #include <catch2/catch.hpp>

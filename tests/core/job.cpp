@@ -3,10 +3,12 @@
 #include "core/model/check.h"
 #include "core/model/model.h"
 #include "core/model/room.h"
+#include "core/model/tyres.h"
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/study/links.h"
 #include "core/sure/bands.h"
+#include "core/sure/compare.h"
 #include "core/sure/questions.h"
 
 #include <catch2/catch.hpp>
