@@ -164,8 +164,7 @@ Json plan(const job::Job& job, const Planned& planned) {
                     {"name", p.name},
                     {"channel", p.channels[0].spec.key},
                     {"unit", symbol(p.channels[0])}};
-        const auto found = proof::predict(t);
-        for (std::size_t s = 0; s < 2; ++s) t.states[s].prediction = found[s];
+        t = proof::predicted(t);
         const auto worth = proof::worth(t);
         if (!which && worth) {
             one[t.asks == job::Asks::Unknown ? "share_that_stays" : "smallest_share_shown"] =

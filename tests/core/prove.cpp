@@ -519,6 +519,11 @@ TEST_CASE("a test of a car of another size is asked at its size, and stands as i
         CHECK(settings_of(p, kept) == s);
         for (const Channel& c : p.channels) CHECK(read_to(kept, c, 0) == read_to(small, c, 0));
         CHECK(said(usual) == usual);
+        if (!p.channels.empty() && !p.in_time) { // what others would tell is judged by readings of its size too
+            const PlannedTest by_sum = predicted(small);
+            CHECK(by_sum.predicted());
+            for (const Channel& c : p.channels) CHECK(read_to(by_sum, c, 0) == read_to(small, c, 0));
+        }
         const PlannedTest other = as_kind(kept, protocol("sill_lean"));
         CHECK((other.settings.empty() && other.read_to.empty() && !other.predicted()));
     }

@@ -402,8 +402,8 @@ void CuresPage::ask_costs() {
     }
     for (int at = 0; at < static_cast<int>(found_->cures.ways.size()); ++at)
         if (std::ranges::find(wanted, at, &std::pair<int, job::Setup>::first) == wanted.end()) want(at);
-    std::vector<std::pair<int, job::Setup>>
-        drawn; // of the cards: a limit has a kink where the other end gives up first
+    // Of the cards, since a limit has a kink where the other end gives up first.
+    std::vector<std::pair<int, job::Setup>> drawn;
     for (const std::size_t card : {0u, 1u})
         if (const study::Cure* way = found_->way(card); way && way->helps() && way->to)
             if (const int at = found_->shown[card]; !found_->drawn.contains(at)) drawn.emplace_back(at, *way->to);

@@ -62,10 +62,8 @@ void TestSums::predict() {
     predict_worker_.start([this, planned, index = index_](const auto& cancelled, const auto& post) mutable {
         QString wrong;
         try {
-            const auto all = proof::predict(planned, cancelled);
+            planned = proof::predicted(planned, cancelled);
             if (cancelled()) return;
-            planned = proof::said(planned);
-            for (std::size_t s = 0; s < all.size(); ++s) planned.states[s].prediction = all[s];
         } catch (const BadInput& e) {
             wrong = qs(e.what());
         }
@@ -158,9 +156,8 @@ void TestSums::ask_for_others() {
             std::optional<proof::Worth> worth;
             try {
                 if (!own || !now.predicted()) {
-                    const auto found = proof::predict(other, cancelled);
+                    other = proof::predicted(other, cancelled);
                     if (cancelled()) return;
-                    for (std::size_t s = 0; s < found.size(); ++s) other.states[s].prediction = found[s];
                 }
                 worth = proof::worth(other);
             } catch (const BadInput&) { // not of this car

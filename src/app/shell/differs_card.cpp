@@ -91,8 +91,8 @@ void DiffersCard::ask() {
         const auto add = [&](const job::Setup& setup, int draws) {
             Row row{};
             try {
-                row.with = sure::figures_of(vehicle, setup, cancelled);
-                row.change = sure::drawn_changes(vehicle, fitted, out.fitted, setup, *row.with, draws,
+                const sure::Figures with = sure::figures_of(vehicle, setup, cancelled);
+                row.change = sure::drawn_changes(vehicle, fitted, out.fitted, setup, with, draws,
                                                  [&](int) { return !cancelled(); });
             } catch (const BadInput& e) {
                 row.problem = qs(e.problem());
@@ -155,7 +155,7 @@ void DiffersCard::fill() {
         what->setObjectName("difference");
         what->setAlignment(Qt::AlignTop);
         grid->addWidget(what, line, 0);
-        if (sums.rows[i].with)
+        if (!sums.rows[i].change.empty())
             numbers(sums.rows[i], false);
         else
             grid->addWidget(label(tr("cannot stand alone: %1").arg(sums.rows[i].problem), 13, false, true), line, 1, 1,
@@ -172,14 +172,14 @@ void DiffersCard::fill() {
         for (std::size_t c = 0; c < columns.size(); ++c) {
             double sum = 0;
             for (std::size_t i = 0; i < differences_.size(); ++i)
-                sum += sums.rows[i].with ? effect(sums.rows[i], columns[c]) : std::nan("");
+                sum += !sums.rows[i].change.empty() ? effect(sums.rows[i], columns[c]) : std::nan("");
             put(c, std::isfinite(sum) ? signed_text(sum, columns[c].decimals) : QString::fromUtf8("–"),
                 sure::Sure::CannotSay);
         }
         ++line;
     }
     grid->addWidget(label(tr("All together"), 14, true), line, 0, Qt::AlignTop);
-    if (all.with) numbers(all, true);
+    if (!all.change.empty()) numbers(all, true);
     grid->setColumnStretch(0, 1);
     state_->setText(
         tr("What each does to Fitted alone, and all of them together with the band of the difference: what both "

@@ -23,8 +23,7 @@ public:
 
 private:
     struct Row {
-        std::optional<sure::Figures> with; ///< nothing: it cannot stand alone
-        std::vector<sure::Change> change;
+        std::vector<sure::Change> change; ///< none: it cannot stand alone
         QString problem;
     };
     struct Sums {

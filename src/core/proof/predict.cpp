@@ -66,4 +66,11 @@ std::vector<Prediction> predict(const PlannedTest& test, const std::function<boo
     return out;
 }
 
+PlannedTest predicted(PlannedTest test, const std::function<bool()>& cancelled) {
+    const std::vector<Prediction> found = predict(test, cancelled);
+    test = said(std::move(test));
+    for (std::size_t s = 0; s < found.size(); ++s) test.states[s].prediction = found[s];
+    return test;
+}
+
 } // namespace dervish::proof

@@ -16,5 +16,7 @@ Prediction predict(const Protocol& protocol, const Settings& settings, const Sna
 
 /// Of every state of a test.
 std::vector<Prediction> predict(const PlannedTest& test, const std::function<bool()>& cancelled = {});
+/// The test with these, and with all that is usual of it said, since from then on it stands as it was predicted.
+PlannedTest predicted(PlannedTest test, const std::function<bool()>& cancelled = {});
 
 } // namespace dervish::proof
