@@ -1,7 +1,8 @@
 #!/usr/bin/env python3
 """One operator of the core changed at random, rebuilt, the core's and the store's tests run: which changes does no test
-notice? tests/hunt/mutants.py [MUTANTS [SEED [MINUTES]]]: no new one is begun after so many minutes of them. Works in
-build/mutants/tree-SEED on a copy of the last commit. A change that is truly alike stands with its reason in
+notice? tests/hunt/mutants.py [MUTANTS [SEED [MINUTES [TREE]]]]: no new one is begun after so many minutes of them. Works in
+build/mutants/tree-SEED on a copy of the last commit; or in TREE, a checkout whose build/release has passed every test
+(every file it changes is put back). A change that is truly alike stands with its reason in
 tests/hunt/mutants-alike.txt (FILE: line's text -> changed text: why). Exit code 1 where under 90 % of the others were
 noticed; of fewer than fifty, where so few would be noticed once in fifty if it were 90 %."""
 import math
@@ -15,7 +16,8 @@ import time
 HERE = pathlib.Path(__file__).resolve().parents[2]
 SEED = int(sys.argv[2]) if len(sys.argv) > 2 else 1
 MINUTES = float(sys.argv[3]) if len(sys.argv) > 3 else math.inf
-TREE = HERE / "build" / "mutants" / f"tree-{SEED}"  # one a seed, so that two can run at once
+TREE = (pathlib.Path(sys.argv[4]).resolve() if len(sys.argv) > 4 else
+        HERE / "build" / "mutants" / f"tree-{SEED}")  # one a seed, so that two can run at once
 SWAPS = [(" + ", " - "), (" - ", " + "), (" * ", " / "), (" / ", " * "), (" < ", " >= "), (" > ", " <= "), (" <= ", " > "),
          (" >= ", " < "), (" && ", " || "), (" || ", " && "), (" += ", " -= "), (" -= ", " += "), ("std::sin(", "std::cos("),
          ("std::cos(", "std::sin("), ("std::min(", "std::max("), ("std::max(", "std::min("), (" == ", " != "), (" != ", " == ")]
@@ -67,8 +69,7 @@ def too_many(lived, tried):
     return sum(math.comb(tried, k) * 0.1**k * 0.9 ** (tried - k) for k in range(lived, tried + 1)) < 0.02
 
 
-def main():
-    count = int(sys.argv[1]) if len(sys.argv) > 1 else 150
+def copy_of_last_commit():
     TREE.parent.mkdir(parents=True, exist_ok=True)
     if not TREE.exists():
         subprocess.run(["git", "clone", "-q", str(HERE), str(TREE)], check=True)
@@ -77,6 +78,12 @@ def main():
                    check=True, stdout=subprocess.DEVNULL)
     if sound := noticed():
         sys.exit(f"without any change: {sound}")
+
+
+def main():
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else 150
+    if len(sys.argv) <= 4:
+        copy_of_last_commit()
     alike = (HERE / "tests" / "hunt" / "mutants-alike.txt").read_text()
     drawn = random.Random(SEED).sample(places(), count)
     lived = same = broken = 0
@@ -94,8 +101,10 @@ def main():
             continue
         original = file.read_text()
         file.write_text("".join(lines))
-        how = noticed()
-        file.write_text(original)
+        try:
+            how = noticed()
+        finally:
+            file.write_text(original)
         if how == "does not build":
             broken += 1
         elif not how:
