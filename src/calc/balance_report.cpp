@@ -6,7 +6,7 @@
 #include "core/study/balance.h"
 #include "core/study/cures.h"
 #include "core/study/outside.h"
-#include "core/sure/questions.h"
+#include "core/sure/draws.h"
 
 namespace dervish::calc {
 namespace {
@@ -176,7 +176,10 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
         const auto seconds = [](const std::optional<double>& s) {
             return or_why(s, 1, "it does not come back by that");
         };
+        const sure::GoesOver drawn = sure::goes_over(job.vehicle, setup, ground);
         going = {{"sudden", l->sudden()},
+                 {"sudden_share_of_drawn_cars", units::rounded(drawn.sudden)},
+                 {"front_first_share_of_drawn_cars", units::rounded(drawn.front)},
                  {"last_tenth_steer_deg", units::rounded(l->steer / deg)},
                  {"last_tenth_slide_deg", units::rounded(l->slide / deg)},
                  {"last_tenth_lean_deg", units::rounded(l->lean / deg)},

@@ -20,7 +20,7 @@ expect "bars within tolerance" 0 "$calc" check "$root/tests/data/bars-linear.jso
 expect "large travel within tolerance" 0 "$calc" check "$root/tests/data/bars-large.json"; says ", 0 outside" out
 expect "links within tolerance" 0 "$calc" check "$root/tests/data/bars-links.json"; says ", 0 outside" out
 expect "rides within tolerance" 0 "$calc" check "$root/tests/data/ride.json"; says ", 0 outside" out
-expect "what differs" 0 "$calc" differs "$demo" --from fitted --setup trial --draws 200; says "Front bar" out; says '"surely"' out
+expect "what differs" 0 "$calc" differs "$demo" --from fitted --setup trial --draws 200; says "Front bar" out; says '"surely"' out; says sudden_share_of_drawn_cars out
 expect "a setup that is none" 2 "$calc" differs "$demo" --from nowhere; says "nowhere" err
 expect "ride" 0 "$calc" ride "$demo" --ground gravel --speed 60
 holds 'd["speed_km_per_h"] == 60 and 0.3 < d["seat_weighted_m_per_s2"] < 3 and len(d["free_motions"]) == 8'

@@ -82,6 +82,36 @@ TEST_CASE("draws that cannot be are counted and drawn again, never taken") {
     CHECK_THROWS_AS(draw(j.vehicle, j.trial, tally(), 10, 1), BadInput);
 }
 
+TEST_CASE(
+    "a car known exactly goes over its limit one way; of a car that is not, the share falls as it does drawn by hand") {
+    const Job exact = surely(1e-6);
+    const GoesOver one = goes_over(exact.vehicle, exact.trial, Ground::Dry);
+    const auto go = edge(Ground::Dry).ask({exact.vehicle, exact.trial});
+    CHECK(one.front == (go[EdgeFront] > 0 ? 1 : 0));
+    CHECK(one.sudden == (go[EdgeSudden] > 0 ? 1 : 0));
+
+    // One input alone unsure, so much that the other end goes first for a share of the cars: that share by the normal's
+    // own tail beyond where the ends meet.
+    Job j = surely(1e-6);
+    Measured& grip = j.trial.front.tyres.grip;
+    const double own = grip.value;
+    const auto front_goes = [&](double at) {
+        grip.value = at;
+        const bool out = edge(Ground::Dry).ask({j.vehicle, j.trial})[EdgeFront] > 0;
+        grip.value = own;
+        return out;
+    };
+    double low = 0.7 * own, high = 1.4 * own; // grippier until the rear goes first
+    REQUIRE(front_goes(low));
+    REQUIRE(!front_goes(high));
+    for (int i = 0; i < 30; ++i) (front_goes((low + high) / 2) ? low : high) = (low + high) / 2;
+    grip.sigma = std::abs(low - own) / 0.8 + 1e-3; // 79 of 100 on its own side
+    const double beyond = std::erfc(std::abs(low - own) / grip.sigma / std::sqrt(2.0)) / 2;
+    const double front = low > own ? 1 - beyond : beyond;
+    CHECK(goes_over(j.vehicle, j.trial, Ground::Dry).front ==
+          Approx(front).margin(4 * std::sqrt(front * (1 - front) / draws_for_shares)));
+}
+
 TEST_CASE("cars that have no such figure are left out of its quantiles, and none gives none") {
     const Job j = blank();
     int asked = 0;

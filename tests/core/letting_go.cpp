@@ -54,6 +54,7 @@ TEST_CASE("what grows just beyond the limit is what spins when it is driven ther
         const auto told = letting_go(m, l, 25);
         if (!told) continue;
         ++i;
+        CHECK(lets_go_suddenly(m, l, 25) == told->sudden());
         growing += told->growth > 0;
         same += spins(m, l) == (told->growth > 0);
     }

@@ -304,6 +304,7 @@ void BalanceStation::pose(int shot) {
     }
     choose_ground(shot == 3 ? Ground::WetPatched : Ground::Dry);
     sums_->finish();
+    if (shot == 3) ride_->finish();
     if (shot == 1) manoeuvre_->reading().finish();
     if (shot == 4) conditions_->finish();
     say_pages();
@@ -311,6 +312,7 @@ void BalanceStation::pose(int shot) {
 
 void BalanceStation::finish() {
     bars_->finish();
+    if (ride_->isVisible()) ride_->finish();
     use_->finish();
     manoeuvre_->reading().finish();
     cures_->finish();

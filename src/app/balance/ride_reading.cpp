@@ -15,10 +15,30 @@ QString in_g(double a) { return qs(units::fixed(a / units::g, 3)) + " g"; }
 } // namespace
 
 RideReading::RideReading(Document& document, BalanceSums& sums, QWidget* parent)
-    : QWidget(parent), document_(document), sums_(sums) {
+    : QWidget(parent), document_(document), sums_(sums), edge_([this] { update(); }) {
     setObjectName("ride reading");
     setAccessibleName(tr("What the ground does to people and wheels, and how the car lets go"));
     connect(&sums, &BalanceSums::changed, this, qOverload<>(&QWidget::update));
+}
+
+void RideReading::work_out() {
+    sums_.ask();
+    if (!sums_.now() || std::exchange(drawn_, sums_.edition()) == sums_.edition()) return;
+    const bool trial = document_.look() == Look::Trial;
+    edge_.start([now = document_.computed(),
+                 fitted = trial ? std::optional(document_.computed(Look::Fitted)) : std::nullopt,
+                 ground = sums_.ground(), edition = drawn_](const auto& cancelled) {
+        const auto of = [&](const Result& car) {
+            return sure::goes_over(car.vehicle(), car.setup(), ground, [&](int) { return !cancelled(); });
+        };
+        return Drawn{edition, of(now), fitted ? std::optional(of(*fitted)) : std::nullopt};
+    });
+}
+
+void RideReading::finish() {
+    sums_.finish();
+    work_out();
+    edge_.finish();
 }
 
 /// Two lines from still to very rough, where this car stands on them, and Fitted.
@@ -174,7 +194,7 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
         const double right = was ? room.right() - std::max(60.0, before.width() + 10) : room.right();
         const QRectF now = paint::text(p, {right, y}, Qt::AlignRight, value(f), 13, bad ? t.caution : t.ink, true);
         paint::text_within(p, {room.left(), y}, now.left() - room.left() - 6, what, 13, t.soft);
-        y += 19;
+        y += 18;
     };
     const auto none = [] { return QString("–"); };
     using Figures = study::BalanceFigures;
@@ -187,9 +207,28 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
     row(tr("it holds"), [](const Figures& of) { return in_g(of.limit().lateral); });
     row(tr("on a plane"), [](const Figures& of) { return in_g(of.on_plane); });
     const auto& go = f.letting_go;
-    told(
-        tr("lets go"), [](const balance::LettingGo& l) { return l.sudden() ? tr("suddenly") : tr("gently"); },
+    const Drawn* drawn = edge_.value() && edge_.value()->edition == sums_.edition() ? edge_.value() : nullptr;
+    const auto share_of = [&](const Figures& of) {
+        return !drawn || (&of != &f && !drawn->fitted) ? std::nan("")
+                                                       : (&of == &f ? drawn->now : *drawn->fitted).sudden;
+    };
+    row(
+        tr("lets go"),
+        [&](const Figures& of) {
+            if (!of.letting_go) return none();
+            const double share = share_of(of);
+            if (std::isfinite(share) && sure::how_sure_by(std::max(share, 1 - share)) == sure::Sure::CannotSay)
+                return tr("either way");
+            return of.letting_go->sudden() ? tr("suddenly") : tr("gently");
+        },
         go && go->sudden());
+    row(
+        tr("suddenly, in 100 such cars"),
+        [&](const Figures& of) {
+            const double share = share_of(of);
+            return std::isfinite(share) ? QString::number(std::lround(100 * share)) : none();
+        },
+        share_of(f) > 0.05);
     told(tr("last tenth: steering"), [&](const balance::LettingGo& l) { return degrees(l.steer); });
     told(tr("last tenth: slide"), [&](const balance::LettingGo& l) { return degrees(l.slide); });
     told(tr("last tenth: lean"), [&](const balance::LettingGo& l) { return degrees(l.lean); });
@@ -221,7 +260,7 @@ void RideReading::paint_edge(QPainter& p, const QRectF& room) const {
 
 void RideReading::paintEvent(QPaintEvent*) {
     paint::Canvas p(this);
-    sums_.ask();
+    work_out();
     if (!sums_.now()) {
         paint::text(p, {20, 18}, Qt::AlignLeft, tr("Being worked out …"), 14, theme().soft);
         return;

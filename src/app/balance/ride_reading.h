@@ -1,5 +1,6 @@
 #pragma once
 #include "app/balance/balance_readings.h"
+#include "core/sure/draws.h"
 
 namespace dervish::app {
 
@@ -9,11 +10,13 @@ class RideReading : public QWidget {
 
 public:
     RideReading(Document& document, BalanceSums& sums, QWidget* parent = nullptr);
+    void finish(); ///< waits for it: pictures and tests
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
+    void work_out();
     void paint_comfort(QPainter& p, const QRectF& room) const;
     void paint_tones(QPainter& p, const QRectF& room) const;
     void paint_swings(QPainter& p, const QRectF& room) const;
@@ -21,6 +24,13 @@ private:
     void paint_edge(QPainter& p, const QRectF& room) const;
     Document& document_;
     BalanceSums& sums_;
+    int drawn_ = 0; ///< the sums' edition that the drawn cars are of
+    struct Drawn {
+        int edition;
+        sure::GoesOver now;
+        std::optional<sure::GoesOver> fitted;
+    };
+    Late<Drawn> edge_; ///< last: it ends before what it posts to
 };
 
 } // namespace dervish::app

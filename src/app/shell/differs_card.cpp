@@ -13,6 +13,8 @@
 
 namespace dervish::app {
 namespace {
+constexpr int what_wide = 170; // px: the whole card is to stand on a screen of 1024
+
 struct Column {
     QString words;
     std::size_t figure;
@@ -87,13 +89,17 @@ void DiffersCard::ask() {
     state_->setText(tr("Being worked out …"));
     sums_.start([vehicle = job.vehicle, fitted = job.fitted, trial = job.trial,
                  differences = differences_](const auto& cancelled) {
-        Sums out{sure::figures_of(vehicle, fitted, cancelled), {}};
+        const auto go_on = [&](int) { return !cancelled(); };
+        const auto edge_of = [&](const job::Setup& setup) {
+            return sure::goes_over(vehicle, setup, Ground::Dry, go_on);
+        };
+        Sums out{sure::figures_of(vehicle, fitted, cancelled), edge_of(fitted), {}};
         const auto add = [&](const job::Setup& setup, int draws) {
             Row row{};
             try {
                 const sure::Figures with = sure::figures_of(vehicle, setup, cancelled);
-                row.change = sure::drawn_changes(vehicle, fitted, out.fitted, setup, with, draws,
-                                                 [&](int) { return !cancelled(); });
+                row.change = sure::drawn_changes(vehicle, fitted, out.fitted, setup, with, draws, go_on);
+                row.edge = edge_of(setup);
             } catch (const BadInput& e) {
                 row.problem = qs(e.problem());
             }
@@ -112,7 +118,7 @@ void DiffersCard::fill() {
     delete std::exchange(table_, new QWidget);
     auto* grid = new QGridLayout(table_);
     grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(13);
+    grid->setHorizontalSpacing(10);
     grid->setVerticalSpacing(3);
     const job::Job& job = document_.job();
     const std::vector<Column> columns = columns_of(document_.units());
@@ -122,7 +128,24 @@ void DiffersCard::fill() {
         head->setAlignment(Qt::AlignRight | Qt::AlignBottom);
         grid->addWidget(head, line, static_cast<int>(c) + 1);
     }
+    const int edge_column = static_cast<int>(columns.size()) + 1, last_column = edge_column + 1;
+    auto* head = label(tr("lets go,\nof 100 such cars"), 13, false, true);
+    head->setAlignment(Qt::AlignRight | Qt::AlignBottom);
+    grid->addWidget(head, line, edge_column);
     ++line;
+    const auto edge = [&](const Row& row) {
+        const auto change = [](const QString& words, double was, double is) {
+            const auto of_100 = [](double share) { return QString::number(std::lround(100 * share)); };
+            return words.arg(of_100(was), of_100(is));
+        };
+        const bool known = std::isfinite(sums.edge.front) && std::isfinite(row.edge.front);
+        auto* cell = label(known ? change(tr("front first %1 → %2"), sums.edge.front, row.edge.front) + "\n" +
+                                       change(tr("suddenly %1 → %2"), sums.edge.sudden, row.edge.sudden)
+                                 : tr("tips over"),
+                           13);
+        cell->setAlignment(Qt::AlignRight | Qt::AlignTop);
+        grid->addWidget(cell, line, edge_column);
+    };
     const auto put = [&](std::size_t column, const QString& text, sure::Sure sure) {
         auto* cell = label(text, 14, sure == sure::Sure::Surely, sure == sure::Sure::CannotSay);
         cell->setAlignment(Qt::AlignRight | Qt::AlignTop);
@@ -151,20 +174,20 @@ void DiffersCard::fill() {
                       .arg(qs(words.name).toHtmlEscaped(), theme().soft.name(), qs(words.detail).toHtmlEscaped()),
                   12);
         what->setWordWrap(true);
-        what->setFixedWidth(260);
+        what->setFixedWidth(what_wide);
         what->setObjectName("difference");
         what->setAlignment(Qt::AlignTop);
         grid->addWidget(what, line, 0);
         if (!sums.rows[i].change.empty())
-            numbers(sums.rows[i], false);
+            numbers(sums.rows[i], false), edge(sums.rows[i]);
         else
             grid->addWidget(label(tr("cannot stand alone: %1").arg(sums.rows[i].problem), 13, false, true), line, 1, 1,
-                            static_cast<int>(columns.size()));
+                            edge_column);
         auto* back = new QPushButton(tr("Take back"));
         back->setObjectName("take back " + QString::number(i));
         back->setAccessibleName(tr("Take back: %1").arg(qs(words.name)));
         connect(back, &QPushButton::clicked, this, [this, d = differences_[i]] { take_back(d); });
-        grid->addWidget(back, line++, static_cast<int>(columns.size()) + 1, Qt::AlignTop);
+        grid->addWidget(back, line++, last_column, Qt::AlignTop);
     }
     const Row& all = sums.rows.back();
     if (differences_.size() > 1) {
@@ -179,16 +202,17 @@ void DiffersCard::fill() {
         ++line;
     }
     grid->addWidget(label(tr("All together"), 14, true), line, 0, Qt::AlignTop);
-    if (!all.change.empty()) numbers(all, true);
+    if (!all.change.empty()) numbers(all, true), edge(all);
     grid->setColumnStretch(0, 1);
-    state_->setText(
-        tr("What each does to Fitted alone, and all of them together with the band of the difference: what both "
-           "setups share is off in both alike. Bold: surely so. Plain: probably. Grey: cannot say, within what "
-           "is not known. Effects do not add up: each part acts through the others."));
+    state_->setText(tr(
+        "What each does to Fitted alone, and all of them together with the band of the difference: what both "
+        "setups share is off in both alike. Bold: surely so. Plain: probably. Grey: cannot say, within what "
+        "is not known. Of cars drawn within that: how many go at the front first and how many let go suddenly, before "
+        "and after. Effects do not add up: each part acts through the others."));
     layout()->addWidget(table_);
     for (QLabel* what : table_->findChildren<QLabel*>("difference")) {
         what->ensurePolished();
-        what->setFixedHeight(what->heightForWidth(260) + 4);
+        what->setFixedHeight(what->heightForWidth(what_wide) + 4);
     }
 }
 

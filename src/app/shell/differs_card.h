@@ -25,9 +25,11 @@ private:
     struct Row {
         std::vector<sure::Change> change; ///< none: it cannot stand alone
         QString problem;
+        sure::GoesOver edge{}; ///< on dry ground
     };
     struct Sums {
         sure::Figures fitted;
+        sure::GoesOver edge;   ///< of Fitted
         std::vector<Row> rows; ///< a difference each, and all together last
     };
     void ask();

@@ -99,45 +99,72 @@ Followed follow_back(const Moving& car, const Turning& beyond, double longest, E
 }
 } // namespace
 
-bool LettingGo::sudden() const { return growth > std::log(2.0) || !back; }
+namespace {
+constexpr double doubles_in_a_second = 0.6931471805599453; // 1/s
+
+/// The turn a little beyond the limit, and that of 80 % of it, to which the steering is eased.
+struct Beyond {
+    Moving car;
+    Turning settled, beyond;
+    Beyond(const Model& m, const Limit& l, double speed)
+        : car(m), settled(car, corner(m, (l.at.lateral < 0 ? -0.8 : 0.8) * l.lateral), speed),
+          beyond(car, l.at, speed, {l.first == Gives::Front ? past : 1, l.first == Gives::Rear ? past : 1}) {}
+    Growth growth() const { return growth_at(car, beyond); }
+    std::optional<double> eased_back() const {
+        const auto steering = [&](double part) {
+            Inputs in = beyond.in;
+            in.steer += part * (settled.in.steer - in.steer);
+            return in;
+        };
+        const auto astray = [&](const MotionState& q) {
+            return std::abs(q[at_slide] / q[at_speed] - settled.slide) > 0.03 ||
+                   std::abs(q[at_yaw] - settled.q[at_yaw]) > 0.03;
+        };
+        return follow_back(car, beyond, 4, steering, astray).back;
+    }
+    Followed lifted(double along) const {
+        const auto throttle = [&](double part) {
+            Inputs in = beyond.in;
+            in.along = part * along;
+            return in;
+        };
+        const auto slides = [&](const MotionState& q) {
+            const Instant at = car.now(q, throttle(1));
+            return car.slides(End::Front, at, q) || car.slides(End::Rear, at, q);
+        };
+        return follow_back(car, beyond, 6, throttle, slides);
+    }
+
+private:
+    static constexpr double past = 1.1; // times the slip at the most that an axle gives
+};
+
+bool an_end_goes(const Limit& l) { return l.first == Gives::Front || l.first == Gives::Rear; }
+} // namespace
+
+bool LettingGo::sudden() const { return growth > doubles_in_a_second || !back; }
 
 std::optional<LettingGo> letting_go(const Model& m, const Limit& l, double speed) {
-    if (l.first != Gives::Front && l.first != Gives::Rear) return {};
-    const Moving car(m);
-    const double way = l.at.lateral < 0 ? -1 : 1;
-    const Corner before = corner(m, 0.9 * way * l.lateral), eased = corner(m, 0.8 * way * l.lateral);
-    constexpr double past = 1.1;
-    const Turning then(car, before, speed), now(car, l.at, speed),
-        beyond(car, l.at, speed, {l.first == Gives::Front ? past : 1, l.first == Gives::Rear ? past : 1});
-    const Turning settled(car, eased, speed);
-    const auto steering = [&](double part) {
-        Inputs in = beyond.in;
-        in.steer += part * (settled.in.steer - in.steer);
-        return in;
-    };
-    const auto astray = [&](const MotionState& q) {
-        return std::abs(q[at_slide] / q[at_speed] - settled.slide) > 0.03 ||
-               std::abs(q[at_yaw] - settled.q[at_yaw]) > 0.03;
-    };
-    const auto throttle = [&](double part) {
-        Inputs in = beyond.in;
-        in.along = part * pedal(m, Phase::Lifted);
-        return in;
-    };
-    const auto slides = [&](const MotionState& q) {
-        const Instant at = car.now(q, throttle(1));
-        return car.slides(End::Front, at, q) || car.slides(End::Rear, at, q);
-    };
-    const Growth growth = growth_at(car, beyond);
-    const Followed lifted = follow_back(car, beyond, 6, throttle, slides);
+    if (!an_end_goes(l)) return {};
+    const Beyond at(m, l, speed);
+    const Corner before = corner(m, (l.at.lateral < 0 ? -0.9 : 0.9) * l.lateral);
+    const Turning then(at.car, before, speed), now(at.car, l.at, speed);
+    const Growth growth = at.growth();
+    const Followed lifted = at.lifted(pedal(m, Phase::Lifted));
     return LettingGo{std::abs(now.in.steer - then.in.steer),
                      std::abs(now.slide - then.slide),
                      std::abs(l.at.lean() - before.lean()),
                      growth.turning,
                      growth.shaking,
-                     follow_back(car, beyond, 4, steering, astray).back,
+                     at.eased_back(),
                      lifted.back,
                      !lifted.back && lifted.slide > 0.3};
+}
+
+std::optional<bool> lets_go_suddenly(const Model& m, const Limit& l, double speed) {
+    if (!an_end_goes(l)) return {};
+    const Beyond at(m, l, speed);
+    return at.growth().turning > doubles_in_a_second || !at.eased_back();
 }
 
 } // namespace dervish::balance

@@ -23,5 +23,7 @@ struct LettingGo {
 /// its most; the throttle is left as it is but for `back_lifted`. Nothing where no axle gives up first, or where its
 /// lean tells nothing of the turn.
 std::optional<LettingGo> letting_go(const Model& model, const Limit& limit, double speed);
+/// Its sudden() alone, for a good third of the time.
+std::optional<bool> lets_go_suddenly(const Model& model, const Limit& limit, double speed);
 
 } // namespace dervish::balance

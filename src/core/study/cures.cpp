@@ -328,7 +328,7 @@ Edge edge_of(const balance::Model& model) {
     for (std::size_t i = 0; i < out.limits.size(); ++i)
         out.limits[i] = balance::outright_limit(model, balance::all_phases[i]);
     const balance::Limit middle = balance::outright_limit(model);
-    if (const auto go = balance::letting_go(model, middle, model.road.speed)) out.sudden = go->sudden();
+    out.sudden = balance::lets_go_suddenly(model, middle, model.road.speed).value_or(false);
     return out;
 }
 

@@ -122,6 +122,12 @@ Draws draw(const Vehicle& vehicle, const Setup& setup, const Question& question,
     return heap.done(impossible);
 }
 
+GoesOver goes_over(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool(int)>& go_on) {
+    const Draws drawn = draw(vehicle, setup, edge(ground), draws_for_shares, draws_seed, go_on);
+    if (drawn.above.empty() || std::isnan(drawn.median[EdgeFront])) return {std::nan(""), std::nan("")};
+    return {drawn.above[EdgeFront], drawn.above[EdgeSudden]};
+}
+
 ChangeDraws draw_change(const Asked& before, const Asked& after, const Question& question, int count, unsigned seed,
                         const std::function<bool(int)>& go_on) {
     Drawing was(before.vehicle, before.setup, question), is(after.vehicle, after.setup, question);

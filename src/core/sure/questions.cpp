@@ -87,6 +87,12 @@ std::function<bool(const std::string&)> bears_on_limit(Ground ground) {
     };
 }
 
+std::function<bool(const std::string&)> bears_on_motion(Ground ground) {
+    return [limit = bears_on_limit(ground)](const std::string& path) {
+        return path.find("inertia") != std::string::npos || limit(path);
+    };
+}
+
 double part_of(Near near) { return near == Near::Settled ? 1 : little; }
 } // namespace
 
@@ -126,6 +132,19 @@ Question limit(Ground ground, Near near) {
 
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool()>& cancelled) {
     return propagate(vehicle, setup, limit(ground, Near::FirstOrder), cancelled);
+}
+
+Question edge(Ground ground) {
+    return {{{"front gives up first", units::Quantity::Number}, {"lets go suddenly", units::Quantity::Number}},
+            [cars = Cars(), limits = Limits(Near::Settled), ground](const Asked& asked) mutable -> std::vector<double> {
+                const balance::Model model = to_model(asked.vehicle, asked.setup,
+                                                      cars.with(asked.vehicle, asked.setup, asked.bar_scale), ground);
+                const Limit l = limits.of(model, 1).value();
+                const auto sudden = balance::lets_go_suddenly(model, l, model.road.speed);
+                if (!sudden) return std::vector(2, std::numeric_limits<double>::quiet_NaN());
+                return {l.first == balance::Gives::Front ? 1.0 : -1.0, *sudden ? 1.0 : -1.0};
+            },
+            bears_on_motion(ground)};
 }
 
 Question steady(Ground ground) {
@@ -259,9 +278,6 @@ Question manoeuvre(const balance::Drive& drive, Ground ground) {
         const auto out = answers_of(run);
         return {out.begin(), out.end()};
     };
-    const auto bears = [limit = bears_on_limit(ground)](const std::string& path) {
-        return path.find("/dampers/") != std::string::npos || path.find("inertia") != std::string::npos || limit(path);
-    };
     return {{{"most lean", Quantity::Angle},
              {"lightest wheel", Quantity::Force},
              {"lean, side to side", Quantity::Angle},
@@ -277,7 +293,7 @@ Question manoeuvre(const balance::Drive& drive, Ground ground) {
              {"drift", Quantity::Length},
              {"heading", Quantity::Angle}},
             ask,
-            bears,
+            bears_on_motion(ground),
             part_in_time,
             motion_screen(ground)};
 }

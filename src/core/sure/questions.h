@@ -23,6 +23,11 @@ Question limit(Ground ground, Near near = Near::Settled);
 Bands limit_bands(const Vehicle& vehicle, const Setup& setup, Ground ground,
                   const std::function<bool()>& cancelled = {});
 
+/// How the car goes over its outright limit: 1 where the front gives up first and where it lets go suddenly
+/// (balance::LettingGo), -1 where not; NaN where it tips over.
+enum EdgeAnswer { EdgeFront, EdgeSudden };
+Question edge(Ground ground);
+
 /// What the schools read of balance, in the order of study::all_schools, SI, NaN where one has no reading here; then
 /// what one wheel over a bump feels at each end, times what both together feel (balance::Bump::harshness).
 enum SteadyAnswer { SteadySchools, SteadyFrontBump = std::size(study::all_schools), SteadyRearBump, steady_answers };
