@@ -489,6 +489,7 @@ TEST_CASE("what differs is told with what each does, and taken back by a click",
     CHECK(words().filter("Rear springs").size() == 1);
     CHECK(words().filter("Spring rate 35").size() == 1);
     CHECK(words().contains("Each alone, added up"));
+    CHECK(words().filter("front first ").filter(QString::fromUtf8("\nsuddenly")).size() == 4); // each of three, and all together
     // All together is what the tally tells of both setups.
     const double roll = (bench.document().looked().outcomes[study::RollGradient] -
                          bench.document().fitted().outcomes[study::RollGradient]) *

@@ -1,7 +1,9 @@
 #include "core/study/balance.h"
 #include "core/model/tyres.h"
+#include "core/say/cautions.h"
 #include "core/say/working.h"
 #include "core/study/cures.h"
+#include "core/sure/draws.h"
 #include <catch2/catch.hpp>
 
 #include "app/balance/balance_drawing.h"
@@ -126,7 +128,7 @@ TEST_CASE(
     CHECK(bench.find<QLabel>("cure note")->text().contains("front bar"));
     bench.find<QComboBox>("rule")->setCurrentIndex(3);
     bench.click("work out cures");
-    CHECK(bench.find<QLabel>("cure note")->text().isEmpty());
+    CHECK(bench.find<QLabel>("cure note")->text() == "Heads and seat on dry patched ground at 72 km/h, loads as now.");
     station(bench).finish();
     REQUIRE(page.found());
     auto& ways = *bench.find<WaysList>("ways");
@@ -157,6 +159,27 @@ TEST_CASE(
     CHECK(station(bench).isVisible());
     while (bench.document().undo().canUndo()) bench.document().undo().undo();
     CHECK(bench.job().heard.size() == 2);
+}
+
+TEST_CASE("a cure that makes a part touch says so on its card") {
+    Bench bench;
+    bench.click("rail Balance");
+    bench.click("reading Cures");
+    CuresPage& page = *bench.window.findChild<CuresPage*>();
+    page.want(study::Aim::Lean, 4 * units::deg / units::g);
+    station(bench).finish();
+    REQUIRE(page.found());
+    const int way = way_named(page, "Stiffer front bar");
+    REQUIRE(way >= 0);
+    auto& ways = *bench.find<WaysList>("ways");
+    QTest::mouseClick(&ways, Qt::LeftButton, {}, ways.row(way).center().toPoint());
+    page.finish();
+    constexpr const char* words = "bar to winter wheel, 235 touches";
+    const auto all = say::cautions(bench.job().vehicle, *page.found()->cures.ways[static_cast<std::size_t>(way)].to,
+                                   units::System::Metric);
+    CHECK(std::ranges::any_of(all, [&](const std::string& caution) { return caution.find(words) != caution.npos; }));
+    CHECK(say::cautions(bench.job().vehicle, bench.job().trial, units::System::Metric).size() < all.size());
+    CHECK(Ink::of(*page.drawing()).says(words));
 }
 
 TEST_CASE("the bend is scrubbed by slider, keys and the mass's handle, and the grounds follow") {
@@ -211,10 +234,15 @@ TEST_CASE("bars from none to rigid, one wheel, the ride, conditions and schools 
     QTRY_VERIFY(Ink::of(*bench.window.findChild<BalanceDrawing*>()).says("over a kerb"));
     QTest::keyClick(&bench.window, Qt::Key_Space);
     bench.click("reading Ride");
+    station(bench).finish();
     const Ink ride = Ink::of(*bench.window.findChild<QWidget*>("ride reading"));
     for (const char* words : {"seat, up and down", "front wheels' loads", "under 1 of 100", "How fast it shakes",
-                              "lets go", "gently", "dies away"})
+                              "lets go", "gently", "dies away", "suddenly, in 100 such cars"})
         CHECK(ride.says(words));
+    for (const job::Setup* of : {&bench.job().fitted, &bench.job().trial}) {
+        const double share = sure::goes_over(bench.job().vehicle, *of, Ground::Dry).sudden;
+        CHECK(ride.says(QString::number(std::lround(100 * share))));
+    }
     for (const Word& w : ride.words) {
         INFO(w.text.toStdString());
         CHECK_FALSE(w.text.contains(QString::fromUtf8("…")));

@@ -9,9 +9,11 @@
 #include "app/words.h"
 #include "core/job/usual.h"
 #include "core/model/tyres.h"
+#include "core/say/cautions.h"
 #include "core/say/difference_words.h"
 #include "core/say/job_sheet.h"
 #include "core/study/difference.h"
+#include "core/study/use.h"
 #include "core/sure/draws.h"
 
 #include <QComboBox>
@@ -101,6 +103,11 @@ void CuresDrawing::paint_card(QPainter& p, std::size_t which) {
         paint::text_within(p, {left, below}, box.width() - 28, qs(say::words_of(danger)), 13, t.caution);
         below += 18;
     }
+    if (const auto found = found_->cautions.find(found_->shown[which]); found != found_->cautions.end())
+        for (const std::string& caution : found->second) {
+            paint::text_within(p, {left, below}, box.width() - 28, qs(caution), 13, t.caution);
+            below += 18;
+        }
     if (const auto work = found_->work.find(found_->shown[which]); work != found_->work.end())
         paint::text_within(p, {left, below}, box.width() - 28, work->second, 13, t.soft);
     const auto lines =
@@ -342,7 +349,11 @@ void CuresPage::work_out() {
     const job::Setup& from = document_.computed().setup();
     for (const study::Difference& d : study::not_allowed(rules, job.fitted, from))
         beyond << qs(say::words_of(d, job.vehicle, job.fitted, from, document_.units()).name).toLower();
-    note_->setText(beyond.empty() ? QString()
+    const Ground rough = study::bands_of(job.vehicle.use).ground;
+    const double speed = job.vehicle.grounds[rough].speed.value;
+    note_->setText(beyond.empty() ? tr("Heads and seat on %1 ground at %2, loads as now.")
+                                        .arg(tr(name_of(rough)),
+                                             qs(units::text(speed, units::Quantity::Speed, document_.units(), 0)))
                                   : tr("Trial has more of its own than that rule allows: %1.").arg(beyond.join(", ")));
     costs_.stop();
     found_.reset();
@@ -403,16 +414,34 @@ void CuresPage::ask_costs() {
     for (int at = 0; at < static_cast<int>(found_->cures.ways.size()); ++at)
         if (std::ranges::find(wanted, at, &std::pair<int, job::Setup>::first) == wanted.end()) want(at);
     // Of the cards, since a limit has a kink where the other end gives up first.
-    std::vector<std::pair<int, job::Setup>> drawn;
+    std::vector<std::pair<int, job::Setup>> drawn, looked_at;
     for (const std::size_t card : {0u, 1u})
-        if (const study::Cure* way = found_->way(card); way && way->helps() && way->to)
-            if (const int at = found_->shown[card]; !found_->drawn.contains(at)) drawn.emplace_back(at, *way->to);
-    if (wanted.empty() && drawn.empty()) return;
-    costs_.start([this, of = found_->of, as_it_is = found_->costs, wanted, drawn,
+        if (const study::Cure* way = found_->way(card); way && way->helps() && way->to) {
+            const int at = found_->shown[card];
+            if (!found_->drawn.contains(at)) drawn.emplace_back(at, *way->to);
+            if (!found_->cautions.contains(at)) looked_at.emplace_back(at, *way->to);
+        }
+    if (wanted.empty() && drawn.empty() && looked_at.empty()) return;
+    costs_.start([this, of = found_->of, as_it_is = found_->costs, wanted, drawn, looked_at, system = document_.units(),
                   known = found_->sure](const auto& cancelled, const auto& post) mutable {
         const auto costs = [&](const job::Setup& setup) {
             return sure::answered(of.vehicle(), setup, sure::costs, cancelled);
         };
+        if (!looked_at.empty()) {
+            const auto before = say::cautions(of.vehicle(), of.setup(), system);
+            std::map<int, std::vector<std::string>> cautions;
+            for (const auto& [at, to] : looked_at) {
+                auto& own = cautions[at] = say::cautions(of.vehicle(), to, system);
+                std::erase_if(own, [&](const std::string& caution) {
+                    return std::ranges::find(before, caution) != before.end();
+                });
+            }
+            post([this, cautions] {
+                if (!found_) return;
+                for (const auto& [at, words] : cautions) found_->cautions[at] = words;
+                drawing_->update();
+            });
+        }
         const auto now = as_it_is ? as_it_is : std::make_shared<const sure::Answered>(costs(of.setup()));
         for (const auto& [at, to] : wanted) {
             if (cancelled()) return;

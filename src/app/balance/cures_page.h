@@ -26,12 +26,13 @@ struct CuresFound {
     study::Aim aim;
     std::vector<job::TyreData> sets;
     study::Cures cures;
-    std::array<int, 2> shown{-1, -1};                ///< of cures.ways; −1: none
-    std::size_t chosen = 0;                          ///< of the two, what goes on Trial
-    std::shared_ptr<const sure::Answered> costs{};   ///< of the car as it is; null until worked out
-    std::set<int> drawn{};                           ///< ways whose limits and ramps in `sure` are of cars drawn
-    std::map<int, std::vector<sure::Change>> sure{}; ///< of sure::costs(), as far as worked out
-    std::map<int, QString> work{};                   ///< how much it is to do
+    std::array<int, 2> shown{-1, -1};                   ///< of cures.ways; −1: none
+    std::size_t chosen = 0;                             ///< of the two, what goes on Trial
+    std::shared_ptr<const sure::Answered> costs{};      ///< of the car as it is; null until worked out
+    std::set<int> drawn{};                              ///< ways whose limits and ramps in `sure` are of cars drawn
+    std::map<int, std::vector<sure::Change>> sure{};    ///< of sure::costs(), as far as worked out
+    std::map<int, QString> work{};                      ///< how much it is to do
+    std::map<int, std::vector<std::string>> cautions{}; ///< of those shown, that the car as it is has not
     std::vector<sure::Change> sure_of(int way) const {
         const auto at = sure.find(way);
         return at == sure.end() ? std::vector<sure::Change>() : at->second;

@@ -4,6 +4,7 @@
 #include "app/words.h"
 #include "core/say/bar_words.h"
 #include "core/study/flex.h"
+#include "core/study/use.h"
 #include "core/sure/bands.h"
 #include "core/sure/compare.h"
 
@@ -62,16 +63,17 @@ void FlexStation::tell_why() {
     best_->setText(tr("Best so weighed: <b>%1</b>, then %2")
                        .arg(order[0].toHtmlEscaped(), order.size() > 1 ? order[1].toHtmlEscaped() : tr("nothing")));
     const auto deg = [](double a) { return qs(units::fixed(a / units::deg, 1)) + "°"; };
+    const QString ground = tr(name_of(study::bands_of(document_.job().vehicle.use).ground));
     const auto told = [&](const study::RoadCost& r) {
         const QString slope = r.tips ? deg(*r.tips) : tr("more than 60°");
         if (!std::isfinite(r.roll_gradient)) return tr("tips before 0.3 g, and on a slope of %1").arg(slope);
         const QString lane = tr("a lane change of %1 g at %2")
                                  .arg(qs(units::fixed(r.lane.lateral / units::g, 2)),
                                       qs(units::text(r.lane.speed, units::Quantity::Speed, document_.units(), 0)));
-        return tr("leans %1/g, %2, tosses heads by %4 m/s² on a patched road, tips on a slope of %3")
+        return tr("leans %1/g, %2, tosses heads by %4 m/s² on %5 ground, tips on a slope of %3")
             .arg(deg(r.roll_gradient * units::g),
                  std::isfinite(r.lane_lean) ? tr("%1 in %2").arg(deg(r.lane_lean), lane) : tr("cannot do %1").arg(lane),
-                 slope, qs(units::fixed(r.head, 2)));
+                 slope, qs(units::fixed(r.head, 2)), ground);
     };
     QString road = tr("On the road <b>%1</b> %2")
                        .arg(qs(say::name_of(shown->of, document_.units())).toHtmlEscaped(), told(shown->road));

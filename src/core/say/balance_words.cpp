@@ -381,8 +381,8 @@ std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::Sys
     using units::Quantity;
     std::vector<CostLine> out;
     // `good`: 1 where more is better.
-    const auto line = [&](const char* what, sure::CostAnswer of, double was, double is, int good, const char* more,
-                          const char* less, auto&& text) {
+    const auto line = [&](const std::string& what, sure::CostAnswer of, double was, double is, int good,
+                          const char* more, const char* less, auto&& text) {
         const auto size_of = [&](double v) {
             const std::string size = text(std::abs(v));
             return size.substr(0, size.find(' '));
@@ -409,9 +409,10 @@ std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::Sys
         std::abs(then.one_wheel[1] - now.one_wheel[1]) > std::abs(then.one_wheel[0] - now.one_wheel[0]);
     line(end == 0 ? "one wheel, front" : "one wheel, rear", end == 0 ? sure::CostFrontWheel : sure::CostRearWheel,
          now.one_wheel[end], then.one_wheel[end], -1, "rougher", "smoother", in(Quantity::Rate, 1));
-    line("heads, dry patched", sure::CostHeads, now.head, then.head, -1, "more", "less",
+    const std::string ground = std::string(", ") + name_of(then.ground);
+    line("heads" + ground, sure::CostHeads, now.head, then.head, -1, "more", "less",
          [](double v) { return units::fixed(v, 2) + " m/s²"; });
-    line("seat, dry patched", sure::CostSeat, now.seat, then.seat, -1, "more", "less",
+    line("seat" + ground, sure::CostSeat, now.seat, then.seat, -1, "more", "less",
          [](double v) { return units::fixed(v, 2) + " m/s²"; });
     if (now.first_lift && then.first_lift)
         line("a wheel lifts at", sure::CostFirstLift, *now.first_lift, *then.first_lift, 1, "later", "sooner",

@@ -8,6 +8,7 @@
 #include "core/num/root.h"
 #include "core/study/choices.h"
 #include "core/study/difference.h"
+#include "core/study/use.h"
 
 #include <algorithm>
 #include <cctype>
@@ -316,7 +317,8 @@ Costs costs_of(const Vehicle& v, const Setup& setup, const car::Car& car) {
     out.wet = balance::outright_limit(to_model(v, setup, car, Ground::Wet)).lateral;
     if (std::isfinite(h.first_lift)) out.first_lift = h.first_lift;
     out.articulation = flex::climb(m.car, {}).height;
-    const balance::Ride ride = ride_of(to_model(v, setup, car, Ground::DryPatched));
+    const balance::Ride ride = ride_in_use(v, m);
+    out.ground = bands_of(v.use).ground;
     out.head = ride.head;
     out.seat = ride.seat;
     out.link = link_force(m.car, bend);

@@ -29,15 +29,16 @@ std::optional<double> reading(Aim aim, const balance::Model& model);
 
 /// What a car is like where a change may cost something.
 struct Costs {
-    double lean = 0, roll = 0;         ///< at half a g on dry ground, rad; gradient, rad per m/s²
-    PerAxle<double> one_wheel{};       ///< rate that one wheel feels over a bump, N/m
-    double limit = 0, wet = 0;         ///< the outright limit, dry and wet, m/s²
-    double balance = 0;                ///< balance_of() there, dry
-    std::optional<double> first_lift;  ///< lateral acceleration at which a wheel lifts, m/s²
-    double articulation = 0;           ///< lift height on diagonal ramps, m
-    double head = 0, seat = 0;         ///< what tosses heads and throws seats on a patched road (Ride), m/s²
-    double link = 0;                   ///< largest link force in a bend of half a g, N; 0 where no link is computed
-    std::optional<double> damping = 0; ///< of the body's roll
+    double lean = 0, roll = 0;          ///< at half a g on dry ground, rad; gradient, rad per m/s²
+    PerAxle<double> one_wheel{};        ///< rate that one wheel feels over a bump, N/m
+    double limit = 0, wet = 0;          ///< the outright limit, dry and wet, m/s²
+    double balance = 0;                 ///< balance_of() there, dry
+    std::optional<double> first_lift;   ///< lateral acceleration at which a wheel lifts, m/s²
+    double articulation = 0;            ///< lift height on diagonal ramps, m
+    double head = 0, seat = 0;          ///< what tosses heads and throws seats (ride_in_use()), m/s²
+    Ground ground = Ground::DryPatched; ///< on which they do: of the car's use
+    double link = 0;                    ///< largest link force in a bend of half a g, N; 0 where no link is computed
+    std::optional<double> damping = 0;  ///< of the body's roll
 };
 
 /// Of the car of a setup, resolved.

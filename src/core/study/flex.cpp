@@ -4,6 +4,7 @@
 #include "core/model/tyres.h"
 
 #include "core/study/choices.h"
+#include "core/study/use.h"
 
 #include <algorithm>
 #include <cmath>
@@ -163,7 +164,7 @@ FlexResult flex_of(const FlexState& state, const flex::Protocol& protocol, const
         if (const auto other = flex::tipping_slope(out.car, false); other && (!tips || *other < *tips)) tips = other;
     const balance::Run run = balance::drive(to_model(state.vehicle, state.setup, out.car), lane);
     out.road = {car::roll_and_share(out.car).first, tips, run.done() ? run.roll_peak : std::nan(""), lane,
-                ride_of(to_model(state.vehicle, state.setup, out.car, Ground::DryPatched)).head};
+                ride_in_use(state.vehicle, to_model(state.vehicle, state.setup, out.car)).head};
     return out;
 }
 

@@ -51,7 +51,7 @@ struct RoadCost {
     std::optional<double> tips; ///< side slope at which it tips, rad
     double lane_lean;           ///< most lean in `lane`, rad; NaN: it cannot do that
     balance::Drive lane;
-    double head; ///< what tosses heads on the patched road (Ride::head), m/s²
+    double head; ///< what tosses heads in the car's use (ride_in_use()), m/s²
 };
 
 struct FlexResult {

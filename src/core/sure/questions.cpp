@@ -194,10 +194,9 @@ Question costs() {
                 c.link,
                 c.damping.value_or(none)};
     };
+    // What is not sure of the road is not the car's.
     out.bears = [dry = bears_on_limit(Ground::Dry), wet = bears_on_limit(Ground::Wet),
-                 patched = bears_on_limit(Ground::DryPatched), ride = heads().bears](const std::string& path) {
-        return dry(path) || wet(path) || patched(path) || ride(path);
-    };
+                 ride = heads().bears](const std::string& path) { return dry(path) || wet(path) || ride(path); };
     out.at_rest = true; // on the ramps
     return out;
 }
