@@ -566,6 +566,15 @@ TEST_CASE("what could hurt with a setup on the car is said, and nothing of a sou
     j = sound;
     j.vehicle.cg_height.value = 1.3;
     CHECK(said("It tips over at "));
+    // Steel that yields just within the travel between the stops, and just beyond it.
+    j = sound;
+    CHECK_FALSE(said("yields"));
+    const double reach = (j.vehicle.front.bump_gap.value + j.trial.front.dampers.droop_gap.value) / 2,
+                 yields = assess(j.vehicle, j.trial).outcomes[FrontYieldTravel];
+    for (const double part : {0.98, 1.02}) {
+        j.trial.front.bar.yield_strength.value = sound.trial.front.bar.yield_strength.value * part * reach / yields;
+        CHECK(said("Front bar yields with one wheel ") == (part < 1));
+    }
 }
 
 } // namespace tests::of_links

@@ -4,7 +4,9 @@
 #include "core/study/assess.h"
 #include "core/study/links.h"
 
+#include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace dervish::say {
 namespace {
@@ -36,13 +38,32 @@ void of_links(std::vector<std::string>& out, const Vehicle& v, const Setup& setu
     for (const std::string& words : {over, touches})
         if (!words.empty()) out.push_back(words);
 }
+
+/// Where one wheel goes up as far as the other goes down, between their stops.
+void of_steel(std::vector<std::string>& out, const study::Assessment& a, const Setup& setup, End end,
+              units::System system) {
+    const double yields = a.outcomes[end == End::Front ? study::FrontYieldTravel : study::RearYieldTravel];
+    if (!setup[end].fitted || !setup[end].connected || !(yields > 0)) return;
+    const car::Axle& axle = a.car[end];
+    const double wheel = axle.kind == AxleKind::Solid ? axle.track / axle.spring_base : 1;
+    double reach = std::numeric_limits<double>::infinity();
+    for (const std::size_t up : {0u, 1u})
+        reach = std::min(reach, wheel * (axle.bump_room(up) + axle.droop_room(1 - up)) / 2);
+    if (yields < reach)
+        out.push_back(std::string(end == End::Front ? "Front" : "Rear") + " bar yields with one wheel " +
+                      length(yields, system) + " up and the other as far down, before the stops at " +
+                      length(reach, system) + ": it takes a set.");
+}
 } // namespace
 
 std::vector<std::string> cautions(const Vehicle& v, const Setup& setup, units::System system) {
     std::vector<std::string> out;
     try {
         const study::Assessment a = study::assess(v, setup);
-        for (const End end : both_ends) of_links(out, v, setup, end, system);
+        for (const End end : both_ends) {
+            of_links(out, v, setup, end, system);
+            of_steel(out, a, setup, end, system);
+        }
         const balance::Limit limit = balance::outright_limit(model::to_model(v, setup, a.car));
         if (limit.first == balance::Gives::Tips)
             out.push_back("It tips over at " + told_in_g(limit.lateral) + ", before its tyres let go on dry ground.");
