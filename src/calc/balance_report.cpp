@@ -48,7 +48,12 @@ Json sweep(const std::vector<study::BarPoint>& points) {
     return out;
 }
 
-Json manoeuvre(const balance::Run& run) {
+Json manoeuvre(const balance::Model& model, const balance::Drive& what) {
+    const balance::Run run = balance::drive(model, what);
+    const auto same_line = [&]() -> Json {
+        if (run.done()) return "at this speed too";
+        return or_why(balance::fastest_on_line(model, what), 1 / 3.6, "not at a fifth of this speed either");
+    };
     const auto maybe = [](const std::optional<double>& v) { return or_why(v, 1, "it was not reached in the run"); };
     const auto correct = [&]() -> Json {
         if (!run.correct) return "none: nobody corrects in this one, or it is not followed so far";
@@ -61,6 +66,7 @@ Json manoeuvre(const balance::Run& run) {
         {"stands", run.stands},
         {"holds", run.holds},
         {"steers_so_below_km_per_h", run.slower ? Json(units::rounded(3.6 * *run.slower)) : Json("at this speed too")},
+        {"same_line_up_to_km_per_h", same_line()},
         {"followed", run.followed},
         {"yaw_90_s", maybe(run.yaw_90)},
         {"lateral_90_s", maybe(run.lateral_90)},
@@ -199,7 +205,7 @@ Json balance(const job::Job& job, const std::string& name, Ground ground) {
                                           car.front.track);
     for (const balance::Manoeuvre m : balance::all_manoeuvres) {
         drive.manoeuvre = m;
-        runs[balance::name_of(m)] = manoeuvre(balance::drive(f.model, drive));
+        runs[balance::name_of(m)] = manoeuvre(f.model, drive);
     }
     const study::Grid conditions = study::condition_grid(job.vehicle, setup);
     for (std::size_t i = 0; i < conditions.rows.size(); ++i)

@@ -4,6 +4,7 @@
 #include "core/job/usual.h"
 #include "core/model/tyres.h"
 #include "examples.h"
+#include "kinds.h"
 
 #include <Eigen/LU>
 #include <boost/numeric/odeint/stepper/runge_kutta4.hpp>
@@ -354,6 +355,26 @@ TEST_CASE("a wet patch is wet whatever it lies on, and none on what is as slippe
     CHECK(std::abs(aside) < 2e-3);
     drive.patch = model::wet_patch(grounds, Ground::Dry);
     CHECK(std::abs(balance::drive(m, drive).correct->aside) > std::abs(aside) + 1e-3);
+}
+
+TEST_CASE("what a car cannot do it does slower on the same line, up to the speed that a scan of runs finds") {
+    for (const examples::Kind& kind : examples::kinds) {
+        const Model m = examples::model_of(kind);
+        const double hold = outright_limit(m).lateral, speed = 25 * std::sqrt(kind.wheelbase / 2.5);
+        CAPTURE(kind.name, hold);
+        // No steering asks for more than it holds: such a lane change leaned less than one at half of it.
+        for (const Manoeuvre what : {Manoeuvre::Step, Manoeuvre::LaneChange, Manoeuvre::Slalom})
+            CHECK_FALSE(drive(m, {what, speed, 1.02 * hold}).holds);
+        const Drive fast{Manoeuvre::LaneChange, speed, 1.5 * hold};
+        const auto found = fastest_on_line(m, fast);
+        REQUIRE(found);
+        double scanned = fast.speed; // downwards, so the first that is done
+        while (scanned > 0.2 * fast.speed && !drive(m, same_line(fast, scanned)).done()) scanned *= 0.995;
+        CHECK(*found == Approx(scanned).epsilon(0.015));
+        // As far aside, whatever the speed.
+        const auto aside = [&](double at) { return drive(m, same_line(fast, at)).moments.back().y; };
+        CHECK(aside(0.4 * speed) == Approx(aside(0.3 * speed)).epsilon(0.15));
+    }
 }
 
 TEST_CASE("a car beyond its critical speed does no manoeuvre, and it is the speed from which it turns round") {

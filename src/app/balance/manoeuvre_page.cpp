@@ -48,7 +48,9 @@ void ManoeuvreReading::work_out() {
         [now = sums_.now()->model, fitted = sums_.fitted() ? std::optional(sums_.fitted()->model) : std::nullopt,
          drive = drive_](const auto&) {
             Runs out{balance::drive(now, drive), {}};
+            if (!out.now.done()) out.now_at = balance::fastest_on_line(now, drive);
             if (fitted) out.fitted = balance::drive(*fitted, drive);
+            if (fitted && !out.fitted->done()) out.fitted_at = balance::fastest_on_line(*fitted, drive);
             return out;
         },
         [this, now = document_.computed(), fitted = document_.computed(Look::Fitted), ground = sums_.ground(),
@@ -122,8 +124,9 @@ void paint_moments(QPainter& p, const QRectF& room, const QString& title, double
 
 void ManoeuvreReading::paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,
                                    const std::function<double(const balance::Moment&)>& value) {
-    const auto& [now, fitted] = *runs_.value();
-    paint_moments(p, room, title, unit, value, now.moments, fitted ? &fitted->moments : nullptr, marked_);
+    const Runs& runs = *runs_.value();
+    paint_moments(p, room, title, unit, value, runs.now.moments, runs.fitted ? &runs.fitted->moments : nullptr,
+                  marked_);
 }
 
 namespace {
@@ -235,18 +238,21 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         y += 20;
     };
     const bool began = now.moments.size() > 1;
-    const auto speed_of = [&](const balance::Run& run) {
-        return qs(units::text(*run.slower, units::Quantity::Speed, system, 0));
+    const auto speed_of = [&](double speed) { return qs(units::text(speed, units::Quantity::Speed, system, 0)); };
+    const auto line_at = [&](const QString& who, const std::optional<double>& speed) {
+        row(who, speed ? tr("the same line up to %1").arg(speed_of(*speed)) : tr("not this line at any speed"), {},
+            true);
     };
     if (now.slower) {
-        row(tr("beyond its critical speed"), tr("steers so below %1").arg(speed_of(now)), {}, true);
-        return;
+        row(tr("beyond its critical speed"), tr("steers so below %1").arg(speed_of(*now.slower)), {}, true);
+        return line_at({}, runs_.value()->now_at);
     }
-    if (!began && !now.holds)
-        return row(
-            {},
+    if (!began && !now.holds) {
+        row({},
             tr("more than the tyres hold, %1").arg(qs(units::fixed(sums_.now()->limit().lateral / units::g, 2)) + " g"),
             {}, true);
+        return line_at({}, runs_.value()->now_at);
+    }
     row(QString(), tr("now"), instead ? tr("Trial changes") : fitted ? tr("Fitted") : QString());
     if (beside) paint::text(p, {width() - 16.0, y - 20}, Qt::AlignRight, tr("Trial changes"), 13, t.soft);
     for (const RunFigure& figure : figures) {
@@ -274,10 +280,11 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
         row(tr("roll damping ratio"), ratio(sums_.now()),
             sums_.fitted() && !instead ? ratio(sums_.fitted()) : QString());
     }
-    if (fitted && fitted->slower) row(tr("Fitted: beyond its critical speed,"), speed_of(*fitted), {}, true);
     if (!now.followed) row(tr("too quick to follow:"), tr("see roll inertia"), {}, true);
     if (!now.stands) row(tr("both wheels of a side"), tr("in the air"), {}, true);
     if (!now.holds) row(tr("an axle"), tr("slides away"), {}, true);
+    if (!now.done() && now.followed) line_at({}, runs_.value()->now_at);
+    if (fitted && !fitted->done() && fitted->followed) line_at(tr("Fitted:"), runs_.value()->fitted_at);
 }
 
 ManoeuvrePage::ManoeuvrePage(Document& document, BalanceSums& sums, QWidget* parent)

@@ -38,6 +38,8 @@ private:
     struct Runs {
         balance::Run now;
         std::optional<balance::Run> fitted;
+        /// Of those that are not done: how fast each does the same line, m/s; nothing: not at a fifth of it.
+        std::optional<double> now_at{}, fitted_at{};
     };
     void work_out();
     void paint_lines(QPainter& p, const QRectF& room, const QString& title, double unit,

@@ -262,10 +262,17 @@ Run drive(const Model& model, const Drive& what) {
         if (!out.holds) return nothing();
         q = *begun;
         script.straight = held.steer;
-        const Corner steady = corner(model, what.lateral);
-        if (!blows(kind))
+        if (!blows(kind)) {
+            Corner steady = corner(model, what.lateral);
+            if (!steady.state.converged) {
+                steady = outright_limit(model).at; // it tips there: driven, it is seen to
+            } else if (!steady.holds) {            // no steering asks for more
+                out.holds = false;
+                return nothing();
+            }
             script.steer = model.car.wheelbase * what.lateral / (what.speed * what.speed) +
                            std::copysign(steady.steer, what.lateral * steady.steer);
+        }
     }
     const double seat_out = (model.car.front.track + model.car.rear.track) / 8, head_up = head_over_centre(model);
     const auto note = [&](double t) {
@@ -318,6 +325,26 @@ Run drive(const Model& model, const Drive& what) {
     }
     measure(out, kind, mean_roll(still), script.way);
     return out;
+}
+
+Drive same_line(Drive what, double speed) {
+    const double part = speed / what.speed;
+    what.lateral *= part * part;
+    if (stretches(what.manoeuvre)) what.stretch /= part;
+    what.speed = speed;
+    return what;
+}
+
+std::optional<double> fastest_on_line(const Model& model, const Drive& what) {
+    const auto does = [&](double speed) { return drive(model, same_line(what, speed)).done(); };
+    double high = what.speed, low = high;
+    do {
+        high = low;
+        low *= 0.85;
+        if (low < 0.2 * what.speed) return {};
+    } while (!does(low));
+    while (high - low > 0.01 * low) (does((low + high) / 2) ? low : high) = (low + high) / 2;
+    return low;
 }
 
 } // namespace dervish::balance

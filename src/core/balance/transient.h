@@ -64,10 +64,10 @@ struct Moment {
 };
 
 struct Run {
-    std::vector<Moment> moments;  ///< every 10 ms, over bumps every 2.5 ms
-    bool stands = true;           ///< false: the run ended where both wheels of a side had been in the air for 0.2 s
-    bool followed = true;         ///< false: too quick to be followed (a roll inertia too small for its stiffness)
-    bool holds = true;            ///< false: an axle slid past the peak of its tyres for good (the slip kept growing)
+    std::vector<Moment> moments; ///< every 10 ms, over bumps every 2.5 ms
+    bool stands = true;          ///< false: the run ended where both wheels of a side had been in the air for 0.2 s
+    bool followed = true;        ///< false: too quick to be followed (a roll inertia too small for its stiffness)
+    bool holds = true; ///< false: more is asked than a steady bend holds, or an axle slid past its peak for good
     std::optional<double> slower; ///< m/s: the car can be steered so only below this, its critical_speed(); not begun
     bool done() const { return stands && followed && holds && !slower; } ///< else its figures are of no run
     std::optional<double> yaw_90, lateral_90; ///< step: from half of the steering to 90 % of what follows, s
@@ -99,5 +99,12 @@ std::optional<double> critical_speed(const Model& model, double lateral);
 /// A car that cannot settle does not stand, with one empty moment, as one beyond its critical speed; a run takes at
 /// most 5000 steps.
 Run drive(const Model& model, const Drive& what);
+
+/// The same line at another speed: lateral acceleration as the speed squared, the steering stretched.
+Drive same_line(Drive what, double speed);
+/// The highest speed, m/s, within a hundredth, at which a car that cannot do a drive (Run::done()) does its line;
+/// nothing where it does not at a fifth of it either. Takes some ten runs.
+/// Example: fastest_on_line(model, {Manoeuvre::LaneChange, 30, 8}).
+std::optional<double> fastest_on_line(const Model& model, const Drive& what);
 
 } // namespace dervish::balance
