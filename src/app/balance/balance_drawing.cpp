@@ -208,9 +208,9 @@ void BalanceDrawing::paintEvent(QPaintEvent*) {
     const QString bend = moment_ && !what_.isEmpty() ? what_
                          : moment_ ? tr("steered at %1 g").arg(qs(units::fixed(moment_->lateral / units::g, 2)))
                                    : tr("left-hand bend at %1 g").arg(qs(units::fixed(lateral_ / units::g, 2)));
-    const QRectF title = paint::text(p, {20, 62}, Qt::AlignLeft, bend, 17, t.ink, true);
-    if (ground_ != Ground::Dry)
-        paint::text_within(p, {title.right() + 12, 63}, width() - title.right() - 32,
+    paint::text(p, {20, 62}, Qt::AlignLeft, bend, 17, t.ink, true);
+    if (ground_ != Ground::Dry) // above the lean, beside what the tyres carry
+        paint::text_within(p, {20, 82}, width() / 2.0 - 30,
                            tr("on %1; the strip at the bottom does not follow it").arg(tr(name_of(ground_))), 13,
                            t.soft);
     if (!now_ || !now_->state.converged || (!now_->holds && now_->need[0] == 0)) {
