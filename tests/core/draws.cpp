@@ -82,8 +82,7 @@ TEST_CASE("draws that cannot be are counted and drawn again, never taken") {
     CHECK_THROWS_AS(draw(j.vehicle, j.trial, tally(), 10, 1), BadInput);
 }
 
-TEST_CASE(
-    "a car known exactly goes over its limit one way; of a car that is not, the share falls as it does drawn by hand") {
+TEST_CASE("a car known exactly goes over its limit one way, and one input unsure splits the cars where the ends meet") {
     const Job exact = surely(1e-6);
     const GoesOver one = goes_over(exact.vehicle, exact.trial, Ground::Dry);
     const auto go = edge(Ground::Dry).ask({exact.vehicle, exact.trial});
