@@ -194,9 +194,13 @@ int main(int argc, char** argv) {
     balance_command->add_option("--ground,--surface", ground, "under the car")
         ->check(CLI::IsMember(grounds))
         ->capture_default_str();
+    int driven = sure::draws_for_shares;
+    balance_command->add_option("--draws", driven, "cars to draw for how it lets go")
+        ->check(CLI::Range(0, 1000000))
+        ->capture_default_str();
     balance_command->callback([&] {
         const auto at = std::find(grounds.begin(), grounds.end(), ground) - grounds.begin();
-        print(calc::balance(open(path), setup, all_grounds[at]));
+        print(calc::balance(open(path), setup, all_grounds[at], driven));
     });
     CLI::App* const cures_command = job_command("cures", "each change that would bring what is wanted, and its costs");
     const std::vector<std::string> aims{"limit", "understeer", "share", "one-wheel", "heads",
@@ -248,7 +252,9 @@ int main(int argc, char** argv) {
         job_command("differs", "what one setup has otherwise than another, and what each difference does");
     differs_command->add_option("--from", from, "fitted, trial or a kept setup's name")->capture_default_str();
     int pairs = sure::draws_for_many;
-    differs_command->add_option("--draws", pairs, "pairs of cars to draw; under 200: straight lines")
+    differs_command
+        ->add_option("--draws", pairs,
+                     "pairs of cars to draw; under 200: straight lines; half as many go over their limit")
         ->check(CLI::Range(0, 1000000))
         ->capture_default_str();
     differs_command->callback([&] { print(calc::differs(open(path), from, setup, pairs)); });

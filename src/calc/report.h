@@ -14,7 +14,10 @@ store::Json tally(const job::Job& job, const std::string& setup);
 store::Json bar(const job::Job& job, const std::string& setup, const std::string& axle);
 store::Json bands(const job::Job& job, const std::string& setup, int draws, unsigned seed);
 store::Json links(const job::Job& job, const std::string& setup, const std::string& axle);
-store::Json balance(const job::Job& job, const std::string& setup, Ground ground);
+/// `draws`: cars driven over their limit for how it lets go.
+store::Json balance(const job::Job& job, const std::string& setup, Ground ground, int draws);
+/// Of so many cars drawn the shares whose front gives up first and that let go suddenly; words where there are none.
+std::pair<store::Json, store::Json> goes_over(const job::Job& job, const job::Setup& setup, Ground ground, int draws);
 /// Each way to `wanted`, in the metric unit that the aim is told in; `keep`, if given, takes the setup of one way, by
 /// its place in "ways" counted from 1. Throws BadInput where that is none.
 struct Keep {

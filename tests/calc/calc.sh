@@ -77,11 +77,11 @@ expect "links" 0 "$calc" links "$demo" --axle front
 holds "all(len(d['links'][s][m]) == 41 for s in ('left', 'right') for m in ('opposite', 'together', 'one_wheel'))"
 holds "d['links']['left']['angles'][0]['left_deg'] <= d['links']['left']['angles'][1]['left_deg'] and len(d['set_up']) == 9 and d['at_rest']['right_link_longer_takes_it_out_mm'] is not None"
 holds "any('hose' in m['what'] for m in d['links']['left']['distances']) and 'energy' in d['caution']"
-expect "balance" 0 "$calc" balance "$demo" --surface wet
+expect "balance" 0 "$calc" balance "$demo" --surface wet --draws 20
 holds "d['phases']['middle']['gives_first'] in ('front', 'rear') and len(d['handling_curve']) == 40 and len(d['front_bar']) == 11"
 holds "abs(sum(v for k, v in d['understeer_deg_per_g'].items() if k != 'whole') - d['understeer_deg_per_g']['whole']) < 1e-6"
 holds "d['conditions']['dry']['as now']['lateral_g'] > d['phases']['middle']['lateral_g'] and 'closed ground' in d['caution']"
-expect "the sprint's balance" 0 "$calc" balance "$root/demo/hill-sprint.dervish" --setup fitted --surface wet
+expect "the sprint's balance" 0 "$calc" balance "$root/demo/hill-sprint.dervish" --setup fitted --surface wet --draws 20
 holds "d['phases']['middle']['gives_first'] == 'front'"
 expect "unknown surface" 2 "$calc" balance "$demo" --surface ice
 expect "no such way" 2 "$calc" cures "$demo" --aim lean --wanted 7.5 --put 99 --to "$work/none.dervish"; says "from 1" err
@@ -191,7 +191,7 @@ for what, value, why in (("wheelbase_mm", 100, "wheelbase"), ("wheelbase_mm", 40
     job = json.loads(zipfile.ZipFile(demo).read("job.json"))
     for at in [job["vehicle"]] if what == "wheelbase_mm" else job["parts"]["tyres"].values(): at[what]["value"] = value
     json.dump(job, open(made, "w"))
-    for line in (["tally"], ["balance"], ["ride"], ["flex", "--states", "all"], ["differs", "--draws", "0"], ["cures", "--aim", "limit", "--wanted", "1"],
+    for line in (["tally"], ["balance", "--draws", "0"], ["ride"], ["flex", "--states", "all"], ["differs", "--draws", "0"], ["cures", "--aim", "limit", "--wanted", "1"],
                  ["bands", "--draws", "100"], ["report"]):
         done = subprocess.run([calc, line[0], made, *line[1:]], capture_output=True, text=True)
         if done.returncode: sys.exit(f"{what} {value} {line}: {done.stderr}")
