@@ -240,7 +240,7 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     const bool began = now.moments.size() > 1;
     const auto speed_of = [&](double speed) { return qs(units::text(speed, units::Quantity::Speed, system, 0)); };
     const auto line_at = [&](const QString& who, const std::optional<double>& speed) {
-        row(who, speed ? tr("the same line up to %1").arg(speed_of(*speed)) : tr("not this line at any speed"), {},
+        row(who, speed ? tr("the same line up to %1").arg(speed_of(*speed)) : tr("nor at a fifth of this speed"), {},
             true);
     };
     if (now.slower) {
