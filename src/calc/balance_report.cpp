@@ -126,12 +126,8 @@ Json cures(const job::Job& job, const std::string& name, Ground ground, study::A
             {"ways", ways}};
 }
 
-std::pair<Json, Json> goes_over(const job::Job& job, const job::Setup& setup, Ground ground, int draws) {
-    const Json none = "none: no car was drawn, or each tips over";
-    if (draws == 0) return {none, none};
-    const sure::Draws drawn = sure::draw(job.vehicle, setup, sure::edge(ground), draws, sure::draws_seed);
-    if (!std::isfinite(drawn.median[sure::EdgeFront])) return {none, none};
-    return {units::rounded(drawn.above[sure::EdgeFront]), units::rounded(drawn.above[sure::EdgeSudden])};
+Json share_drawn(double share) {
+    return or_why(std::isfinite(share) ? std::optional(share) : std::nullopt, 1, "no car was drawn, or each tips over");
 }
 
 Json balance(const job::Job& job, const std::string& name, Ground ground, int draws) {
@@ -190,10 +186,10 @@ Json balance(const job::Job& job, const std::string& name, Ground ground, int dr
         const auto seconds = [](const std::optional<double>& s) {
             return or_why(s, 1, "it does not come back by that");
         };
-        const auto [front, sudden] = goes_over(job, setup, ground, draws);
+        const sure::GoesOver goes = sure::goes_over(job.vehicle, setup, ground, draws);
         going = {{"sudden", l->sudden()},
-                 {"sudden_share_of_drawn_cars", sudden},
-                 {"front_first_share_of_drawn_cars", front},
+                 {"sudden_share_of_drawn_cars", share_drawn(goes.sudden)},
+                 {"front_first_share_of_drawn_cars", share_drawn(goes.front)},
                  {"last_tenth_steer_deg", units::rounded(l->steer / deg)},
                  {"last_tenth_slide_deg", units::rounded(l->slide / deg)},
                  {"last_tenth_lean_deg", units::rounded(l->lean / deg)},

@@ -172,7 +172,7 @@ Json bands(const job::Job& job, const std::string& name, int draws, unsigned see
 Json differs(const job::Job& job, const std::string& from, const std::string& name, int draws) {
     const job::Setup &before = job::setup_named(job, from), &after = job::setup_named(job, name);
     const sure::Figures was = sure::figures_of(job.vehicle, before);
-    const auto went = goes_over(job, before, Ground::Dry, draws / 2);
+    const sure::GoesOver went = sure::goes_over(job.vehicle, before, Ground::Dry, draws / 2);
     const auto effect = [&](const job::Setup& setup) -> Json {
         try {
             const sure::Figures now = sure::figures_of(job.vehicle, setup);
@@ -184,17 +184,19 @@ Json differs(const job::Job& job, const std::string& from, const std::string& na
                         {"band_above", units::rounded(change.sides().above / unit)},
                         {"sign", say::sure_words(change)}};
             };
-            const auto goes = goes_over(job, setup, Ground::Dry, draws / 2);
-            return {{"roll_gradient_deg_per_g", of(study::RollGradient, units::deg / units::g)},
-                    {"front_share", of(study::FrontShare, 1)},
-                    {"limit_g", of(sure::ComparedLimit, units::g)},
-                    {"heads_tossed_m_per_s2", of(sure::ComparedHeads, 1)},
-                    {"lift_height_mm", of(study::LiftHeight, units::mm)},
-                    {"front_travel_mm", of(study::FrontTravel, units::mm)},
-                    {"rear_travel_mm", of(study::RearTravel, units::mm)},
-                    {"link_margin_deg", of(study::LinkMargin, units::deg)},
-                    {"front_first_share_of_drawn_cars", {{"from", went.first}, {"to", goes.first}}},
-                    {"sudden_share_of_drawn_cars", {{"from", went.second}, {"to", goes.second}}}};
+            const sure::GoesOver goes = sure::goes_over(job.vehicle, setup, Ground::Dry, draws / 2);
+            return {
+                {"roll_gradient_deg_per_g", of(study::RollGradient, units::deg / units::g)},
+                {"front_share", of(study::FrontShare, 1)},
+                {"limit_g", of(sure::ComparedLimit, units::g)},
+                {"heads_tossed_m_per_s2", of(sure::ComparedHeads, 1)},
+                {"lift_height_mm", of(study::LiftHeight, units::mm)},
+                {"front_travel_mm", of(study::FrontTravel, units::mm)},
+                {"rear_travel_mm", of(study::RearTravel, units::mm)},
+                {"link_margin_deg", of(study::LinkMargin, units::deg)},
+                {"front_first_share_of_drawn_cars",
+                 {{"from", share_drawn(went.front)}, {"to", share_drawn(goes.front)}}},
+                {"sudden_share_of_drawn_cars", {{"from", share_drawn(went.sudden)}, {"to", share_drawn(goes.sudden)}}}};
         } catch (const BadInput& e) {
             return {{"cannot_stand_alone", e.problem()}};
         }

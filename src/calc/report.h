@@ -16,8 +16,6 @@ store::Json bands(const job::Job& job, const std::string& setup, int draws, unsi
 store::Json links(const job::Job& job, const std::string& setup, const std::string& axle);
 /// `draws`: cars driven over their limit for how it lets go.
 store::Json balance(const job::Job& job, const std::string& setup, Ground ground, int draws);
-/// Of so many cars drawn the shares whose front gives up first and that let go suddenly; words where there are none.
-std::pair<store::Json, store::Json> goes_over(const job::Job& job, const job::Setup& setup, Ground ground, int draws);
 /// Each way to `wanted`, in the metric unit that the aim is told in; `keep`, if given, takes the setup of one way, by
 /// its place in "ways" counted from 1. Throws BadInput where that is none.
 struct Keep {
@@ -58,6 +56,8 @@ store::Json link_build(const book::LinkBuild& link);
 inline store::Json or_why(const std::optional<double>& si, double unit, const char* why) {
     return si ? store::Json(units::rounded(*si / unit)) : store::Json(std::string("none: ") + why);
 }
+/// A share of the cars drawn over their limit (sure::goes_over); words where it is not a number.
+store::Json share_drawn(double share);
 /// Why a figure of this setup is none.
 std::string why_none(const job::Job& job, const std::string& setup);
 

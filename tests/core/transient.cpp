@@ -357,6 +357,59 @@ TEST_CASE("a wet patch is wet whatever it lies on, and none on what is as slippe
     CHECK(std::abs(balance::drive(m, drive).correct->aside) > std::abs(aside) + 1e-3);
 }
 
+TEST_CASE("cars near one go as they do when they are driven, in every manoeuvre") {
+    int compared = 0;
+    for (const examples::Kind& kind : {examples::kinds[0], examples::kinds[3]}) {
+        const Model m = examples::model_of(kind);
+        const auto off = [&](int what, double by) {
+            Model out = m;
+            if (what == 0) out.axle[0].tyre[0].relaxation *= 1 + by, out.axle[0].tyre[1].relaxation *= 1 + by;
+            if (what == 1) out.axle[1].bump_damping *= 1 + by, out.axle[1].rebound_damping *= 1 + by;
+            if (what == 2) out.car.rear.spring_rate *= 1 + by;
+            if (what == 3) out.car.sprung_mass *= 1 + by;
+            return out;
+        };
+        for (const Manoeuvre manoeuvre : all_manoeuvres) {
+            CAPTURE(kind.name, name_of(manoeuvre));
+            Drive what{manoeuvre, 15, 0.3 * outright_limit(m).lateral};
+            if (blows(manoeuvre)) what.wind = 0.1 * g * m.car.sprung_mass;
+            if (bumps(manoeuvre)) what.speed = 4;
+            what.bump = 0.03;
+            DriveNear near;
+            const Run first = near.of(m, what, false);
+            if (!first.done()) continue;
+            const auto figures = [](const Run& run) {
+                std::vector<double> out;
+                for (const std::size_t i : {60, 110, 161, 215, 300}) // odd and even ones
+                    for (const double x : {run.moments[i].roll, run.moments[i].yaw, run.moments[i].lateral,
+                                           run.moments[i].load[0] / 1e4, run.moments[i].load[3] / 1e4})
+                        out.push_back(x);
+                out.push_back(run.roll_peak);
+                if (run.correct) out.push_back(run.correct->aside);
+                return out;
+            };
+            const std::vector<double> own = figures(near.of(m, what, true)), driven = figures(first);
+            for (std::size_t i = 0; i < own.size(); ++i) CHECK(own[i] == Approx(driven[i]).margin(1e-9));
+            for (int input = 0; input < 4; ++input) {
+                CAPTURE(input);
+                constexpr double by = 0.01;
+                const std::vector<double> up = figures(drive(off(input, by), what)),
+                                          down = figures(drive(off(input, -by), what)),
+                                          more = figures(near.of(off(input, by), what, true)),
+                                          less = figures(near.of(off(input, -by), what, true));
+                double whole = 0, apart = 0;
+                for (std::size_t i = 0; i < own.size(); ++i) {
+                    whole += std::pow((up[i] - down[i]) / 2, 2);
+                    apart += std::pow((more[i] - less[i] - up[i] + down[i]) / 2, 2);
+                }
+                CHECK(std::sqrt(apart) < 0.03 * std::sqrt(whole) + 1e-4);
+                ++compared;
+            }
+        }
+    }
+    CHECK(compared > 60);
+}
+
 TEST_CASE("what a car cannot do it does slower on the same line, up to the speed that a scan of runs finds") {
     for (const examples::Kind& kind : examples::kinds) {
         const Model m = examples::model_of(kind);

@@ -29,7 +29,8 @@ void RideReading::work_out() {
                  fitted = trial ? std::optional(document_.computed(Look::Fitted)) : std::nullopt,
                  ground = sums_.ground(), edition = drawn_](const auto& cancelled) {
         const auto of = [&](const Result& car) {
-            return sure::goes_over(car.vehicle(), car.setup(), ground, [&](int) { return !cancelled(); });
+            return sure::goes_over(car.vehicle(), car.setup(), ground, sure::draws_for_shares,
+                                   [&](int) { return !cancelled(); });
         };
         return Drawn{edition, of(now), fitted ? std::optional(of(*fitted)) : std::nullopt};
     });

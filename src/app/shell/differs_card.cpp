@@ -91,7 +91,7 @@ void DiffersCard::ask() {
                  differences = differences_](const auto& cancelled) {
         const auto go_on = [&](int) { return !cancelled(); };
         const auto edge_of = [&](const job::Setup& setup) {
-            return sure::goes_over(vehicle, setup, Ground::Dry, go_on);
+            return sure::goes_over(vehicle, setup, Ground::Dry, sure::draws_for_shares, go_on);
         };
         Sums out{sure::figures_of(vehicle, fitted, cancelled), edge_of(fitted), {}};
         const auto add = [&](const job::Setup& setup, int draws) {

@@ -60,7 +60,7 @@ Moving::Moving(const Model& m)
         inertia += axle.unsprung_mass * moves * moves.transpose();
         mass_ += axle.unsprung_mass;
     }
-    inertia_.compute(inertia);
+    inverse_inertia_ = inertia.inverse();
 }
 
 PerAxle<double> Moving::turned(const PerAxle<double>& roll, const PerAxle<double>& side) const {
@@ -131,7 +131,7 @@ Instant Moving::now(const MotionState& q, const Inputs& in) const {
     pushed[motion_.rear_roll] += twist;
     pushed[8] -= in.wind;
     pushed[9] += turning - in.wind * (in.wind_x + ahead_[0]);
-    const Eigen::Matrix<double, 10, 1> follows = inertia_.solve(pushed);
+    const Eigen::Matrix<double, 10, 1> follows = inverse_inertia_ * pushed;
     out.body = follows.head<8>();
     out.across = follows[8];
     out.yaw = follows[9];

@@ -85,7 +85,7 @@ private:
     PerAxle<Vector8> shift_; ///< of the body's centre sideways against the wheels', by the unknowns
     double mass_, height_, frame_damping_;
     PerAxle<double> bush_damping_;
-    Eigen::PartialPivLU<Eigen::Matrix<double, 10, 10>> inertia_; ///< of the unknowns, sideways, yaw
+    Eigen::Matrix<double, 10, 10> inverse_inertia_; ///< of the unknowns, sideways, yaw
 };
 
 } // namespace dervish::balance

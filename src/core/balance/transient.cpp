@@ -3,12 +3,14 @@
 #include "core/balance/ride.h"
 
 #include <algorithm>
+#include <bit>
 #include <boost/numeric/odeint/stepper/generation/generation_controlled_runge_kutta.hpp>
 #include <boost/numeric/odeint/stepper/generation/generation_dense_output_runge_kutta.hpp>
 #include <boost/numeric/odeint/stepper/generation/generation_runge_kutta_dopri5.hpp>
 #include <boost/numeric/odeint/stepper/generation/make_dense_output.hpp>
 #include <boost/numeric/odeint/stepper/runge_kutta_dopri5.hpp>
 #include <cmath>
+#include <mutex>
 
 namespace dervish::balance {
 namespace {
@@ -48,9 +50,9 @@ double shape(Manoeuvre m, double t, double stretch) {
     }
 }
 
-/// What lies on the road between 0 and `length`, with edges as long as a tyre lays itself over them; times `size`, m.
+constexpr double edge = 0.2; // m: of what lies on the road, as long as a tyre lays itself over it
+/// What lies on the road between 0 and `length`, with its edges; times `size`, m.
 double lies(double at, double length, double size) {
-    constexpr double edge = 0.2;
     at /= size;
     const auto smooth = [](double u) { return u * u * (3 - 2 * u); };
     return smooth(ramp(at, edge)) - smooth(ramp(at - (length - edge), edge));
@@ -227,24 +229,27 @@ std::optional<double> critical_speed(const Model& model, double lateral) {
     return most > 0 ? std::optional(std::sqrt(model.car.wheelbase / most)) : std::nullopt;
 }
 
-Run drive(const Model& model, const Drive& what) {
-    namespace odeint = boost::numeric::odeint;
-    Run out;
+namespace {
+/// A car at the begin of what it is to do.
+struct Begun {
+    Moving car;
+    Script script;
+    MotionState q;
+};
+
+/// Nothing where it is not driven: `out` tells why.
+std::optional<Begun> begin(const Model& model, const Drive& what, Run& out) {
     const car::State still = car::settle(model.car, {});
     const auto off = [&](int side) { return still.wheels[side].load <= 0 && still.wheels[side + 2].load <= 0; };
-    const auto nothing = [&] {
-        out.moments.push_back({});
-        return out;
-    };
     out.stands = still.converged && !off(0) && !off(1);
-    if (!out.stands) return nothing();
+    if (!out.stands) return {};
     const Manoeuvre kind = what.manoeuvre;
     if (const auto critical = critical_speed(model, blows(kind) ? gentle : what.lateral);
         what.lateral != 0 && critical && what.speed >= *critical) {
         out.slower = critical;
-        return nothing();
+        return {};
     }
-    const Moving car(model);
+    Moving car(model);
     Script script{kind, what.speed, model.car.wheelbase, 0, 0, 0, what.lateral < 0 && !blows(kind) ? -1.0 : 1.0, what};
     MotionState q{};
     if (disturbs(kind) && !blows(kind)) {
@@ -252,14 +257,14 @@ Run drive(const Model& model, const Drive& what) {
         const double along = kind == Manoeuvre::BrakeReleased ? -model.braking : 0;
         const Corner steady = corner_along(model, what.lateral, along);
         out.holds = steady.holds;
-        if (!out.holds) return nothing();
+        if (!out.holds) return {};
         q = car.steady(steady, what.speed, script.straight);
     } else {
         Inputs held;
         if (kind == Manoeuvre::WindGap) held = script.at(0);
         const auto begun = car.steady_in_wind(held, what.speed);
         out.holds = begun.has_value();
-        if (!out.holds) return nothing();
+        if (!out.holds) return {};
         q = *begun;
         script.straight = held.steer;
         if (!blows(kind)) {
@@ -268,34 +273,82 @@ Run drive(const Model& model, const Drive& what) {
                 steady = outright_limit(model).at; // it tips there: driven, it is seen to
             } else if (!steady.holds) {            // no steering asks for more
                 out.holds = false;
-                return nothing();
+                return {};
             }
             script.steer = model.car.wheelbase * what.lateral / (what.speed * what.speed) +
                            std::copysign(steady.steer, what.lateral * steady.steer);
         }
     }
-    const double seat_out = (model.car.front.track + model.car.rear.track) / 8, head_up = head_over_centre(model);
-    const auto note = [&](double t) {
-        const Inputs in = script.at(t);
-        const Instant now = car.now(q, in);
-        const double tilt = (now.body[2] + now.body[car.count() == 7 ? 2 : 3]) / 2;
-        out.moments.push_back({t, in.steer, now.lateral, q[at_yaw], q[at_slide], car.roll(q), car.roll_rate(q), q[at_x],
-                               q[at_y], q[at_heading], q[at_speed],
-                               now.body[0] + std::copysign(seat_out * tilt, tilt * now.body[0]), head_up * tilt, 0, 0,
-                               now.load, now.used});
+    return Begun{std::move(car), script, q};
+}
+
+Moment moment(const Begun& begun, double t, const MotionState& q) {
+    const Moving& car = begun.car;
+    const Model& model = car.model();
+    const Inputs in = begun.script.at(t);
+    const Instant now = car.now(q, in);
+    const double tilt = (now.body[2] + now.body[car.count() == 7 ? 2 : 3]) / 2;
+    const double seat_out = (model.car.front.track + model.car.rear.track) / 8;
+    return {t,
+            in.steer,
+            now.lateral,
+            q[at_yaw],
+            q[at_slide],
+            car.roll(q),
+            car.roll_rate(q),
+            q[at_x],
+            q[at_y],
+            q[at_heading],
+            q[at_speed],
+            now.body[0] + std::copysign(seat_out * tilt, tilt * now.body[0]),
+            head_over_centre(model) * tilt,
+            0,
+            0,
+            now.load,
+            now.used};
+}
+
+/// Adds a run's moments as they come, and says where it ends.
+class Notes {
+public:
+    explicit Notes(const Script& script) : every_(between(script.manoeuvre)), fastest_slide_(0.7 * script.speed) {}
+    /// False: the run ended here.
+    bool go_on(Run& run, const Moment& m) {
+        run.moments.push_back(m);
+        for (std::size_t side = 0; side < 2; ++side)
+            flown_[side] = m.load[side] <= 0 && m.load[side + 2] <= 0 ? flown_[side] + every_ : 0;
+        run.stands = std::max(flown_[0], flown_[1]) <= in_air;
+        // Spun, or ploughed on: the tyres say no more.
+        if (run.stands) run.holds = std::abs(m.slide) <= fastest_slide_;
+        return run.stands && run.holds;
+    }
+
+private:
+    double every_, fastest_slide_;
+    PerSide<double> flown_{};
+};
+
+int samples(const Script& script) { return static_cast<int>(std::lround(script.length() / between(script.manoeuvre))); }
+
+/// `also` hears the state at each moment.
+template <class F> void follow(const Begun& begun, Run& out, F&& also) {
+    namespace odeint = boost::numeric::odeint;
+    const auto& [car, script, first] = begun;
+    const Manoeuvre kind = script.manoeuvre;
+    const auto motion = [&car = car, &script = script](const MotionState& at, MotionState& dq, double t) {
+        car(at, dq, script.at(t));
     };
-    const auto motion = [&](const MotionState& at, MotionState& dq, double t) { car(at, dq, script.at(t)); };
-    const double longest_step = bumps(kind) || kind == Manoeuvre::Patch ? std::min(0.02, 0.15 / what.speed) : 0.02;
+    const double longest_step = bumps(kind) || kind == Manoeuvre::Patch ? std::min(0.02, 0.15 / script.speed) : 0.02;
     auto stepper = odeint::make_dense_output(1e-6, 1e-5, longest_step, odeint::runge_kutta_dopri5<MotionState>());
+    MotionState q = first;
     stepper.initialize(q, 0.0, 1e-3);
     constexpr int most_steps = 5000; // a usual car takes some hundreds
-    const double every = between(kind);
-    const int samples = static_cast<int>(std::lround(script.length() / every));
-    out.moments.reserve(static_cast<std::size_t>(samples) + 1);
+    const int count = samples(script);
+    out.moments.reserve(static_cast<std::size_t>(count) + 1);
+    Notes notes(script);
     int steps = 0;
-    PerSide<double> flown{};
-    for (int i = 0; i <= samples; ++i) {
-        const double t = i * every;
+    for (int i = 0; i <= count; ++i) {
+        const double t = i * between(kind);
         try {
             while (stepper.current_time() < t && steps < most_steps) {
                 stepper.do_step(motion);
@@ -310,21 +363,143 @@ Run drive(const Model& model, const Drive& what) {
             if (out.moments.empty()) out.moments.push_back({});
             break;
         }
-        note(t);
-        const auto& load = out.moments.back().load;
-        for (std::size_t side = 0; side < 2; ++side)
-            flown[side] = load[side] <= 0 && load[side + 2] <= 0 ? flown[side] + every : 0;
-        if (std::max(flown[0], flown[1]) > in_air) {
-            out.stands = false;
-            break;
-        }
-        if (std::abs(q[at_slide]) > 0.7 * what.speed) { // spun, or ploughed on: the tyres say no more
-            out.holds = false;
-            break;
-        }
+        also(q);
+        if (!notes.go_on(out, moment(begun, t, q))) break;
     }
-    measure(out, kind, mean_roll(still), script.way);
-    return out;
+}
+
+Run measured(Run run, const Begun& begun) {
+    const car::State& still = begun.car.still();
+    measure(run, begun.script.manoeuvre, mean_roll(still), begun.script.way);
+    return run;
+}
+
+/// The run of a car that is not driven: one empty moment.
+Run not_driven(Run run) {
+    run.moments.push_back({});
+    return run;
+}
+} // namespace
+
+Run drive(const Model& model, const Drive& what) {
+    Run out;
+    const auto begun = begin(model, what, out);
+    if (!begun) return not_driven(std::move(out));
+    follow(*begun, out, [](const MotionState&) {});
+    return measured(std::move(out), *begun);
+}
+
+/// The first car's run and how one that is off a little goes on: over a step of h, with the equations' derivatives J by
+/// the state and d what the other car's rates are beyond the first's at the same state,
+/// δ' = (1 − h/2 J')⁻¹ ((1 + h/2 J) δ + h/2 (d + d')) (the trapezium's rule).
+struct DriveNear::First {
+    static constexpr std::size_t stride = 3; ///< moments a step
+    using Off = Eigen::Matrix<double, 26, 1>;
+    using Matrix = Eigen::Matrix<double, 26, 26>;
+    Model model;
+    Drive what;
+    std::once_flag once;
+    std::vector<MotionState> q, rate; ///< at each step's ends
+    std::vector<Matrix> on, of;       ///< of each step: what takes δ on, and what takes in d + d'
+    std::vector<Moment> moments;      ///< none where the first car's run is not done
+
+    First(const Model& m, const Drive& w) : model(m), what(w) {}
+    double time(std::size_t step) const { return static_cast<double>(step * stride) * between(what.manoeuvre); }
+    static Off less(const MotionState& a, const MotionState& b) {
+        return Off(Eigen::Map<const Off>(a.data()) - Eigen::Map<const Off>(b.data()));
+    }
+    MotionState rate_of(const Begun& begun, std::size_t step, const MotionState& at) const {
+        MotionState out;
+        begun.car(at, out, begun.script.at(time(step)));
+        return out;
+    }
+
+    void learn() {
+        Run run;
+        const auto begun = begin(model, what, run);
+        if (!begun) return;
+        std::size_t moment = 0;
+        follow(*begun, run, [&](const MotionState& at) {
+            if (moment++ % stride == 0) q.push_back(at);
+        });
+        if (!run.done()) return;
+        const double half = time(1) / 2;
+        Matrix before;
+        for (std::size_t k = 0; k < q.size(); ++k) {
+            rate.push_back(rate_of(*begun, k, q[k]));
+            Matrix by;
+            by.setZero();
+            for (std::size_t j = 0; j < q[k].size(); ++j) {
+                if (j == at_x || j == at_y) continue; // the road is alike everywhere
+                MotionState off = q[k];
+                const double step = j == at_speed ? 1e-3 : 1e-6;
+                off[j] += step;
+                by.col(static_cast<Eigen::Index>(j)) = less(rate_of(*begun, k, off), rate[k]) / step;
+            }
+            if (k > 0) {
+                const Eigen::PartialPivLU<Matrix> solver(Matrix(Matrix::Identity() - half * by));
+                on.push_back(solver.solve(Matrix(Matrix::Identity() + half * before)));
+                of.push_back(half * solver.inverse());
+            }
+            before = by;
+        }
+        moments = std::move(run.moments);
+    }
+};
+
+namespace {
+/// A moment as numbers, so that two can be taken from one another.
+using Numbers = Eigen::Array<double, sizeof(Moment) / sizeof(double), 1>;
+Numbers numbers(const Moment& m) {
+    const auto all = std::bit_cast<std::array<double, sizeof(Moment) / sizeof(double)>>(m);
+    return Eigen::Map<const Numbers>(all.data());
+}
+Moment moment_of(const Numbers& n) {
+    std::array<double, sizeof(Moment) / sizeof(double)> all;
+    Eigen::Map<Numbers>(all.data()) = n;
+    return std::bit_cast<Moment>(all);
+}
+} // namespace
+
+Run DriveNear::of(const Model& car, const Drive& what, bool near) {
+    if (!first_) first_ = std::make_shared<First>(car, what);
+    First& first = *first_;
+    const bool edges = bumps(what.manoeuvre) || what.manoeuvre == Manoeuvre::Patch;
+    if (!near || !(what == first.what) || (edges && edge * what.size < 6 * first.time(1) * what.speed))
+        return drive(car, what);
+    std::call_once(first.once, [&] { first.learn(); });
+    if (first.moments.empty()) return drive(car, what);
+    Run out;
+    const auto begun = begin(car, what, out);
+    if (!begun) return not_driven(std::move(out));
+    const auto beyond = [&](std::size_t k) { return First::less(first.rate_of(*begun, k, first.q[k]), first.rate[k]); };
+    Notes notes(begun->script);
+    First::Off off = First::less(begun->q, first.q.front()), more = beyond(0);
+    Numbers apart = Numbers::Zero();
+    for (std::size_t k = 0; k < first.q.size(); ++k) {
+        if (k > 0) {
+            const First::Off more_now = beyond(k);
+            off = first.on[k - 1] * off + first.of[k - 1] * (more + more_now);
+            more = more_now;
+        }
+        MotionState q = first.q[k];
+        Eigen::Map<First::Off>(q.data()) += off;
+        const std::size_t now = k * First::stride;
+        const Moment here = moment(*begun, first.time(k), q);
+        const Numbers apart_now = numbers(here) - numbers(first.moments[now]);
+        // The moments within the step are as far from the first's as its ends are.
+        for (std::size_t i = 1; k > 0 && i < First::stride; ++i) {
+            const double part = static_cast<double>(i) / First::stride;
+            const Moment& first_then = first.moments[now - First::stride + i];
+            if (!notes.go_on(out, moment_of(numbers(first_then) + (1 - part) * apart + part * apart_now)))
+                return measured(std::move(out), *begun);
+        }
+        if (!notes.go_on(out, here)) return measured(std::move(out), *begun);
+        apart = apart_now;
+    }
+    for (std::size_t i = out.moments.size(); i < first.moments.size(); ++i) // less than a step
+        notes.go_on(out, moment_of(numbers(first.moments[i]) + apart));
+    return measured(std::move(out), *begun);
 }
 
 Drive same_line(Drive what, double speed) {

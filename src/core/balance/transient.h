@@ -1,6 +1,8 @@
 #pragma once
 #include "core/balance/steady.h"
 
+#include <memory>
+
 /// A car steered in time. docs/model.md, "Manoeuvres".
 namespace dervish::balance {
 
@@ -99,6 +101,20 @@ std::optional<double> critical_speed(const Model& model, double lateral);
 /// A car that cannot settle does not stand, with one empty moment, as one beyond its critical speed; a run takes at
 /// most 5000 steps.
 Run drive(const Model& model, const Drive& what);
+
+/// A drive of one car and of others near it: the first is driven; of the others follows how far off its run they are,
+/// to first order, by the derivatives of the first's equations along it. Copies share the first.
+class DriveNear {
+public:
+    /// The first call's car is the first one. `near`: this one differs little from it; else it is driven itself, as
+    /// where the drive is another than the first's, the first's is not done, or an edge in the road is over too soon.
+    /// Example: DriveNear d; d.of(model, step, false).roll_peak; d.of(softer, step, true).roll_peak.
+    Run of(const Model& model, const Drive& what, bool near);
+
+private:
+    struct First;
+    std::shared_ptr<First> first_;
+};
 
 /// The same line at another speed: lateral acceleration as the speed squared, the steering stretched.
 Drive same_line(Drive what, double speed);

@@ -40,9 +40,9 @@ struct Angles {
 
 /// Height of a point fixed to the body at (dx, dy, h) from the centre of mass, moved up the body's z by unknown `up`,
 /// plus an arm (p, r) that turns with roll plus axle roll: z = Z + c_z − dx sinθ + cosθ (dy sinφ + (h+s) cosφ + p sinψ
-/// + r cosψ), ψ = φ + α. `up` is the index of s; a solid axle's α is unknown 4.
+/// + r cosψ), ψ = φ + α. `up` is the index of s; a solid axle's α is unknown 4. `curved`: its second derivatives too.
 Scalar height(const AxleFrame& f, const Vector5& q, const Angles& turned, double dy, double h, int up, double p,
-              double r) {
+              double r, bool curved) {
     const bool solid = f.axle->kind == AxleKind::Solid;
     const auto [st, ct, sp, cp, sa, ca, ss, cs] = turned;
     const double hs = h + q[up];
@@ -58,6 +58,8 @@ Scalar height(const AxleFrame& f, const Vector5& q, const Angles& turned, double
     z.gradient[1] = -f.dx * ct - st * (a + arm);
     z.gradient[2] = ct * (b + arm1);
     z.gradient[up] += ct * cp;
+    if (solid) z.gradient[4] = ct * arm1;
+    if (!curved) return z;
     auto set = [&](int i, int j, double v) { z.hessian(i, j) = z.hessian(j, i) = v; };
     set(1, 1, f.dx * st - ct * (a + arm));
     set(1, 2, -st * (b + arm1));
@@ -65,7 +67,6 @@ Scalar height(const AxleFrame& f, const Vector5& q, const Angles& turned, double
     set(1, up, -st * cp);
     set(2, up, -ct * sp);
     if (solid) {
-        z.gradient[4] = ct * arm1;
         set(1, 4, -st * arm1);
         set(2, 4, -ct * arm);
         set(4, 4, -ct * arm);
@@ -73,20 +74,22 @@ Scalar height(const AxleFrame& f, const Vector5& q, const Angles& turned, double
     return z;
 }
 
-Scalar contact(const AxleFrame& f, const Vector5& q, const Angles& turned, int side) {
+Scalar contact(const AxleFrame& f, const Vector5& q, const Angles& turned, int side, bool curved = false) {
     const Axle& a = *f.axle;
     const double sign = side == 0 ? 1 : -1;
     if (a.kind == AxleKind::Solid)
-        return height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, sign * a.track / 2, -a.roll_centre_height);
-    Scalar z = height(f, q, turned, sign * a.track / 2 - f.cy, a.roll_centre_height - f.cz, 3 + side, 0, 0);
+        return height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, sign * a.track / 2, -a.roll_centre_height,
+                      curved);
+    Scalar z = height(f, q, turned, sign * a.track / 2 - f.cy, a.roll_centre_height - f.cz, 3 + side, 0, 0, curved);
     z.value -= a.roll_centre_height;
     return z;
 }
 
 /// Height of a solid axle's own mass.
-Scalar axle_middle(const AxleFrame& f, const Vector5& q, const Angles& turned) {
+Scalar axle_middle(const AxleFrame& f, const Vector5& q, const Angles& turned, bool curved = false) {
     const Axle& a = *f.axle;
-    return height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height);
+    return height(f, q, turned, -f.cy, a.roll_centre_height - f.cz, 3, 0, a.unsprung_height - a.roll_centre_height,
+                  curved);
 }
 
 /// Travel of a point on the axle `out` to the left of its middle (solid), or of the wheel (independent).
@@ -221,7 +224,7 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q, bool curved) {
     AxleEnergy out;
     out.curved = curved;
     const Angles turned(f, q);
-    const std::array<Scalar, 2> z{contact(f, q, turned, 0), contact(f, q, turned, 1)};
+    const std::array<Scalar, 2> z{contact(f, q, turned, 0, curved), contact(f, q, turned, 1, curved)};
     for (int side = 0; side < 2; ++side) {
         if (const double d = squeeze(f, side, z[side].value); d > 0 || f.held[static_cast<std::size_t>(side)])
             add(out, {a.tyre_rate * d * d / 2, -a.tyre_rate * d, a.tyre_rate}, z[side]);
@@ -229,7 +232,7 @@ AxleEnergy energy(const AxleFrame& f, const Vector5& q, bool curved) {
         add(out, springing(a, static_cast<std::size_t>(side), f.spring_static[side], s.value), s);
     }
     if (a.kind == AxleKind::Solid) {
-        const Scalar middle = axle_middle(f, q, turned);
+        const Scalar middle = axle_middle(f, q, turned, curved);
         add(out, linear(a.unsprung_mass * f.g, middle.value), middle);
         out.value -= f.torque * q[4];
         out.gradient[4] -= f.torque;

@@ -101,9 +101,7 @@ struct Span {
 
 /// A joint at its stop holds the link from leaning further along its stud.
 void add_stop(Terms& out, double most, double rate, const Span& link, const LeanAxis& stud) {
-    const double lean = link.d.dot(stud.way);
-    if (std::abs(lean) < most) return;
-    const Slack stop(rate, lean, most);
+    const Slack stop(rate, link.d.dot(stud.way), most);
     Vector3d slope;
     for (int i = 0; i < 3; ++i) slope[i] = link.by[i].dot(stud.way) + link.d.dot(stud.rate[i]);
     out.energy += stop.energy;
@@ -118,26 +116,30 @@ void add_stop(Terms& out, double most, double rate, const Span& link, const Lean
 
 void add_stops(Terms& out, const BarEnd& end, const std::array<double, 2>& most, const Circle& circle,
                const Turned& arm, const Pickup& to, const std::optional<Carried>& below, double rate) {
-    if (!std::isfinite(most[0]) && !below) return;
-    const Span link(arm, to);
+    const auto at_stop = [d = Vector3d(arm.eye - to.place)](double limit, const Vector3d& way) {
+        return std::abs(d.dot(way)) >= limit;
+    };
     if (std::isfinite(most[0])) {
         const double r2 = circle.u.squaredNorm(), r = std::sqrt(r2);
         const bool sideways = end.joints[0].stud == Stud::Sideways;
-        LeanAxis stud(sideways ? Vector3d(circle.u.cross(circle.v) / r2) : Vector3d(-arm.back / r));
-        if (!sideways) {
-            stud.rate[0] = arm.way / r;
-            stud.bend[0][0] = arm.back / r;
+        const Vector3d way = sideways ? Vector3d(circle.u.cross(circle.v) / r2) : Vector3d(-arm.back / r);
+        if (at_stop(most[0], way)) {
+            LeanAxis stud(way);
+            if (!sideways) {
+                stud.rate[0] = arm.way / r;
+                stud.bend[0][0] = arm.back / r;
+            }
+            add_stop(out, most[0], rate, Span(arm, to), stud);
         }
-        add_stop(out, most[0], rate, link, stud);
     }
-    if (!below) return;
+    if (!below || !at_stop(most[1], below->way)) return;
     LeanAxis stud(below->way);
     stud.rate[1] = below->rate[0];
     stud.rate[2] = below->rate[1];
     stud.bend[1][1] = below->bend[0];
     stud.bend[1][2] = stud.bend[2][1] = below->bend[1];
     stud.bend[2][2] = below->bend[2];
-    add_stop(out, most[1], rate, link, stud);
+    add_stop(out, most[1], rate, Span(arm, to), stud);
 }
 
 /// A turn some way on; small ones without an angle's sine and cosine.

@@ -85,13 +85,14 @@ balance::Drive Course::at(double speed) const {
     return out;
 }
 
-CleanSpeeds::Tried CleanSpeeds::at(const balance::Model& model, const Course& course, double speed, double limit) {
-    balance::Drive what = course.at(speed);
+CleanSpeeds::Tried CleanSpeeds::at(double speed, double limit,
+                                   const std::function<balance::Run(const balance::Drive&)>& drive) const {
+    balance::Drive what = course_.at(speed);
     const double steady = 1 - what.lateral / limit;
     if (steady < 0) return {steady, true};
     // A slalom's second pair of waves is as its first.
     if (what.manoeuvre == balance::Manoeuvre::Slalom) what.within = 0.3 + 4 * what.stretch;
-    const balance::Run run = balance::drive(model, what);
+    const balance::Run run = drive(what);
     double most = 0;
     for (const balance::Moment& m : run.moments)
         for (std::size_t w = 0; w < 4; w += 2)
@@ -103,7 +104,8 @@ CleanSpeeds::Tried CleanSpeeds::at(const balance::Model& model, const Course& co
 double CleanSpeeds::search(const balance::Model& model) {
     const balance::Limit limit = balance::outright_limit(model, limit_ ? &*limit_ : nullptr);
     if (!limit_) limit_ = limit;
-    const auto spare = [&](double v) { return at(model, course_, v, limit.lateral).whole(); };
+    const auto drive = [&](const balance::Drive& what) { return balance::drive(model, what); };
+    const auto spare = [&](double v) { return at(v, limit.lateral, drive).whole(); };
     double low = slowest, high = fastest, at_low = 0, at_high = 0;
     if (first_ > 0 && (at_low = spare(low = 0.9 * first_)) > 0) {
         high = 1.1 * first_;
@@ -127,8 +129,8 @@ std::optional<double> CleanSpeeds::of(const balance::Model& model, double part) 
         const double found = search(model);
         if (!std::isfinite(found) || found >= fastest) return found;
         first_ = found;
-        const Tried here = at(model, course_, 0.998 * first_, limit_->lateral),
-                    slower = at(model, course_, 0.99 * first_, limit_->lateral);
+        const auto own = [&](const balance::Drive& what) { return near_.of(model, what, false); };
+        const Tried here = at(0.998 * first_, limit_->lateral, own), slower = at(0.99 * first_, limit_->lateral, own);
         spare_ = here.spare;
         slope_ = (here.spare - slower.spare) / (0.008 * first_);
         return found;
@@ -136,7 +138,8 @@ std::optional<double> CleanSpeeds::of(const balance::Model& model, double part) 
     if (part == 1) return search(model);
     // Where it tips before its grip is used, what is to spare does not tell.
     if (!(slope_ < 0) || std::abs(spare_) > 0.02) return {};
-    const Tried now = at(model, course_, 0.998 * first_, balance::outright_limit(model, &*limit_).lateral);
+    const Tried now = at(0.998 * first_, balance::outright_limit(model, &*limit_).lateral,
+                         [&](const balance::Drive& what) { return near_.of(model, what, true); });
     if (!now.kept) return {};
     return first_ + (now.spare - spare_) / -slope_;
 }

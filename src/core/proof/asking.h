@@ -99,9 +99,10 @@ private:
         bool kept;    ///< it stayed on its wheels and tyres
         double whole() const { return kept ? spare : std::min(spare, -0.03); }
     };
-    static Tried at(const balance::Model& model, const Course& course, double speed, double limit);
+    Tried at(double speed, double limit, const std::function<balance::Run(const balance::Drive&)>& drive) const;
     double search(const balance::Model& model);
     Course course_;
+    balance::DriveNear near_;                  ///< a little slower than the first car's speed
     std::optional<balance::Limit> limit_;      ///< of the first car in a steady bend
     double first_ = 0, spare_ = 0, slope_ = 0; ///< of the first car: speed, to spare there, and its change with speed
 };

@@ -5,9 +5,16 @@
 namespace dervish::study {
 using namespace model;
 
-struct Launch {
-    End end;               ///< the driven solid axle
-    double torque;         ///< of the propshaft on it, N·m, pressing its right wheel down where positive
+/// What the propshaft does to the driven solid axle at the vehicle's launch acceleration: driving force × wheel radius
+/// / final drive.
+struct Twist {
+    End end;
+    double torque; ///< N·m, pressing the axle's right wheel down where positive
+};
+/// Nothing where no driven axle is solid.
+std::optional<Twist> twist(const Vehicle& vehicle, const car::Car& car);
+
+struct Launch : Twist {
     PerWheel<double> load; ///< N
     double estimate;       ///< of what each of its wheels gains or loses: T K_other/(K_f + K_r)/t, N
     double lean;           ///< of the body, rad
@@ -17,8 +24,8 @@ struct Launch {
     std::optional<double> longer;
 };
 
-/// At the vehicle's launch acceleration: torque = driving force × wheel radius / final drive, longitudinal transfer
-/// inside the equilibrium. Nothing where no driven axle is solid.
+/// At the vehicle's launch acceleration, longitudinal transfer inside the equilibrium. Nothing where no driven axle is
+/// solid.
 std::optional<Launch> launch(const Vehicle& vehicle, const Setup& setup);
 
 } // namespace dervish::study

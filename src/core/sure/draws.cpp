@@ -122,9 +122,10 @@ Draws draw(const Vehicle& vehicle, const Setup& setup, const Question& question,
     return heap.done(impossible);
 }
 
-GoesOver goes_over(const Vehicle& vehicle, const Setup& setup, Ground ground, const std::function<bool(int)>& go_on) {
-    const Draws drawn = draw(vehicle, setup, edge(ground), draws_for_shares, draws_seed, go_on);
-    if (drawn.above.empty() || std::isnan(drawn.median[EdgeFront])) return {std::nan(""), std::nan("")};
+GoesOver goes_over(const Vehicle& vehicle, const Setup& setup, Ground ground, int count,
+                   const std::function<bool(int)>& go_on) {
+    const Draws drawn = draw(vehicle, setup, edge(ground), count, draws_seed, go_on);
+    if (drawn.count == 0 || std::isnan(drawn.median[EdgeFront])) return {std::nan(""), std::nan("")};
     return {drawn.above[EdgeFront], drawn.above[EdgeSudden]};
 }
 

@@ -33,13 +33,15 @@ ChangeDraws draw_change(const Asked& before, const Asked& after, const Question&
 /// Changes with the sides and the sureness that the drawn cars have. Too few draws change nothing.
 std::vector<Change> with_draws(std::vector<Change> changes, const Draws& draws);
 
-/// How cars drawn go over their limit on a ground: the share of them whose front gives up first, and the share that
-/// lets go suddenly. NaN where every one tips over.
+/// How `count` cars drawn go over their limit on a ground: the share of them whose front gives up first, and the share
+/// that lets go suddenly. NaN where every one tips over or none is drawn.
 struct GoesOver {
     double front, sudden;
 };
+/// Enough for a share of one in five to be within 3 of 100 two times in three: each is driven over its limit.
+inline constexpr int draws_for_shares = 200;
 /// `go_on` as draw()'s. Example: goes_over(job.vehicle, job.trial, Ground::Dry).sudden.
-GoesOver goes_over(const Vehicle& vehicle, const Setup& setup, Ground ground,
+GoesOver goes_over(const Vehicle& vehicle, const Setup& setup, Ground ground, int count = draws_for_shares,
                    const std::function<bool(int done)>& go_on = {});
 
 /// Of all figures compared, the tally's and the limit's by `count` cars drawn; the heads' by straight lines. `go_on` as
@@ -61,8 +63,6 @@ Bands with_draws(const Bands& bands, const Vehicle& vehicle, const Setup& setup,
                  const std::function<bool(int done)>& go_on = {});
 /// Enough for a tail of 5 % to be within 1 % of it; and within 2 %, where there are many to be drawn.
 inline constexpr int draws_for_sides = 2000, draws_for_many = 400;
-/// Enough for a share of one in five to be within 3 of 100 two times in three: each is driven over its limit.
-inline constexpr int draws_for_shares = 200;
 /// Of the cars behind the bands shown; any will do that is not an unlucky one (tests/store/coverage.cpp).
 inline constexpr unsigned draws_seed = 2;
 

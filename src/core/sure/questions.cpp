@@ -270,9 +270,10 @@ std::function<std::vector<double>(const Asked&)> motion_screen(Ground ground) {
 
 Question manoeuvre(const balance::Drive& drive, Ground ground) {
     using units::Quantity;
-    const auto ask = [cars = Cars(), drive, ground](const Asked& asked) mutable -> std::vector<double> {
+    const auto ask = [cars = Cars(), drives = balance::DriveNear(), drive,
+                      ground](const Asked& asked) mutable -> std::vector<double> {
         const car::Car car = cars.with(asked.vehicle, asked.setup, asked.bar_scale);
-        const balance::Run run = balance::drive(to_model(asked.vehicle, asked.setup, car, ground), drive);
+        const balance::Run run = drives.of(to_model(asked.vehicle, asked.setup, car, ground), drive, asked.part < 1);
         if (asked.part < 1 && !run.done()) return {};
         const auto out = answers_of(run);
         return {out.begin(), out.end()};

@@ -34,11 +34,12 @@ Protocol lane_change() {
             {},
             [](const Settings& s) {
                 const Course course{balance::Manoeuvre::LaneChange, s.at("length"), s.at("aside")};
-                return of_car(CleanSpeeds(course),
-                              [s, course](const Asked& asked, const car::Car& car, CleanSpeeds& speeds) {
+                return of_car(std::pair(CleanSpeeds(course), balance::DriveNear()),
+                              [s, course](const Asked& asked, const car::Car& car, auto& drives) {
                                   const balance::Model model = to_model(asked.vehicle, asked.setup, car, ground_of(s));
-                                  const balance::Run run = balance::drive(model, course.at(s.at("speed")));
-                                  const auto clean = speeds.of(model, asked.part);
+                                  const balance::Run run =
+                                      drives.second.of(model, course.at(s.at("speed")), asked.part < 1);
+                                  const auto clean = drives.first.of(model, asked.part);
                                   return clean ? std::vector{*clean, most_lean(run)} : std::vector<double>();
                               });
             },

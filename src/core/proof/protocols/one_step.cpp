@@ -32,11 +32,11 @@ Protocol one_step() {
             "A closed place; nobody beside the car. Slow enough that no rim meets the edge.",
             {},
             [](const Settings& s) {
-                return of_car([s](const Asked& asked, const car::Car& car) {
+                return of_car(balance::DriveNear(), [s](const Asked& asked, const car::Car& car, auto& drives) {
                     balance::Drive kerb{balance::Manoeuvre::Kerb, s.at("speed"), 0};
                     kerb.bump = s.at("kerb");
                     kerb.size = size_of(car.front.track);
-                    const balance::Run run = balance::drive(to_model(asked.vehicle, asked.setup, car), kerb);
+                    const balance::Run run = drives.of(to_model(asked.vehicle, asked.setup, car), kerb, asked.part < 1);
                     std::vector<double> out(2, std::nan(""));
                     if (run.moments.size() < 2 || !run.stands || !run.followed) return out;
                     const double level = run.moments.front().roll;

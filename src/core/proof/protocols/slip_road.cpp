@@ -24,12 +24,13 @@ Protocol slip_road() {
             course_caution,
             {},
             [](const Settings& s) {
-                return of_car([s](const Asked& asked, const car::Car& car) {
-                    const balance::Run run =
-                        balance::drive(to_model(asked.vehicle, asked.setup, car, ground_of(s)),
-                                       {balance::Manoeuvre::SlipRoad, s.at("speed"), s.at("lateral") * units::g});
-                    return std::vector{most_lean(run)};
-                });
+                return of_car(
+                    balance::DriveNear(), [s](const Asked& asked, const car::Car& car, balance::DriveNear& drives) {
+                        const balance::Run run = drives.of(
+                            to_model(asked.vehicle, asked.setup, car, ground_of(s)),
+                            {balance::Manoeuvre::SlipRoad, s.at("speed"), s.at("lateral") * units::g}, asked.part < 1);
+                        return std::vector{most_lean(run)};
+                    });
             },
             bears_on_drives,
             true};

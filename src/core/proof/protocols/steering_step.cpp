@@ -26,16 +26,18 @@ Protocol steering_step() {
             "A closed course with room on both sides, within the driver's skill, never a public road.",
             {},
             [](const Settings& s) {
-                return of_car([s](const Asked& asked, const car::Car& car) {
-                    const balance::Run run =
-                        balance::drive(to_model(asked.vehicle, asked.setup, car, ground_of(s)),
-                                       {balance::Manoeuvre::Step, s.at("speed"), s.at("lateral") * units::g});
-                    std::vector<double> out(2, std::nan(""));
-                    if (!run.done()) return out;
-                    out[0] = run.roll_peak;
-                    if (run.yaw_90) out[1] = *run.yaw_90;
-                    return out;
-                });
+                return of_car(balance::DriveNear(),
+                              [s](const Asked& asked, const car::Car& car, balance::DriveNear& drives) {
+                                  const balance::Run run =
+                                      drives.of(to_model(asked.vehicle, asked.setup, car, ground_of(s)),
+                                                {balance::Manoeuvre::Step, s.at("speed"), s.at("lateral") * units::g},
+                                                asked.part < 1);
+                                  std::vector<double> out(2, std::nan(""));
+                                  if (!run.done()) return out;
+                                  out[0] = run.roll_peak;
+                                  if (run.yaw_90) out[1] = *run.yaw_90;
+                                  return out;
+                              });
             },
             bears_on_drives,
             true};
