@@ -192,6 +192,14 @@ void limit_bands(benchmark::State& state) {
 }
 BENCHMARK(limit_bands)->Unit(benchmark::kMillisecond);
 
+/// Of a lane change at 0.4 g.
+void bands_in_time(benchmark::State& state) {
+    const balance::Drive drive{balance::Manoeuvre::LaneChange, 20, 0.4 * units::g};
+    for (auto _ : state)
+        benchmark::DoNotOptimize(sure::propagate(demo().vehicle, demo().trial, sure::manoeuvre(drive, Ground::Dry)));
+}
+BENCHMARK(bands_in_time)->Unit(benchmark::kMillisecond);
+
 void draws(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(sure::draw(demo().vehicle, demo().fitted, sure::tally(), 1000, 1));
 }

@@ -92,7 +92,8 @@ qint64 lost(const fs::path& folder, const fs::path& log, qint64 killed, double f
             try {
                 const job::Job job = store::load(entry.path()).job;
                 const double typed_to = job.trial.front.bar.outer_diameter.value * 1e3 - first;
-                if (typed_to > -1 && typed_to < 9) kept = static_cast<int>(std::lround(typed_to / 0.01));
+                if (typed_to > -1 && typed_to < 9)
+                    kept = std::max(kept, static_cast<int>(std::lround(typed_to / 0.01)));
             } catch (const BadInput& e) {
                 std::printf("torn: %s\n", e.what());
                 return -1;
@@ -151,7 +152,7 @@ int main(int argc, char** argv) {
         };
         std::vector<Window> windows;
         for (int w = 0; w < 1 + i % 2; ++w) {
-            const double first = 20 + 10 * w;
+            const double first = 30 + 10 * w; // unlike what the demo has
             const fs::path log = home / ("typed" + std::to_string(w) + ".txt");
             windows.push_back({first, log, program(home, "type", log, std::to_string(first)), 0});
         }

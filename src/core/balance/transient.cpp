@@ -58,6 +58,8 @@ double lies(double at, double length, double size) {
     return smooth(ramp(at, edge)) - smooth(ramp(at - (length - edge), edge));
 }
 
+} // namespace
+
 struct Script {
     Manoeuvre manoeuvre;
     double speed, wheelbase, steer, straight, braking;
@@ -99,6 +101,7 @@ struct Script {
     }
 };
 
+namespace {
 /// From the middle of the steering to 90 % of what the value comes to.
 std::optional<double> time_to_90(const std::vector<Moment>& all, double Moment::*value) {
     const double last = all.back().*value;
@@ -229,14 +232,14 @@ std::optional<double> critical_speed(const Model& model, double lateral) {
     return most > 0 ? std::optional(std::sqrt(model.car.wheelbase / most)) : std::nullopt;
 }
 
-namespace {
-/// A car at the begin of what it is to do.
+/// A car at the beginning of what it is to do.
 struct Begun {
     Moving car;
     Script script;
     MotionState q;
 };
 
+namespace {
 /// Nothing where it is not driven: `out` tells why.
 std::optional<Begun> begin(const Model& model, const Drive& what, Run& out) {
     const car::State still = car::settle(model.car, {});
@@ -368,15 +371,12 @@ template <class F> void follow(const Begun& begun, Run& out, F&& also) {
     }
 }
 
-Run measured(Run run, const Begun& begun) {
-    const car::State& still = begun.car.still();
-    measure(run, begun.script.manoeuvre, mean_roll(still), begun.script.way);
-    return run;
-}
-
-/// The run of a car that is not driven: one empty moment.
-Run not_driven(Run run) {
-    run.moments.push_back({});
+/// With its figures; of a car that was not driven with one empty moment.
+Run finished(Run run, const std::optional<Begun>& begun) {
+    if (begun)
+        measure(run, begun->script.manoeuvre, mean_roll(begun->car.still()), begun->script.way);
+    else
+        run.moments.push_back({});
     return run;
 }
 } // namespace
@@ -384,9 +384,8 @@ Run not_driven(Run run) {
 Run drive(const Model& model, const Drive& what) {
     Run out;
     const auto begun = begin(model, what, out);
-    if (!begun) return not_driven(std::move(out));
-    follow(*begun, out, [](const MotionState&) {});
-    return measured(std::move(out), *begun);
+    if (begun) follow(*begun, out, [](const MotionState&) {});
+    return finished(std::move(out), begun);
 }
 
 /// The first car's run and how one that is off a little goes on: over a step of h, with the equations' derivatives J by
@@ -398,37 +397,36 @@ struct DriveNear::First {
     using Matrix = Eigen::Matrix<double, 26, 26>;
     Model model;
     Drive what;
+    Run run; ///< without the figures that finished() adds
+    std::optional<Begun> begun;
+    std::vector<MotionState> q; ///< at each step's ends
     std::once_flag once;
-    std::vector<MotionState> q, rate; ///< at each step's ends
-    std::vector<Matrix> on, of;       ///< of each step: what takes δ on, and what takes in d + d'
-    std::vector<Moment> moments;      ///< none where the first car's run is not done
+    std::vector<MotionState> rate; ///< at each step's ends
+    std::vector<Matrix> on, of;    ///< of each step: what takes δ on, and what takes in d + d'
 
-    First(const Model& m, const Drive& w) : model(m), what(w) {}
+    First(const Model& m, const Drive& w) : model(m), what(w), begun(begin(model, what, run)) {
+        std::size_t moment = 0;
+        if (begun)
+            follow(*begun, run, [&](const MotionState& at) {
+                if (moment++ % stride == 0) q.push_back(at);
+            });
+    }
     double time(std::size_t step) const { return static_cast<double>(step * stride) * between(what.manoeuvre); }
     static Off less(const MotionState& a, const MotionState& b) {
         return Off(Eigen::Map<const Off>(a.data()) - Eigen::Map<const Off>(b.data()));
     }
-    MotionState rate_of(const Begun& begun, std::size_t step, const MotionState& at) const {
+    MotionState rate_of(const Begun& car, std::size_t step, const MotionState& at) const {
         MotionState out;
-        begun.car(at, out, begun.script.at(time(step)));
+        car.car(at, out, car.script.at(time(step)));
         return out;
     }
 
     void learn() {
-        Run run;
-        const auto begun = begin(model, what, run);
-        if (!begun) return;
-        std::size_t moment = 0;
-        follow(*begun, run, [&](const MotionState& at) {
-            if (moment++ % stride == 0) q.push_back(at);
-        });
-        if (!run.done()) return;
         const double half = time(1) / 2;
         Matrix before;
         for (std::size_t k = 0; k < q.size(); ++k) {
             rate.push_back(rate_of(*begun, k, q[k]));
-            Matrix by;
-            by.setZero();
+            Matrix by = Matrix::Zero();
             for (std::size_t j = 0; j < q[k].size(); ++j) {
                 if (j == at_x || j == at_y) continue; // the road is alike everywhere
                 MotionState off = q[k];
@@ -443,7 +441,6 @@ struct DriveNear::First {
             }
             before = by;
         }
-        moments = std::move(run.moments);
     }
 };
 
@@ -462,16 +459,19 @@ Moment moment_of(const Numbers& n) {
 } // namespace
 
 Run DriveNear::of(const Model& car, const Drive& what, bool near) {
-    if (!first_) first_ = std::make_shared<First>(car, what);
+    if (!first_) {
+        first_ = std::make_shared<First>(car, what);
+        return finished(first_->run, first_->begun);
+    }
     First& first = *first_;
     const bool edges = bumps(what.manoeuvre) || what.manoeuvre == Manoeuvre::Patch;
-    if (!near || !(what == first.what) || (edges && edge * what.size < 6 * first.time(1) * what.speed))
+    if (!near || !first.run.done() || !(what == first.what) ||
+        (edges && edge * what.size < 6 * first.time(1) * what.speed))
         return drive(car, what);
     std::call_once(first.once, [&] { first.learn(); });
-    if (first.moments.empty()) return drive(car, what);
     Run out;
     const auto begun = begin(car, what, out);
-    if (!begun) return not_driven(std::move(out));
+    if (!begun) return finished(std::move(out), begun);
     const auto beyond = [&](std::size_t k) { return First::less(first.rate_of(*begun, k, first.q[k]), first.rate[k]); };
     Notes notes(begun->script);
     First::Off off = First::less(begun->q, first.q.front()), more = beyond(0);
@@ -486,20 +486,20 @@ Run DriveNear::of(const Model& car, const Drive& what, bool near) {
         Eigen::Map<First::Off>(q.data()) += off;
         const std::size_t now = k * First::stride;
         const Moment here = moment(*begun, first.time(k), q);
-        const Numbers apart_now = numbers(here) - numbers(first.moments[now]);
+        const Numbers apart_now = numbers(here) - numbers(first.run.moments[now]);
         // The moments within the step are as far from the first's as its ends are.
         for (std::size_t i = 1; k > 0 && i < First::stride; ++i) {
             const double part = static_cast<double>(i) / First::stride;
-            const Moment& first_then = first.moments[now - First::stride + i];
+            const Moment& first_then = first.run.moments[now - First::stride + i];
             if (!notes.go_on(out, moment_of(numbers(first_then) + (1 - part) * apart + part * apart_now)))
-                return measured(std::move(out), *begun);
+                return finished(std::move(out), begun);
         }
-        if (!notes.go_on(out, here)) return measured(std::move(out), *begun);
+        if (!notes.go_on(out, here)) return finished(std::move(out), begun);
         apart = apart_now;
     }
-    for (std::size_t i = out.moments.size(); i < first.moments.size(); ++i) // less than a step
-        notes.go_on(out, moment_of(numbers(first.moments[i]) + apart));
-    return measured(std::move(out), *begun);
+    for (std::size_t i = out.moments.size(); i < first.run.moments.size(); ++i) // less than a step
+        notes.go_on(out, moment_of(numbers(first.run.moments[i]) + apart));
+    return finished(std::move(out), begun);
 }
 
 Drive same_line(Drive what, double speed) {

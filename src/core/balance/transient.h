@@ -107,7 +107,8 @@ Run drive(const Model& model, const Drive& what);
 class DriveNear {
 public:
     /// The first call's car is the first one. `near`: this one differs little from it; else it is driven itself, as
-    /// where the drive is another than the first's, the first's is not done, or an edge in the road is over too soon.
+    /// where the drive is another than the first's, the first's is not done, or an edge in the road is over in under
+    /// six steps of 30 ms (over bumps 7.5 ms).
     /// Example: DriveNear d; d.of(model, step, false).roll_peak; d.of(softer, step, true).roll_peak.
     Run of(const Model& model, const Drive& what, bool near);
 

@@ -107,4 +107,10 @@ private:
     double first_ = 0, spare_ = 0, slope_ = 0; ///< of the first car: speed, to spare there, and its change with speed
 };
 
+/// A course's highest clean speed, and the lean at one that is set.
+struct CleanAndLean {
+    CleanSpeeds clean;
+    balance::DriveNear lean{};
+};
+
 } // namespace dervish::proof

@@ -6,7 +6,7 @@
 
 namespace dervish::study {
 
-std::optional<Twist> twist(const Vehicle& v, const car::Car& car) {
+std::optional<PropshaftTorque> propshaft_torque(const Vehicle& v, const car::Car& car) {
     const HandlingData& h = v.handling;
     const auto driven_and_solid = [&](End end) {
         return h.driven != (end == End::Front ? Driven::Rear : Driven::Front) && v[end].kind == AxleKind::Solid;
@@ -16,15 +16,15 @@ std::optional<Twist> twist(const Vehicle& v, const car::Car& car) {
     const double mass = car::loaded(car).mass + car.front.unsprung_mass + car.rear.unsprung_mass,
                  along = h.launch.value * units::g, share = h.driven == Driven::All ? 0.5 : 1;
     // A propshaft that turns with the clock, seen from behind, presses the axle's right wheel down: about +x.
-    return Twist{end, (h.propshaft == Turns::Clockwise ? 1 : -1) * mass * along * share * car[end].unsprung_height /
-                          h.axle_ratio.value};
+    return PropshaftTorque{end, (h.propshaft == Turns::Clockwise ? 1 : -1) * mass * along * share *
+                                    car[end].unsprung_height / h.axle_ratio.value};
 }
 
 std::optional<Launch> launch(const Vehicle& v, const Setup& setup) {
     const car::Car car = car_with(v, setup);
-    const auto twisted = twist(v, car);
-    if (!twisted) return {};
-    const auto [end, torque] = *twisted;
+    const auto pressed = propshaft_torque(v, car);
+    if (!pressed) return {};
+    const auto [end, torque] = *pressed;
     const double along = v.handling.launch.value * units::g;
     const std::size_t first = wheel_at(end, 0);
     const auto off_the_line = [&, end = end, torque = torque](const car::Car& c) {
@@ -35,7 +35,7 @@ std::optional<Launch> launch(const Vehicle& v, const Setup& setup) {
     const car::State at = off_the_line(car);
     const double own = roll_stiffness(car[end]).whole(), others = roll_stiffness(car[other(end)]).whole();
     Launch out{
-        *twisted, {}, std::abs(torque) * others / (own + others) / v[end].track.value, (at.roll[0] + at.roll[1]) / 2,
+        *pressed, {}, std::abs(torque) * others / (own + others) / v[end].track.value, (at.roll[0] + at.roll[1]) / 2,
         torque,   {}};
     for (std::size_t w = 0; w < 4; ++w) out.load[w] = at.wheels[w].load;
     const Assembly& a = setup[end];

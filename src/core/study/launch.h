@@ -7,14 +7,14 @@ using namespace model;
 
 /// What the propshaft does to the driven solid axle at the vehicle's launch acceleration: driving force × wheel radius
 /// / final drive.
-struct Twist {
+struct PropshaftTorque {
     End end;
     double torque; ///< N·m, pressing the axle's right wheel down where positive
 };
 /// Nothing where no driven axle is solid.
-std::optional<Twist> twist(const Vehicle& vehicle, const car::Car& car);
+std::optional<PropshaftTorque> propshaft_torque(const Vehicle& vehicle, const car::Car& car);
 
-struct Launch : Twist {
+struct Launch : PropshaftTorque {
     PerWheel<double> load; ///< N
     double estimate;       ///< of what each of its wheels gains or loses: T K_other/(K_f + K_r)/t, N
     double lean;           ///< of the body, rad

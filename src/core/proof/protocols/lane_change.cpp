@@ -34,12 +34,11 @@ Protocol lane_change() {
             {},
             [](const Settings& s) {
                 const Course course{balance::Manoeuvre::LaneChange, s.at("length"), s.at("aside")};
-                return of_car(std::pair(CleanSpeeds(course), balance::DriveNear()),
-                              [s, course](const Asked& asked, const car::Car& car, auto& drives) {
+                return of_car(CleanAndLean{CleanSpeeds(course)},
+                              [s, course](const Asked& asked, const car::Car& car, CleanAndLean& of) {
                                   const balance::Model model = to_model(asked.vehicle, asked.setup, car, ground_of(s));
-                                  const balance::Run run =
-                                      drives.second.of(model, course.at(s.at("speed")), asked.part < 1);
-                                  const auto clean = drives.first.of(model, asked.part);
+                                  const balance::Run run = of.lean.of(model, course.at(s.at("speed")), asked.part < 1);
+                                  const auto clean = of.clean.of(model, asked.part);
                                   return clean ? std::vector{*clean, most_lean(run)} : std::vector<double>();
                               });
             },

@@ -32,7 +32,8 @@ Protocol one_step() {
             "A closed place; nobody beside the car. Slow enough that no rim meets the edge.",
             {},
             [](const Settings& s) {
-                return of_car(balance::DriveNear(), [s](const Asked& asked, const car::Car& car, auto& drives) {
+                return of_car(balance::DriveNear(), [s](const Asked& asked, const car::Car& car,
+                                                        balance::DriveNear& drives) {
                     balance::Drive kerb{balance::Manoeuvre::Kerb, s.at("speed"), 0};
                     kerb.bump = s.at("kerb");
                     kerb.size = size_of(car.front.track);

@@ -42,13 +42,12 @@ Protocol s_bend() {
             {},
             [](const Settings& s) {
                 const Course course{balance::Manoeuvre::SBend, s.at("length"), s.at("radius")};
-                return of_car(std::pair(CleanSpeeds(course), balance::DriveNear()),
-                              [s, course](const Asked& asked, const car::Car& car, auto& drives) {
+                return of_car(CleanAndLean{CleanSpeeds(course)},
+                              [s, course](const Asked& asked, const car::Car& car, CleanAndLean& of) {
                                   const balance::Model model = to_model(asked.vehicle, asked.setup, car, ground_of(s));
-                                  const auto speed = drives.first.of(model, asked.part);
+                                  const auto speed = of.clean.of(model, asked.part);
                                   if (!speed) return std::vector<double>();
-                                  const balance::Run run =
-                                      drives.second.of(model, course.at(s.at("speed")), asked.part < 1);
+                                  const balance::Run run = of.lean.of(model, course.at(s.at("speed")), asked.part < 1);
                                   return std::vector{*speed, most_lean(run), 2 * s.at("length") / *speed};
                               });
             },

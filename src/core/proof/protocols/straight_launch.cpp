@@ -35,7 +35,7 @@ Protocol straight_launch() {
             return of_car([](const Asked& asked, const car::Car& car) {
                 const balance::Model model = to_model(asked.vehicle, asked.setup, car);
                 car::Situation s{.longitudinal_acceleration = asked.vehicle.handling.launch.value * units::g};
-                if (const auto off = study::twist(asked.vehicle, car))
+                if (const auto off = study::propshaft_torque(asked.vehicle, car))
                     s.axle_torque[dervish::index(off->end)] = off->torque;
                 const balance::Pull most = balance::most_pull(model, 0);
                 return std::vector{more_lean(car, car::settle(car, s)),
