@@ -186,7 +186,8 @@ Json balance(const job::Job& job, const std::string& name, Ground ground, int dr
         const auto seconds = [](const std::optional<double>& s) {
             return or_why(s, 1, "it does not come back by that");
         };
-        const sure::GoesOver goes = sure::goes_over(job.vehicle, setup, ground, draws);
+        const sure::GoesOver goes = sure::goes_over(job.vehicle, setup, ground, draws, tell_draws(draws));
+        tell_progress(1, 1);
         going = {{"sudden", l->sudden()},
                  {"sudden_share_of_drawn_cars", share_drawn(goes.sudden)},
                  {"front_first_share_of_drawn_cars", share_drawn(goes.front)},

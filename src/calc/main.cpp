@@ -436,10 +436,8 @@ int main(int argc, char** argv) {
         return code;
     } catch (const CLI::ParseError& e) {
         return app.exit(e) == 0 ? 0 : 2;
-    } catch (const BadInput& e) {
-        std::cerr << "dervish-calc: " << e.what() << "\n";
-        return 2;
     } catch (const std::exception& e) {
+        calc::tell_progress(1, 1);
         std::cerr << "dervish-calc: " << e.what() << "\n";
         return 2;
     }

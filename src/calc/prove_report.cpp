@@ -157,7 +157,9 @@ Json plan(const job::Job& job, const Planned& planned) {
         }
     }
     Json tests = Json::array();
+    std::size_t done = 0;
     for (const proof::Protocol& p : proof::protocols()) {
+        tell_progress(++done, proof::protocols().size());
         if (p.channels.empty() || (!planned.protocol.empty() && planned.protocol != p.key)) continue;
         t = proof::as_kind(t, p);
         Json one = {{"protocol", p.key},

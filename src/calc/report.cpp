@@ -12,6 +12,9 @@
 #include "core/study/choices.h"
 
 #include <cmath>
+#include <iostream>
+#include <unistd.h>
+#include <utility>
 
 namespace dervish::calc {
 namespace {
@@ -144,10 +147,18 @@ Json bar(const job::Job& job, const std::string& name, const std::string& axle) 
         {"choices", choices(assembly, on)}};
 }
 
+void tell_progress(std::size_t done, std::size_t of) {
+    static std::size_t told = 0;
+    const std::size_t percent = of > 0 ? 100 * done / of : 100;
+    if (percent == std::exchange(told, percent) || isatty(STDERR_FILENO) == 0) return;
+    std::cerr << (percent < 100 ? "\r" + std::to_string(percent) + " %, Ctrl+C stops " : "\r\033[K") << std::flush;
+}
+
 Json bands(const job::Job& job, const std::string& name, int draws, unsigned seed) {
     const job::Setup& setup = job::setup_named(job, name);
     const sure::Bands linear = sure::bands(job.vehicle, setup);
-    const sure::Draws drawn = sure::draw(job.vehicle, setup, sure::tally(), draws, seed);
+    const sure::Draws drawn = sure::draw(job.vehicle, setup, sure::tally(), draws, seed, tell_draws(draws));
+    tell_progress(1, 1);
     const sure::Bands shown = sure::with_draws(linear, drawn);
     Json figures;
     for (std::size_t o = 0; o < study::outcome_count; ++o) {
@@ -173,7 +184,10 @@ Json differs(const job::Job& job, const std::string& from, const std::string& na
     const job::Setup &before = job::setup_named(job, from), &after = job::setup_named(job, name);
     const sure::Figures was = sure::figures_of(job.vehicle, before);
     const sure::GoesOver went = sure::goes_over(job.vehicle, before, Ground::Dry, draws / 2);
+    const std::vector<study::Difference> all = study::differences(before, after);
+    std::size_t done = 0;
     const auto effect = [&](const job::Setup& setup) -> Json {
+        tell_progress(++done, all.size() + 2);
         try {
             const sure::Figures now = sure::figures_of(job.vehicle, setup);
             const auto changes = sure::drawn_changes(job.vehicle, before, was, setup, now, draws);
@@ -202,12 +216,14 @@ Json differs(const job::Job& job, const std::string& from, const std::string& na
         }
     };
     Json each = Json::array();
-    for (const study::Difference& d : study::differences(before, after)) {
+    for (const study::Difference& d : all) {
         const say::DifferenceWords words = say::words_of(d, job.vehicle, before, after, units::System::Metric);
         each.push_back(
             {{"what", words.name}, {"otherwise", words.detail}, {"alone", effect(study::with(before, after, d))}});
     }
-    return {{"from", before.name}, {"to", after.name}, {"differences", each}, {"all_together", effect(after)}};
+    const Json together = effect(after);
+    tell_progress(1, 1);
+    return {{"from", before.name}, {"to", after.name}, {"differences", each}, {"all_together", together}};
 }
 
 std::string why_none(const job::Job& job, const std::string& setup) {

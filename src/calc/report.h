@@ -52,6 +52,17 @@ store::Json job_sheet(const say::JobSheet& sheet);
 /// What a link is made of, mm.
 store::Json link_build(const book::LinkBuild& link);
 
+/// On a terminal: how much of what takes long is done, on one line of standard error that is wiped in the end. Nothing
+/// is written before the end, so that it may be broken off.
+void tell_progress(std::size_t done, std::size_t of);
+/// The same for draws (sure::draw) that go on.
+inline std::function<bool(int)> tell_draws(int of) {
+    return [of](int done) {
+        tell_progress(static_cast<std::size_t>(done), static_cast<std::size_t>(of));
+        return true;
+    };
+}
+
 /// A figure in units of `unit`, or the words "none: " and why.
 inline store::Json or_why(const std::optional<double>& si, double unit, const char* why) {
     return si ? store::Json(units::rounded(*si / unit)) : store::Json(std::string("none: ") + why);

@@ -71,6 +71,7 @@ struct Reader {
             while (next < all.size() && all.data()[next].first != key) ++next;
         }
         if (next == all.size()) return nullptr;
+        if (met.empty()) met.reserve(all.size());
         met.push_back(&all.data()[next].second);
         return &all.data()[next++].second;
     }
@@ -177,14 +178,13 @@ struct Reader {
     template <class E> void choice(const char* key, const char*, E& value, std::initializer_list<const char*> names) {
         if (left_out(key)) return;
         const Json& at = need(key);
-        std::string accepted = "give one of:";
-        for (std::size_t i = 0; i < names.size(); ++i) {
-            if (at == names.begin()[i]) {
-                value = static_cast<E>(i);
-                return;
-            }
-            accepted += std::string(i ? ", " : " ") + names.begin()[i];
+        const auto* const word = at.get_ptr<const std::string*>();
+        if (const auto found = word ? std::ranges::find(names, *word) : names.end(); found != names.end()) {
+            value = static_cast<E>(found - names.begin());
+            return;
         }
+        std::string accepted = "give one of:";
+        for (const char* name : names) accepted += std::string(name == *names.begin() ? " " : ", ") + name;
         wrong(key, at, accepted);
     }
     void texts(const char* key, const char*, std::vector<std::string>& values) {

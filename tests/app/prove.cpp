@@ -172,6 +172,23 @@ TEST_CASE("what is this unknown: the test that tells more of it is offered befor
     choose(bench, "test protocol", "Corner scales");
     REQUIRE(QTest::qWaitFor([&] { return sums->better() != nullptr; }, 600000));
     CHECK(last(bench).guess_open());
+    // The asking tells how far it is, can be stopped, keeps what it has, and goes on to its end.
+    auto* others = bench.window.station("Prove")->findChild<QPushButton*>("other kinds");
+    if (sums->asking_others()) { // else all of them were quicker than this hand
+        CHECK(others->text().contains(QString(" of %1, stop").arg(sums->others_answered()->of)));
+        others->click();
+        CHECK_FALSE(sums->asking_others());
+        if (const std::size_t before = sums->others_answered()->count; !sums->others_answered()->all()) {
+            bench.settle();
+            CHECK(sums->others_answered()->count == before);
+            CHECK(others->text().contains("go on"));
+            CHECK(sums->better() != nullptr);
+            others->click();
+        }
+    }
+    sums->finish_others();
+    CHECK(sums->others_answered()->all());
+    CHECK_FALSE(others->isVisible());
     const QString offered = bench.find<QPushButton>("plan better")->text();
     CHECK_FALSE(offered.contains("%"));
     bench.click("plan better");

@@ -21,6 +21,9 @@ expect "large travel within tolerance" 0 "$calc" check "$root/tests/data/bars-la
 expect "links within tolerance" 0 "$calc" check "$root/tests/data/bars-links.json"; says ", 0 outside" out
 expect "rides within tolerance" 0 "$calc" check "$root/tests/data/ride.json"; says ", 0 outside" out
 expect "what differs" 0 "$calc" differs "$demo" --from fitted --setup trial --draws 200; says "Front bar" out; says '"surely"' out; says sudden_share_of_drawn_cars out
+# How far it is, on a terminal alone.
+script -qec "$calc bands '$demo' --draws 4000" /dev/null >"$work/out" </dev/null; says "0 %, Ctrl+C stops" out
+expect "bands" 0 "$calc" bands "$demo" --draws 400; [ -s "$work/err" ] && { echo "FAILED: progress into a file"; failed=1; }
 expect "a setup that is none" 2 "$calc" differs "$demo" --from nowhere; says "nowhere" err
 expect "ride" 0 "$calc" ride "$demo" --ground gravel --speed 60
 holds 'd["speed_km_per_h"] == 60 and 0.3 < d["seat_weighted_m_per_s2"] < 3 and len(d["free_motions"]) == 8'
@@ -164,7 +167,7 @@ for target in own.dervish mine.txt link.dervish; do
   done <<<"$(writers "$work/own.dervish" "$work/$target" | tr -d '\n')|"
   [ "$before" = "$(md5sum <"$work/$target")" ] || { echo "FAILED: $target was written over"; failed=1; }
 done
-(cd "$work" && expect "by a relative path" 2 "$calc" book own.dervish --csv ./own.dervish --force)
+cd "$work" && expect "by a relative path" 2 "$calc" book own.dervish --csv ./own.dervish --force; cd - >/dev/null
 expect "asked for" 0 "$calc" book "$work/own.dervish" --csv "$work/mine.txt" --force; grep -q "^date,km" "$work/mine.txt" || { echo "FAILED: --force"; failed=1; }
 full() { "$@" >/dev/full; }
 closed() { "$@" >&-; }

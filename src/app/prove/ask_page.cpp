@@ -34,7 +34,8 @@ AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
       remove_state_(named_button(tr("Remove the last"), "remove state")),
       more_(named_button(tr("More runs"), "more runs")), fewer_(named_button(tr("Fewer"), "fewer runs")),
       lot_(named_button(tr("Draw by lot"), "draw by lot")), better_(named_button({}, "plan better")),
-      blind_(new QCheckBox(tr("Hide what answers it until predicted"))), settings_(new QWidget) {
+      others_(named_button({}, "other kinds")), blind_(new QCheckBox(tr("Hide what answers it until predicted"))),
+      settings_(new QWidget) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
@@ -51,9 +52,17 @@ AskPage::AskPage(Document& document, TestSums& sums, QWidget* parent)
     buttons->addWidget(sheet);
     buttons->addWidget(remove);
     column->addWidget(better_);
+    column->addWidget(others_);
     column->addLayout(buttons);
     column->addWidget(how_);
     connect(better_, &QPushButton::clicked, this, &AskPage::plan_better);
+    connect(others_, &QPushButton::clicked, this, [this] {
+        if (sums_.asking_others())
+            sums_.stop_others();
+        else
+            sums_.go_on_with_others();
+        refresh();
+    });
     connect(sheet, &QPushButton::clicked, this, &AskPage::print_sheet);
     connect(remove, &QPushButton::clicked, this, &AskPage::remove_asked);
     name_->setPlaceholderText(tr("Name of the test"));
@@ -313,6 +322,13 @@ void AskPage::refresh() {
     const TestSums::Other* better = sums_.better();
     better_->setVisible(better != nullptr);
     if (better) better_->setText(tr("Tells more: %1").arg(tr(better->protocol->name)));
+    const auto answered = sums_.others_answered();
+    others_->setVisible(answered && !answered->all());
+    if (answered)
+        others_->setText(
+            (sums_.asking_others() ? tr("Other kinds: %1 of %2, stop") : tr("Other kinds: %1 of %2, go on"))
+                .arg(answered->count)
+                .arg(answered->of));
     QString how = tr("<b>Needed</b>: ");
     for (const char* need : sums_.protocol()->needs) how += tr(need) + "; ";
     how += "<ol style='margin-left: 0'>";

@@ -41,7 +41,7 @@ private:
     QLineEdit *name_, *question_;
     QComboBox *asks_, *unknown_, *protocol_, *add_;
     QLabel *states_, *order_, *how_;
-    QPushButton *add_state_, *remove_state_, *more_, *fewer_, *lot_, *better_;
+    QPushButton *add_state_, *remove_state_, *more_, *fewer_, *lot_, *better_, *others_;
     QCheckBox* blind_;
     QWidget* settings_;
     std::vector<EntryRow*> rows_;

@@ -121,6 +121,7 @@ void TestSums::ask_for_others() {
     if (!asked) {
         rounds_.reset();
         others_worker_.stop();
+        others_asked_ = false;
         return;
     }
     job::PlannedTest now = *test();
@@ -130,8 +131,8 @@ void TestSums::ask_for_others() {
         return o.of.protocol == now.protocol && o.of.states == now.states && o.of.order == now.order &&
                o.of.asks == now.asks && o.of.unknown == now.unknown;
     };
-    if (others_worker_.started() && same(others_.front())) return;
-    others_worker_.stop();
+    if (others_asked_ && same(others_.front())) return;
+    others_asked_ = true;
     if (const auto known = std::ranges::find_if(others_, same); known != others_.end()) {
         std::rotate(others_.begin(), known, known + 1);
     } else {
@@ -141,9 +142,32 @@ void TestSums::ask_for_others() {
     rounds_ = !now.predicted() || now.asks != job::Asks::Which || protocol()->channels.empty()
                   ? std::nullopt
                   : proof::rounds_needed(now, 0, 0, 1);
-    std::vector<const proof::Protocol*> left;
+    go_on_with_others();
+}
+
+namespace {
+std::vector<const proof::Protocol*> kinds_that_read() {
+    std::vector<const proof::Protocol*> out;
     for (const proof::Protocol& p : proof::protocols())
-        if (!p.channels.empty() && !others_.front().tried.contains(p.key)) left.push_back(&p);
+        if (!p.channels.empty()) out.push_back(&p);
+    return out;
+}
+} // namespace
+
+std::optional<TestSums::Answered> TestSums::others_answered() const {
+    if (!others_asked_) return {};
+    return Answered{others_.front().tried.size(), kinds_that_read().size()};
+}
+
+void TestSums::stop_others() {
+    others_worker_.stop();
+    emit changed();
+}
+
+void TestSums::go_on_with_others() {
+    const job::PlannedTest now = others_.front().of;
+    std::vector<const proof::Protocol*> left = kinds_that_read();
+    std::erase_if(left, [&](const proof::Protocol* p) { return others_.front().tried.contains(p->key); });
     // Its own kind, then those that are quick to work out.
     std::ranges::stable_sort(left, {},
                              [&](const proof::Protocol* p) { return p->key == now.protocol ? -1 : int(p->in_time); });
@@ -178,7 +202,7 @@ void TestSums::ask_for_others() {
 
 const std::vector<TestSums::Other>& TestSums::others() const {
     static const std::vector<Other> none;
-    return others_worker_.started() ? others_.front().found : none;
+    return others_asked_ ? others_.front().found : none;
 }
 
 const TestSums::Other* TestSums::better() const {

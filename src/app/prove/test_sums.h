@@ -48,6 +48,15 @@ public:
     const std::vector<Other>& others() const;
     const Other* better() const; ///< the best of them, where it tells more than this kind; null until that is known
     void ask_for_others();
+    /// Of the kinds that are asked how much they would tell, how many have answered; nothing where none is asked.
+    struct Answered {
+        std::size_t count, of;
+        bool all() const { return count == of; }
+    };
+    std::optional<Answered> others_answered() const;
+    bool asking_others() const { return others_worker_.started() && !others_answered()->all(); }
+    void stop_others(); ///< what has answered stays
+    void go_on_with_others();
     std::optional<int> rounds_needed() const { return rounds_; } ///< to tell the first two states apart
     void finish();                                               ///< waits for all but the others: pictures and tests
     void finish_others();                                        ///< a minute
@@ -72,6 +81,7 @@ private:
     };
     static constexpr std::size_t others_kept = 8; ///< a minute's work each
     std::deque<OthersOf> others_;                 ///< the one that is worked on or was last first
+    bool others_asked_ = false;                   ///< the first of them is of the test that is shown
     std::optional<int> rounds_;
     Worker predict_worker_, asked_worker_, others_worker_; ///< last: they end before what they post to
 };

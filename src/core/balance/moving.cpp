@@ -158,8 +158,8 @@ bool Moving::slides(End end, const Instant& now, const MotionState& q) const {
     return force(0.95) > force(1);
 }
 
-void Moving::operator()(const MotionState& q, MotionState& dq, const Inputs& in) const {
-    const Instant at = now(q, in);
+MotionState Moving::rate(const MotionState& q, const Instant& at) const {
+    MotionState dq;
     const double speed = std::max(slowest, q[at_speed]);
     for (std::size_t i = 0; i < 8; ++i) {
         dq[at_body + i] = q[at_rate + i];
@@ -173,6 +173,7 @@ void Moving::operator()(const MotionState& q, MotionState& dq, const Inputs& in)
     dq[at_x] = q[at_speed] * std::cos(q[at_heading]) - q[at_slide] * std::sin(q[at_heading]);
     dq[at_y] = q[at_speed] * std::sin(q[at_heading]) + q[at_slide] * std::cos(q[at_heading]);
     dq[at_heading] = q[at_yaw];
+    return dq;
 }
 
 /// `slip`: towards y.

@@ -61,7 +61,8 @@ public:
     std::optional<MotionState> steady_in_wind(Inputs& wind, double speed) const;
 
     Instant now(const MotionState& q, const Inputs& in) const;
-    void operator()(const MotionState& q, MotionState& dq, const Inputs& in) const;
+    MotionState rate(const MotionState& q, const Instant& now) const;
+    void operator()(const MotionState& q, MotionState& dq, const Inputs& in) const { dq = rate(q, now(q, in)); }
     /// An end slides: with less slip its two tyres would give more.
     bool slides(End end, const Instant& now, const MotionState& q) const;
     PerAxle<double> end_roll(const MotionState& q) const {

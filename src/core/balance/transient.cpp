@@ -285,11 +285,8 @@ std::optional<Begun> begin(const Model& model, const Drive& what, Run& out) {
     return Begun{std::move(car), script, q};
 }
 
-Moment moment(const Begun& begun, double t, const MotionState& q) {
-    const Moving& car = begun.car;
+Moment moment(const Moving& car, double t, const MotionState& q, const Inputs& in, const Instant& now) {
     const Model& model = car.model();
-    const Inputs in = begun.script.at(t);
-    const Instant now = car.now(q, in);
     const double tilt = (now.body[2] + now.body[car.count() == 7 ? 2 : 3]) / 2;
     const double seat_out = (model.car.front.track + model.car.rear.track) / 8;
     return {t,
@@ -367,7 +364,8 @@ template <class F> void follow(const Begun& begun, Run& out, F&& also) {
             break;
         }
         also(q);
-        if (!notes.go_on(out, moment(begun, t, q))) break;
+        const Inputs in = script.at(t);
+        if (!notes.go_on(out, moment(car, t, q, in, car.now(q, in)))) break;
     }
 }
 
@@ -388,21 +386,51 @@ Run drive(const Model& model, const Drive& what) {
     return finished(std::move(out), begun);
 }
 
+namespace {
+constexpr Eigen::Index states = std::tuple_size_v<MotionState>, noted = sizeof(Moment) / sizeof(double);
+/// A state or its rates, then a moment, as numbers that can be taken from one another.
+using Off = Eigen::Matrix<double, states, 1>;
+using Noted = Eigen::Matrix<double, noted, 1>;
+using Told = Eigen::Matrix<double, states + noted, 1>;
+
+Off numbers(const MotionState& q) { return Eigen::Map<const Off>(q.data()); }
+Noted numbers(const Moment& m) {
+    const auto all = std::bit_cast<std::array<double, noted>>(m);
+    return Eigen::Map<const Noted>(all.data());
+}
+Moment moment_of(const Noted& n) {
+    std::array<double, noted> all;
+    Eigen::Map<Noted>(all.data()) = n;
+    auto out = std::bit_cast<Moment>(all);
+    for (double& load : out.load) load = std::max(0.0, load); // a lifted wheel's stays none
+    return out;
+}
+/// A car's rates and its moment in a state.
+Told tell(const Begun& begun, double t, const MotionState& q) {
+    const Inputs in = begun.script.at(t);
+    const Instant now = begun.car.now(q, in);
+    Told out;
+    out << numbers(begun.car.rate(q, now)), numbers(moment(begun.car, t, q, in, now));
+    return out;
+}
+} // namespace
+
 /// The first car's run and how one that is off a little goes on: over a step of h, with the equations' derivatives J by
 /// the state and d what the other car's rates are beyond the first's at the same state,
-/// δ' = (1 − h/2 J')⁻¹ ((1 + h/2 J) δ + h/2 (d + d')) (the trapezium's rule).
+/// δ' = (1 − h/2 J')⁻¹ ((1 + h/2 J) δ + h/2 (d + d')) (the trapezium's rule). What is noted of a moment goes likewise:
+/// the other car's at the first's state, and its derivatives by the state.
 struct DriveNear::First {
     static constexpr std::size_t stride = 3; ///< moments a step
-    using Off = Eigen::Matrix<double, 26, 1>;
-    using Matrix = Eigen::Matrix<double, 26, 26>;
+    using Matrix = Eigen::Matrix<double, states, states>;
     Model model;
     Drive what;
     Run run; ///< without the figures that finished() adds
     std::optional<Begun> begun;
     std::vector<MotionState> q; ///< at each step's ends
     std::once_flag once;
-    std::vector<MotionState> rate; ///< at each step's ends
-    std::vector<Matrix> on, of;    ///< of each step: what takes δ on, and what takes in d + d'
+    std::vector<Told> told;     ///< at each step's ends
+    std::vector<Matrix> on, of; ///< of each step: what takes δ on, and what takes in d + d'
+    std::vector<Eigen::Matrix<double, noted, states>> notice; ///< at each step's ends: of the moment by the state
 
     First(const Model& m, const Drive& w) : model(m), what(w), begun(begin(model, what, run)) {
         std::size_t moment = 0;
@@ -412,51 +440,30 @@ struct DriveNear::First {
             });
     }
     double time(std::size_t step) const { return static_cast<double>(step * stride) * between(what.manoeuvre); }
-    static Off less(const MotionState& a, const MotionState& b) {
-        return Off(Eigen::Map<const Off>(a.data()) - Eigen::Map<const Off>(b.data()));
-    }
-    MotionState rate_of(const Begun& car, std::size_t step, const MotionState& at) const {
-        MotionState out;
-        car.car(at, out, car.script.at(time(step)));
-        return out;
-    }
 
     void learn() {
         const double half = time(1) / 2;
         Matrix before;
         for (std::size_t k = 0; k < q.size(); ++k) {
-            rate.push_back(rate_of(*begun, k, q[k]));
-            Matrix by = Matrix::Zero();
+            told.push_back(tell(*begun, time(k), q[k]));
+            Eigen::Matrix<double, states + noted, states> by;
             for (std::size_t j = 0; j < q[k].size(); ++j) {
-                if (j == at_x || j == at_y) continue; // the road is alike everywhere
                 MotionState off = q[k];
                 const double step = j == at_speed ? 1e-3 : 1e-6;
                 off[j] += step;
-                by.col(static_cast<Eigen::Index>(j)) = less(rate_of(*begun, k, off), rate[k]) / step;
+                by.col(static_cast<Eigen::Index>(j)) = (tell(*begun, time(k), off) - told[k]) / step;
             }
+            const Matrix now = by.topRows<states>();
             if (k > 0) {
-                const Eigen::PartialPivLU<Matrix> solver(Matrix(Matrix::Identity() - half * by));
+                const Eigen::PartialPivLU<Matrix> solver(Matrix(Matrix::Identity() - half * now));
                 on.push_back(solver.solve(Matrix(Matrix::Identity() + half * before)));
                 of.push_back(half * solver.inverse());
             }
-            before = by;
+            before = now;
+            notice.push_back(by.bottomRows<noted>());
         }
     }
 };
-
-namespace {
-/// A moment as numbers, so that two can be taken from one another.
-using Numbers = Eigen::Array<double, sizeof(Moment) / sizeof(double), 1>;
-Numbers numbers(const Moment& m) {
-    const auto all = std::bit_cast<std::array<double, sizeof(Moment) / sizeof(double)>>(m);
-    return Eigen::Map<const Numbers>(all.data());
-}
-Moment moment_of(const Numbers& n) {
-    std::array<double, sizeof(Moment) / sizeof(double)> all;
-    Eigen::Map<Numbers>(all.data()) = n;
-    return std::bit_cast<Moment>(all);
-}
-} // namespace
 
 Run DriveNear::of(const Model& car, const Drive& what, bool near) {
     if (!first_) {
@@ -472,29 +479,21 @@ Run DriveNear::of(const Model& car, const Drive& what, bool near) {
     Run out;
     const auto begun = begin(car, what, out);
     if (!begun) return finished(std::move(out), begun);
-    const auto beyond = [&](std::size_t k) { return First::less(first.rate_of(*begun, k, first.q[k]), first.rate[k]); };
     Notes notes(begun->script);
-    First::Off off = First::less(begun->q, first.q.front()), more = beyond(0);
-    Numbers apart = Numbers::Zero();
+    Off off = numbers(begun->q) - numbers(first.q.front()), more = Off::Zero();
+    Noted apart = Noted::Zero();
     for (std::size_t k = 0; k < first.q.size(); ++k) {
-        if (k > 0) {
-            const First::Off more_now = beyond(k);
-            off = first.on[k - 1] * off + first.of[k - 1] * (more + more_now);
-            more = more_now;
-        }
-        MotionState q = first.q[k];
-        Eigen::Map<First::Off>(q.data()) += off;
-        const std::size_t now = k * First::stride;
-        const Moment here = moment(*begun, first.time(k), q);
-        const Numbers apart_now = numbers(here) - numbers(first.run.moments[now]);
+        const Told beyond = tell(*begun, first.time(k), first.q[k]) - first.told[k];
+        const Off more_now = beyond.head<states>();
+        if (k > 0) off = first.on[k - 1] * off + first.of[k - 1] * (more + more_now);
+        more = more_now;
+        const Noted apart_now = beyond.tail<noted>() + first.notice[k] * off;
         // The moments within the step are as far from the first's as its ends are.
-        for (std::size_t i = 1; k > 0 && i < First::stride; ++i) {
-            const double part = static_cast<double>(i) / First::stride;
-            const Moment& first_then = first.run.moments[now - First::stride + i];
-            if (!notes.go_on(out, moment_of(numbers(first_then) + (1 - part) * apart + part * apart_now)))
-                return finished(std::move(out), begun);
+        for (std::size_t i = out.moments.size(); i <= k * First::stride; ++i) {
+            const double part = 1 - static_cast<double>(k * First::stride - i) / First::stride;
+            const Noted there = numbers(first.run.moments[i]) + (1 - part) * apart + part * apart_now;
+            if (!notes.go_on(out, moment_of(there))) return finished(std::move(out), begun);
         }
-        if (!notes.go_on(out, here)) return finished(std::move(out), begun);
         apart = apart_now;
     }
     for (std::size_t i = out.moments.size(); i < first.run.moments.size(); ++i) // less than a step

@@ -106,20 +106,21 @@ double CleanSpeeds::search(const balance::Model& model) {
     if (!limit_) limit_ = limit;
     const auto drive = [&](const balance::Drive& what) { return balance::drive(model, what); };
     const auto spare = [&](double v) { return at(v, limit.lateral, drive).whole(); };
-    double low = slowest, high = fastest, at_low = 0, at_high = 0;
-    if (first_ > 0 && (at_low = spare(low = 0.9 * first_)) > 0) {
-        high = 1.1 * first_;
-    } else {
-        // At half of the speed that asks all that it holds sideways nearly every car is clean.
-        low = std::clamp(0.5 * std::sqrt(limit.lateral / course_.at(1).lateral), slowest, fastest / 2);
-        if ((at_low = spare(low)) <= 0 && (at_low = spare(low = slowest)) <= 0) return std::nan("");
-        high = 1.15 * low;
+    // Near the speed that asks all that it holds sideways most cars are no longer clean, at half of it nearly all are.
+    double low = first_ > 0 ? 0.9 * first_
+                            : std::clamp(0.7 * std::sqrt(limit.lateral / course_.at(1).lateral), slowest, fastest / 2);
+    double high = low, at_low = spare(low), at_high = at_low;
+    while (at_low <= 0) {
+        if (low <= slowest) return std::nan("");
+        high = low;
+        at_high = at_low;
+        at_low = spare(low = std::max(slowest, low / 1.2));
     }
-    while ((at_high = spare(high)) > 0) {
+    while (at_high > 0) {
         if (high >= fastest) return fastest;
         low = high;
         at_low = at_high;
-        high = std::min(fastest, 1.15 * high);
+        at_high = spare(high = std::min(fastest, 1.15 * high));
     }
     return root_between(spare, low, high, at_low, at_high, 2e-3);
 }
