@@ -435,18 +435,19 @@ void Document::start_slow_bands() {
 
 /// Where straight lines fail, drawn cars give the bands' sides.
 void Document::start_draws() {
-    if (!bands_ || !limit_bands_ || depth_ != Depth::Whole) return;
-    draws_.start([this, job = job_, look = look_, changes = changes_, bands = bands_,
-                  limit_bands = limit_bands_](const auto& cancelled, const auto& post) {
+    if (!bands_ || !limit_bands_ || !heads_bands_ || depth_ != Depth::Whole) return;
+    draws_.start([this, job = job_, look = look_, changes = changes_, bands = bands_, limit_bands = limit_bands_,
+                  heads_bands = heads_bands_](const auto& cancelled, const auto& post) {
         const auto go_on = [&](int) { return !cancelled(); };
         auto changed = changes ? *changes : std::vector<sure::Change>();
         const auto drawn = [&](const Bands& of, const sure::Question& question, std::ptrdiff_t first,
-                               std::ptrdiff_t count) {
+                               std::ptrdiff_t count, int cars = sure::draws_for_sides) {
             const job::Vehicle& car = job->vehicle;
             if (look == Look::Fitted)
-                return std::make_shared<const sure::Bands>(sure::with_draws(*of, car, job->fitted, question, go_on));
-            const sure::ChangeDraws both = sure::draw_change({car, job->fitted}, {car, job->trial}, question,
-                                                             sure::draws_for_sides, sure::draws_seed, go_on);
+                return std::make_shared<const sure::Bands>(
+                    sure::with_draws(*of, sure::draw(car, job->fitted, question, cars, sure::draws_seed, go_on)));
+            const sure::ChangeDraws both =
+                sure::draw_change({car, job->fitted}, {car, job->trial}, question, cars, sure::draws_seed, go_on);
             if (!changed.empty()) {
                 const auto from = changed.begin() + first;
                 std::ranges::copy(sure::with_draws({from, from + count}, both.change), from);
@@ -454,10 +455,12 @@ void Document::start_draws() {
             return std::make_shared<const sure::Bands>(sure::with_draws(*of, both.after));
         };
         const Bands figures = drawn(bands, sure::tally(), 0, study::outcome_count),
-                    limits = drawn(limit_bands, sure::limit(Ground::Dry), sure::ComparedLimit, 1);
-        post([this, figures, limits, changed = std::make_shared<const std::vector<sure::Change>>(changed)] {
+                    limits = drawn(limit_bands, sure::limit(Ground::Dry), sure::ComparedLimit, 1),
+                    heads = drawn(heads_bands, sure::heads(), sure::ComparedHeads, 1, sure::draws_for_many);
+        post([this, figures, limits, heads, changed = std::make_shared<const std::vector<sure::Change>>(changed)] {
             bands_ = figures;
             limit_bands_ = limits;
+            heads_bands_ = heads;
             if (changes_) changes_ = changed;
             emit bands_changed();
         });

@@ -1,8 +1,11 @@
 #include "core/sure/draws.h"
 #include "core/edit/edits.h"
 #include "core/job/fields.h"
+#include "core/proof/predict.h"
+#include "core/proof/protocol.h"
 #include "core/study/assess.h"
 #include "core/sure/bands.h"
+#include "core/sure/parameters.h"
 #include "core/sure/questions.h"
 
 #include <catch2/catch.hpp>
@@ -185,6 +188,51 @@ TEST_CASE("bands by the derivative at the answer are those by central difference
         j.vehicle.front.bump_gap.value = bump + 1e-3;
         for (FieldRef& f : fields(j)) f.value->sigma *= 0.1;
         compare(tally(Near::FirstOrder), tally(), 0.01);
+    }
+}
+
+TEST_CASE("an input that moves an answer bears on it, on every kind of car") {
+    for (const CarKind kind : all_car_kinds) {
+        NewCar asked;
+        asked.kind = kind;
+        asked.suspension = usual_suspension(kind);
+        const Job j = new_car(asked);
+        std::vector<std::pair<const char*, Question>> all{{"tally", tally()},
+                                                          {"limit", limit(Ground::Gravel)},
+                                                          {"steady", steady(Ground::Dry)},
+                                                          {"costs", costs()},
+                                                          {"heads", heads()},
+                                                          {"reach", reach({})},
+                                                          {"bend", manoeuvre({}, Ground::Dry)}};
+        PlannedTest test;
+        test.states.push_back({"", {j.vehicle, j.fitted}, {}});
+        for (const proof::Protocol& p : proof::protocols()) {
+            test.protocol = p.key;
+            if (!p.channels.empty()) all.emplace_back(p.key, proof::question(p, proof::settings_of(p, test)));
+        }
+        for (const auto& [name, question] : all) {
+            auto ask = question.ask;
+            const std::vector<double> now = ask({j.vehicle, j.fitted});
+            // A speed that is looked for is found to so much.
+            const double near = question.screen ? 1e-3 : 1e-6;
+            // Of which ground it is, or how rough, is told apart from what is not sure of the car.
+            const bool on_roads = question.bears("vehicle/grounds/gravel/grip");
+            Parameters inputs(j.vehicle, j.fitted, [&](const std::string& path) { return !question.bears(path); });
+            for (std::size_t i = 0; i < inputs.count(); ++i) {
+                if (inputs.path(i).starts_with("vehicle/grounds/") && !on_roads) continue;
+                const double to = inputs.value(i) + inputs.sigma(i);
+                if (!inputs.accepts(i, to)) continue;
+                inputs.set(i, to);
+                INFO(name_of(kind) << ", " << name << ": " << inputs.path(i));
+                try {
+                    const std::vector<double> moved = ask({inputs.vehicle(), inputs.setup()});
+                    for (std::size_t k = 0; k < now.size(); ++k)
+                        if (std::isfinite(now[k])) CHECK(moved[k] == Approx(now[k]).epsilon(near).margin(1e-12));
+                } catch (const BadInput&) { // it cannot be
+                }
+                inputs.reset(i);
+            }
+        }
     }
 }
 

@@ -56,6 +56,28 @@ TEST_CASE("a small car is given a manoeuvre of its size: lengths with it, speed 
     CHECK(rocking_kerb(0.1 * track) == Approx(0.03 * size_of(0.1 * track)));
 }
 
+TEST_CASE("a usual roll inertia is that of an even box, and as unsure as boxes are, in all that rocks") {
+    for (const CarKind kind : all_car_kinds) {
+        NewCar asked;
+        asked.kind = kind;
+        const Job j = new_car(asked);
+        const Measured& radius = j.vehicle.handling.roll_radius;
+        INFO(name_of(kind));
+        // Of a box as wide and high as cars are over their track, whose ends are the least and the most.
+        CHECK(radius.value - 1.645 * radius.sigma > 0.9 * std::hypot(1, 0.75) / std::sqrt(12.0));
+        CHECK(radius.value + 1.645 * radius.sigma < std::hypot(1.15, 1.1) / std::sqrt(12.0));
+        const balance::Model m = to_model(j.vehicle, j.fitted, built(j));
+        const double track = (m.car.front.track + m.car.rear.track) / 2;
+        CHECK(m.roll_inertia >
+              car::loaded(m.car).mass * std::pow(radius.value * track, 2)); // and its mass about the axis
+        const auto rocks = sure::propagate(j.vehicle, j.fitted, sure::heads());
+        const auto share =
+            std::ranges::find(rocks.shares, std::string("vehicle/handling/roll_radius"), &sure::Share::path);
+        REQUIRE(share != rocks.shares.end());
+        CHECK(std::abs(share->change[0]) > 0.005 * rocks.nominal[0]);
+    }
+}
+
 TEST_CASE("what is usual comes from the car, and what is given stands") {
     Job j = plain_car();
     const balance::Model m = to_model(j.vehicle, j.trial, built(j));

@@ -72,17 +72,24 @@ QPointF CarDrawing::plan_place(const job::Load& l) const { return plan(-l.behind
 double CarDrawing::block(const job::Load& l) const { return std::max(9.0, scale_ * std::cbrt(l.mass.value / 250) / 2); }
 
 namespace {
-/// Outline of the body, m ahead of the front axle and up: a box, a car with a bonnet, or a low one, by how high it is
-/// over its wheelbase.
+/// Outline of the body, m ahead of the front axle and up: astride high wheels; else a box, a car with a bonnet, a low
+/// one or a single-seater, by how high it is over its wheelbase.
 QPolygonF body_from_the_side(const job::Vehicle& v) {
     const double l = v.wheelbase.value, h = 2.7 * v.cg_height.value, sill = 1.05 * v.front.unsprung_height.value,
                  nose = nose_of(v), back = -l - tail_of(v), size = job::size_of(v.front.track.value);
+    if (const double r = v.front.unsprung_height.value; r > 0.18 * l)
+        return {{0.3 * size, 1.1 * r}, {0.4 * size, 2 * r},      {-0.1 * l, 2.5 * r},
+                {-0.24 * l, 3 * r},    {-0.3 * l, 2.5 * r},      {-0.45 * l, 2 * r},
+                {-l, 2.2 * r},         {-l - 0.3 * size, 2 * r}, {-l - 0.2 * size, 1.1 * r}};
     if (h > 0.62 * l)
         return {{nose, sill},     {nose, 0.52 * h}, {nose - 0.35 * size, 0.58 * h},
                 {nose - size, h}, {back, h},        {back, sill}};
     if (h > 0.545 * l)
         return {{nose, sill},   {nose, 0.5 * h},       {-0.15 * l, 0.63 * h}, {-0.38 * l, h},
                 {-0.85 * l, h}, {-1.08 * l, 0.66 * h}, {back, 0.64 * h},      {back, sill}};
+    if (h < 0.4 * l)
+        return {{nose, 0.6 * sill}, {nose, 0.25 * h},    {-0.3 * l, 0.55 * h}, {-0.5 * l, 0.5 * h}, {-0.56 * l, h},
+                {-0.64 * l, h},     {-0.8 * l, 0.6 * h}, {back, 0.45 * h},     {back, 0.6 * sill}};
     return {{nose, sill},   {nose, 0.46 * h},      {-0.28 * l, 0.7 * h}, {-0.44 * l, h},
             {-0.64 * l, h}, {-0.84 * l, 0.74 * h}, {back, 0.68 * h},     {back, sill}};
 }
@@ -314,12 +321,13 @@ void CarDrawing::paintEvent(QPaintEvent*) {
                 13, theme().soft);
     paint::text_within(
         p, {20, 45}, width() - 40,
-        tr("sprung mass %1, its centre %2 up and %3 behind the front axle; drag a load to move it")
+        tr("sprung mass %1, its centre %2 up and %3 behind the front axle%4")
             .arg(qs(units::text(now.mass, units::Quantity::Mass, document_.units(), mass_decimals(now.mass))),
                  qs(units::text(now.z, units::Quantity::Length, document_.units(),
                                 document_.units() == units::System::Metric ? 0 : 1)),
                  qs(units::text(-now.x, units::Quantity::Length, document_.units(),
-                                document_.units() == units::System::Metric ? 0 : 1))),
+                                document_.units() == units::System::Metric ? 0 : 1)),
+                 testAttribute(Qt::WA_TransparentForMouseEvents) ? QString() : tr("; drag a load to move it")),
         13, theme().soft);
     written_.clear();
     paint_side(p);

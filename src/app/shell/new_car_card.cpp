@@ -1,5 +1,6 @@
 #include "app/shell/new_car_card.h"
 
+#include "app/car/car_drawing.h"
 #include "app/document.h"
 #include "app/shell/theme.h"
 #include "app/words.h"
@@ -59,13 +60,36 @@ void ask_new_car(QWidget* parent, Document& document) {
     line(QObject::tr("Rear anti-roll bar"), bar.rear, "new rear bar");
     for (QCheckBox* box : {bar.front, bar.rear}) box->setChecked(true);
     kind->setCurrentIndex(static_cast<int>(job::CarKind::Family));
+    const auto asked = [=] {
+        job::NewCar out;
+        if (const QString typed = name->text().simplified(); !typed.isEmpty()) out.name = typed.toStdString();
+        out.kind = static_cast<job::CarKind>(kind->currentIndex());
+        out.driven = static_cast<job::Driven>(driven->currentIndex());
+        for (const End end : both_ends) {
+            out.suspension[end] = static_cast<AxleKind>(suspension[end]->currentIndex());
+            out.bar[end] = bar[end]->isChecked();
+        }
+        return out;
+    };
+    column->addLayout(grid);
+    // The car that it would be, drawn as on its own station.
+    auto* would_be = new Document(card);
+    would_be->set_units(document.units());
+    auto* picture = new CarDrawing(*would_be);
+    picture->setAttribute(Qt::WA_TransparentForMouseEvents);
+    column->addWidget(picture, 1);
+    const auto draw = [=] { would_be->start_new(job::new_car(asked())); };
+    draw();
     QObject::connect(kind, &QComboBox::activated, card, [=](int chosen) { // what is usual of it, to be changed
         const auto is = static_cast<job::CarKind>(chosen);
         driven->setCurrentIndex(static_cast<int>(job::usual_drive(is)));
         for (const End end : both_ends)
             suspension[end]->setCurrentIndex(static_cast<int>(job::usual_suspension(is)[end]));
+        draw();
     });
-    column->addLayout(grid);
+    for (QComboBox* box : {driven, suspension.front, suspension.rear})
+        QObject::connect(box, &QComboBox::activated, card, draw);
+    for (QCheckBox* box : {bar.front, bar.rear}) QObject::connect(box, &QCheckBox::toggled, card, draw);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
     QPushButton* begin = buttons->addButton(QObject::tr("Begin"), QDialogButtonBox::AcceptRole);
     begin->setObjectName("begin");
@@ -73,18 +97,10 @@ void ask_new_car(QWidget* parent, Document& document) {
     column->addWidget(buttons);
     QObject::connect(buttons, &QDialogButtonBox::rejected, card, &QDialog::reject);
     QObject::connect(buttons, &QDialogButtonBox::accepted, card, &QDialog::accept);
-    QObject::connect(card, &QDialog::accepted, &document, [=, &document] {
-        job::NewCar asked;
-        if (const QString typed = name->text().simplified(); !typed.isEmpty()) asked.name = typed.toStdString();
-        asked.kind = static_cast<job::CarKind>(kind->currentIndex());
-        asked.driven = static_cast<job::Driven>(driven->currentIndex());
-        for (const End end : both_ends) {
-            asked.suspension[end] = static_cast<AxleKind>(suspension[end]->currentIndex());
-            asked.bar[end] = bar[end]->isChecked();
-        }
-        document.start_new(job::new_car(asked));
-    });
-    card->setMinimumWidth(420);
+    QObject::connect(card, &QDialog::accepted, &document,
+                     [=, &document] { document.start_new(job::new_car(asked())); });
+    picture->setMinimumHeight(200);
+    card->resize(QSize(720, 660).boundedTo(parent->window()->size()));
     card->open();
     name->selectAll();
     name->setFocus();

@@ -182,9 +182,10 @@ std::vector<Change> drawn_changes(const Vehicle& vehicle, const Setup& before, c
     std::vector<Change> out =
         with_draws(changes(before, of_before, after, of_after),
                    draw_change({vehicle, before}, {vehicle, after}, tally(), count, draws_seed, go_on).change);
-    const Draws limits =
-        draw_change({vehicle, before}, {vehicle, after}, limit(Ground::Dry), count, draws_seed, go_on).change;
-    out[ComparedLimit] = with_draws({out[ComparedLimit]}, limits)[0];
+    for (const auto& [figure, question] : {std::pair{ComparedLimit, limit(Ground::Dry)}, {ComparedHeads, heads()}})
+        out[figure] =
+            with_draws({out[figure]},
+                       draw_change({vehicle, before}, {vehicle, after}, question, count, draws_seed, go_on).change)[0];
     return out;
 }
 

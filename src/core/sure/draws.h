@@ -44,7 +44,7 @@ inline constexpr int draws_for_shares = 200;
 GoesOver goes_over(const Vehicle& vehicle, const Setup& setup, Ground ground, int count = draws_for_shares,
                    const std::function<bool(int done)>& go_on = {});
 
-/// Of all figures compared, the tally's and the limit's by `count` cars drawn; the heads' by straight lines. `go_on` as
+/// Of all figures compared, by `count` cars drawn of the tally, of the limit and of the heads. `go_on` as
 /// draw()'s.
 std::vector<Change> drawn_changes(const Vehicle& vehicle, const Setup& before, const Figures& of_before,
                                   const Setup& after, const Figures& of_after, int count,

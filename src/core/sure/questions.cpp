@@ -211,7 +211,7 @@ Question heads() {
             [](const std::string& path) {
                 return path.find("/tyres/rate") != std::string::npos || path.find("/dampers/") != std::string::npos ||
                        path.find("/stand/") != std::string::npos || path.find("inertia") != std::string::npos ||
-                       bears_on_outcomes(path);
+                       path.find("roll_radius") != std::string::npos || bears_on_outcomes(path);
             }};
 }
 
