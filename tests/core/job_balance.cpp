@@ -56,6 +56,35 @@ TEST_CASE("a small car is given a manoeuvre of its size: lengths with it, speed 
     CHECK(rocking_kerb(0.1 * track) == Approx(0.03 * size_of(0.1 * track)));
 }
 
+TEST_CASE("what is dangerous of a change on another ground than the one that is asked is told of that ground") {
+    const auto edge = [](balance::Gives first, double lateral, bool sudden) {
+        Edge out;
+        for (balance::Limit& l : out.limits) {
+            l.first = first;
+            l.lateral = lateral;
+        }
+        out.sudden = sudden;
+        return out;
+    };
+    using enum balance::Gives;
+    const Edges before{{Ground::Gravel, edge(Front, 5, false)}, {Ground::Dry, edge(Front, 8, false)}};
+    CHECK(dangers(before, before).empty());
+    const auto wetter = dangers(before, {before[0], {Ground::Dry, edge(Rear, 8, true)}});
+    REQUIRE(wetter.size() == 5); // four phases and the way it lets go
+    for (const Danger& d : wetter) CHECK(d.elsewhere == Ground::Dry);
+    CHECK(say::words_of(wetter[0]) == "Rear now first braking in on dry ground, 0.82 g");
+    CHECK(say::words_of(wetter[4]) == "Now lets go suddenly on dry ground");
+    // The same on both is told once, the worst first wherever it is.
+    const auto both = dangers(before, {{Ground::Gravel, edge(Rear, 5, false)}, {Ground::Dry, edge(Rear, 8, true)}});
+    REQUIRE(both.size() == 5);
+    for (std::size_t i = 0; i < 4; ++i) CHECK_FALSE(both[i].elsewhere);
+    CHECK(both[4].elsewhere == Ground::Dry);
+    const auto tips = dangers(before, {{Ground::Gravel, edge(Front, 4, false)}, {Ground::Dry, edge(Tips, 7, false)}});
+    REQUIRE(tips.size() == 8);
+    CHECK((tips[0].what == Danger::What::Tips && tips[0].elsewhere == Ground::Dry));
+    CHECK((tips[7].what == Danger::What::HoldsLess && !tips[7].elsewhere));
+}
+
 TEST_CASE("a usual roll inertia is that of an even box, and as unsure as boxes are, in all that rocks") {
     for (const CarKind kind : all_car_kinds) {
         NewCar asked;
@@ -237,22 +266,32 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
     manned.vehicle.loads.front().name = "Marit, navigator";
     const std::vector<std::string> people = people_aboard(manned);
     REQUIRE(people == std::vector{manned.vehicle.loads.front().id});
-    for (const Cure& c :
-         cures(manned.vehicle, manned.trial, ground, Aim::Limit, *read(Aim::Limit, j.trial) - 0.1, {.people = people})
-             .ways) {
-        if (c.lever == Cure::Lever::Load || c.lever == Cure::Lever::LoadBack)
-            CHECK(manned.vehicle.loads[c.item].id != people[0]);
-        if (!c.to || c.lever != Cure::Lever::Bar || c.end != End::Rear) continue;
-        REQUIRE(c.helps()); // more rear bar, until the rear has less left than the front
-        for (const balance::Phase phase : balance::all_phases) {
-            const auto first = [&](const Setup& s) {
-                return balance::limit(to_model(j.vehicle, s, a_car(s)), phase).first;
-            };
-            const bool told = std::ranges::any_of(
-                c.dangers, [&](const Danger& d) { return d.what == Danger::What::RearFirst && d.phase == phase; });
-            CHECK(told == (first(*c.to) == balance::Gives::Rear && first(j.trial) != balance::Gives::Rear));
+    for (const auto& [asked, by] : {std::pair{Ground::Dry, 0.1}, {Ground::Dry, 0.04}, {Ground::Wet, 0.04}})
+        for (const Cure& c :
+             cures(manned.vehicle, manned.trial, asked, Aim::Limit,
+                   *reading(Aim::Limit, to_model(j.vehicle, j.trial, a_car(j.trial), asked)) - by, {.people = people})
+                 .ways) {
+            if (c.lever == Cure::Lever::Load || c.lever == Cure::Lever::LoadBack)
+                CHECK(manned.vehicle.loads[c.item].id != people[0]);
+            if (!c.to || c.lever != Cure::Lever::Bar || c.end != End::Rear) continue;
+            REQUIRE(c.helps()); // more rear bar, until the rear has less left than the front
+            for (const balance::Phase phase : balance::all_phases) {
+                bool before = false; // on a ground that is told before
+                for (const Ground on : {asked, Ground::Dry, Ground::Wet}) {
+                    if (on == asked && before) continue;
+                    const auto first = [&](const Setup& s) {
+                        return balance::limit(to_model(j.vehicle, s, a_car(s), on), phase).first;
+                    };
+                    const bool told = std::ranges::any_of(c.dangers, [&](const Danger& d) {
+                        return d.what == Danger::What::RearFirst && d.phase == phase &&
+                               d.elsewhere.value_or(asked) == on;
+                    });
+                    const bool is = first(*c.to) == balance::Gives::Rear && first(j.trial) != balance::Gives::Rear;
+                    CHECK(told == (is && !before));
+                    before = before || is;
+                }
+            }
         }
-    }
     using L = Cure::Lever;
     for (const L lever : {L::Bar, L::Springs, L::Dampers, L::Traded, L::Height, L::Pressure, L::Camber}) {
         CAPTURE(int(lever));

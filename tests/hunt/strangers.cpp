@@ -174,7 +174,7 @@ void fault(const char* what, const std::string& car, double told, double found) 
 int cures_of(const job::Job& j, const std::string& name) {
     int put = 0;
     const balance::Model before = model::to_model(j.vehicle, j.trial, model::car_with(j.vehicle, j.trial), Ground::Dry);
-    const study::Edge edge = study::edge_of(before);
+    const study::Edges edges = study::edges_of(j.vehicle, j.trial, model::car_with(j.vehicle, j.trial), Ground::Dry);
     for (const auto& [aim, part] : {std::pair{study::Aim::Lean, 0.85},
                                     {study::Aim::Limit, 0.5},
                                     {study::Aim::Holds, 1.02},
@@ -197,7 +197,7 @@ int cures_of(const job::Job& j, const std::string& name) {
                                                     {"seat", cure.then.seat, costs.seat},
                                                     {"articulation", cure.then.articulation, costs.articulation}})
                 if (!(std::abs(told - found) <= 1e-3 * std::abs(found) + 1e-9)) fault(what, name, told, found);
-            const auto found = study::dangers(edge, study::edge_of(then));
+            const auto found = study::dangers(edges, study::edges_of(j.vehicle, *cure.to, car, Ground::Dry));
             if (found.size() != cure.dangers.size())
                 fault("a cure's dangers", name, static_cast<double>(cure.dangers.size()),
                       static_cast<double>(found.size()));

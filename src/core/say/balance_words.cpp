@@ -362,14 +362,15 @@ std::string words_of(const study::Danger& d) {
     using What = study::Danger::What;
     constexpr const char* phases[] = {"braking in", "in mid-corner", "under power", "throttle lifted"};
     const std::string phase = phases[static_cast<std::size_t>(d.phase)],
-                      at = ", " + units::fixed(d.is / units::g, 2) + " g";
+                      where = d.elsewhere ? " on " + std::string(name_of(*d.elsewhere)) + " ground" : std::string(),
+                      at = where + ", " + units::fixed(d.is / units::g, 2) + " g";
     switch (d.what) {
     case What::RearFirst:
         return "Rear now first " + phase + at;
     case What::Tips:
         return "Now tips first " + phase + at;
     case What::Sudden:
-        return "Now lets go suddenly";
+        return "Now lets go suddenly" + where;
     case What::HoldsLess:
         return "Holds less " + phase + at;
     }

@@ -334,6 +334,13 @@ Edge edge_of(const balance::Model& model) {
     return out;
 }
 
+namespace {
+void worst_first(std::vector<Danger>& dangers) {
+    constexpr int worst[] = {1, 0, 2, 3}; // in the order of What
+    std::ranges::stable_sort(dangers, {}, [&](const Danger& d) { return worst[static_cast<int>(d.what)]; });
+}
+} // namespace
+
 std::vector<Danger> dangers(const Edge& before, const Edge& after) {
     using What = Danger::What;
     constexpr double less = 0.98; // of a limit: what a driver may feel
@@ -349,8 +356,29 @@ std::vector<Danger> dangers(const Edge& before, const Edge& after) {
             add(What::HoldsLess);
     }
     if (after.sudden && !before.sudden) out.push_back({What::Sudden});
-    constexpr int worst[] = {1, 0, 2, 3}; // in the order of What
-    std::ranges::stable_sort(out, {}, [&](const Danger& d) { return worst[static_cast<int>(d.what)]; });
+    worst_first(out);
+    return out;
+}
+
+Edges edges_of(const Vehicle& vehicle, const Setup& setup, const car::Car& car, Ground ground) {
+    Edges out;
+    for (const Ground on : {ground, Ground::Dry, Ground::Wet})
+        if (std::ranges::find(out, on, &Edges::value_type::first) == out.end())
+            out.emplace_back(on, edge_of(to_model(vehicle, setup, car, on)));
+    return out;
+}
+
+std::vector<Danger> dangers(const Edges& before, const Edges& after) {
+    std::vector<Danger> out;
+    for (std::size_t i = 0; i < before.size(); ++i)
+        for (Danger& found : dangers(before[i].second, after[i].second)) {
+            if (std::ranges::any_of(out,
+                                    [&](const Danger& d) { return d.what == found.what && d.phase == found.phase; }))
+                continue;
+            if (i > 0) found.elsewhere = before[i].first;
+            out.push_back(found);
+        }
+    worst_first(out);
     return out;
 }
 
@@ -361,7 +389,7 @@ Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, 
     const balance::Model model = to_model(vehicle, setup, built, ground);
     const std::optional<double> now = reading(aim, model);
     Cures out{now, wanted, costs_of(vehicle, setup, built), {}};
-    const Edge edge = edge_of(model);
+    const Edges edges = edges_of(vehicle, setup, built, ground);
     const double way = wanted - now.value_or(wanted);
     for (const Lever& lever : levers(vehicle, setup, model, rules, sets)) {
         if (cancelled && cancelled()) break;
@@ -421,7 +449,7 @@ Cures cures(const Vehicle& vehicle, const Setup& setup, Ground ground, Aim aim, 
         try {
             const auto [s, c] = changed(best);
             found.then = costs_of(vehicle, s, c);
-            found.dangers = dangers(edge, edge_of(to_model(vehicle, s, c, ground)));
+            found.dangers = dangers(edges, edges_of(vehicle, s, c, ground));
             if (!lever.change) found.to = s;
             found.value = best;
             found.answer = std::abs(found.share - 1) < 0.01 ? Cure::Answer::Whole : Cure::Answer::Part;

@@ -55,9 +55,15 @@ Edge edge_of(const balance::Model& model);
 struct Danger {
     enum class What { RearFirst, Tips, Sudden, HoldsLess } what;
     balance::Phase phase = balance::Phase::Middle;
-    double was = 0, is = 0; ///< the limit, m/s²
+    double was = 0, is = 0;            ///< the limit, m/s²
+    std::optional<Ground> elsewhere{}; ///< on this ground, where not on the one that was asked
 };
 std::vector<Danger> dangers(const Edge& before, const Edge& after);
+/// A car's edges on the ground that is asked, then on dry and wet ground where that is another.
+using Edges = std::vector<std::pair<Ground, Edge>>;
+Edges edges_of(const Vehicle& vehicle, const Setup& setup, const car::Car& car, Ground ground);
+/// On all of them; elsewhere only what is not dangerous on the first.
+std::vector<Danger> dangers(const Edges& before, const Edges& after);
 
 /// A change that would bring what is wanted, or part of it.
 struct Cure {
@@ -95,7 +101,7 @@ struct Cure {
     double share = 0;          ///< of the change wanted
     std::optional<Setup> to{}; ///< with it; nothing where the car itself would change, or a bar is still to be had
     Costs then{};
-    std::vector<Danger> dangers{}; ///< on the ground that was asked
+    std::vector<Danger> dangers{};
     bool helps() const { return answer == Answer::Whole || answer == Answer::Part; }
     /// Of what it changes: "trial/front/bar/outer_diameter", "trial/rear/springs/rate".
     std::string path() const;
