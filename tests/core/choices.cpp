@@ -64,11 +64,13 @@ TEST_CASE(
 
 TEST_CASE("stock is ranked by how near its rate comes, and the solid itself comes first") {
     const auto stock = from_stock(front(), usual_stock());
-    REQUIRE(stock.size() > 20);
+    REQUIRE(stock.size() > 10);
     CHECK(stock[0].outer_diameter == Approx(22 * mm));
     CHECK(stock[0].wall == 0);
     CHECK(stock[0].stress == Approx(1));
     const double k = rate_of(front());
+    for (const Substitute& s : stock) CHECK((s.rate > k / 2 && s.rate < 2 * k));
+    CHECK(from_stock(front(), {{12 * mm, 0}}).empty()); // a far softer one is no substitute
     for (std::size_t i = 1; i < stock.size(); ++i)
         CHECK(std::abs(std::log(stock[i].rate / k)) >= std::abs(std::log(stock[i - 1].rate / k)));
     CHECK(from_stock(front(), {{120 * mm, 0}}).empty()); // would not go round its own bends
@@ -90,8 +92,14 @@ TEST_CASE("what a change is worth: the fourth power of the diameter, eyes, mount
     CHECK(ratio.at("rigid mounts") > ratio.at("bushes twice as stiff"));
     a.left_eye = 0; // no eye further out on one side: not offered
     for (const Worth& w : worths(a, axle(), 1 * mm)) CHECK(w.change != Worth::Change::EyeOut);
-    CHECK(say::words_of(worths(a, axle(), say::diameter_step(units::System::Inch))[0], units::System::Inch) ==
-          "diameter + 1/32 in");
+    const auto thicker = [&](double diameter, units::System system) {
+        a.bar.outer_diameter.value = diameter;
+        return say::words_of(worths(a, axle(), say::diameter_step(diameter, system))[0], system);
+    };
+    CHECK(thicker(22 * mm, units::System::Inch) == "diameter + 1/32 in");
+    CHECK(thicker(22 * mm, units::System::Metric) == "diameter + 1 mm");
+    CHECK(thicker(1.6 * mm, units::System::Inch) == "diameter + 0.005 in"); // a model's wire
+    CHECK(thicker(1.6 * mm, units::System::Metric) == "diameter + 0.1 mm");
 }
 
 TEST_CASE("the travel curve begins at the linear rate and tells where it yields and where it ends") {

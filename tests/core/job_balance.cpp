@@ -5,6 +5,7 @@
 #include "core/model/tyres.h"
 #include "core/say/balance_words.h"
 #include "core/say/complaints.h"
+#include "core/say/job_sheet.h"
 #include "core/study/assess.h"
 #include "core/study/balance.h"
 #include "core/study/choices.h"
@@ -72,8 +73,8 @@ TEST_CASE("what is dangerous of a change on another ground than the one that is 
     const auto wetter = dangers(before, {before[0], {Ground::Dry, edge(Rear, 8, true)}});
     REQUIRE(wetter.size() == 5); // four phases and the way it lets go
     for (const Danger& d : wetter) CHECK(d.elsewhere == Ground::Dry);
-    CHECK(say::words_of(wetter[0]) == "Rear now first braking in on dry ground, 0.82 g");
-    CHECK(say::words_of(wetter[4]) == "Now lets go suddenly on dry ground");
+    CHECK(say::words_of(wetter[0]) == "Rear now first braking in, dry 0.82 g");
+    CHECK(say::words_of(wetter[4]) == "Now lets go suddenly, dry");
     // The same on both is told once, the worst first wherever it is.
     const auto both = dangers(before, {{Ground::Gravel, edge(Rear, 5, false)}, {Ground::Dry, edge(Rear, 8, true)}});
     REQUIRE(both.size() == 5);
@@ -83,6 +84,47 @@ TEST_CASE("what is dangerous of a change on another ground than the one that is 
     REQUIRE(tips.size() == 8);
     CHECK((tips[0].what == Danger::What::Tips && tips[0].elsewhere == Ground::Dry));
     CHECK((tips[7].what == Danger::What::HoldsLess && !tips[7].elsewhere));
+}
+
+TEST_CASE("a model's speeds, readings and job sheet are of its size, and a truck's of its own") {
+    const auto car = [](CarKind kind) {
+        NewCar asked;
+        asked.kind = kind;
+        asked.suspension = usual_suspension(kind);
+        Job j = new_car(asked);
+        j.trial.front.bar.id += "+";
+        j.trial.front.bar.outer_diameter.value *= 1.15;
+        return j;
+    };
+    const Job family = car(CarKind::Family), small = car(CarKind::Model), truck = car(CarKind::Truck);
+    const double size = size_of(small.vehicle.front.track.value);
+    REQUIRE(size < 0.2);
+    for (const Ground on : all_grounds) {
+        const double usual = family.vehicle.grounds[on].speed.value;
+        CHECK(small.vehicle.grounds[on].speed.value == Approx(usual * std::sqrt(size)).epsilon(1e-6));
+        CHECK(truck.vehicle.grounds[on].speed.value == usual);
+    }
+    CHECK(lift_tolerance({}, small.vehicle.front.track.value) == Approx(2e-3 * size));
+    CHECK(lift_tolerance({}, family.vehicle.front.track.value) == 2e-3);
+    SetupChecks typed;
+    typed.lift_tolerance = 1e-3;
+    CHECK(lift_tolerance(typed, small.vehicle.front.track.value) == 1e-3);
+    const auto said = [](const Job& j) {
+        const say::JobSheet sheet = say::job_sheet(j, j.fitted, j.trial, units::System::Metric);
+        std::string out;
+        for (const std::string& need : sheet.needs) out += need + "\n";
+        for (const say::SheetStep& step : sheet.steps) out += step.title + "\n" + step.caution + "\n";
+        return out;
+    };
+    CHECK(said(small).find("jack") == std::string::npos);
+    CHECK(said(small).find("2 stands") == std::string::npos);
+    CHECK(said(small).find("Battery unplugged") != std::string::npos);
+    for (const Job& j : {family, truck}) {
+        CHECK(said(j).find("2 stands") != std::string::npos);
+        CHECK(said(j).find("Never under a car on a jack alone.") != std::string::npos);
+    }
+    CHECK(units::text(4.17, units::Quantity::Force, units::System::Metric, units::force_decimals(4.17)) == "4.17 N");
+    CHECK(units::text(28600, units::Quantity::Force, units::System::Metric, units::force_decimals(28600)) == "28600 N");
 }
 
 TEST_CASE("a usual roll inertia is that of an even box, and as unsure as boxes are, in all that rocks") {
@@ -352,6 +394,7 @@ TEST_CASE("of a bar that a cure asks for, the nearest that is sold is told with 
     // A bar a tenth thicker is half as stiff again, a little less where mounts and links give.
     const std::string thicker = say::nearest_sold(cure, {{1.1 * size, 0}}, units::System::Metric);
     CHECK(thicker.find("rate +") != thicker.npos);
+    CHECK(say::nearest_sold(cure, {{1.5 * size, 0}}, units::System::Metric) == "no size near it is sold");
     CHECK(say::nearest_sold(cure, {}, units::System::Metric).starts_with("nearest sold: "));
     cure.lever = Cure::Lever::Springs;
     CHECK(say::nearest_sold(cure, {}, units::System::Metric).empty());

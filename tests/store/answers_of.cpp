@@ -96,7 +96,8 @@ void of_bar(Sheet& s, const Assembly& a, const AxleSetup& on, const AxleData& ax
     const Hysteresis loop = hysteresis(curve, a, f);
     for (const auto& p : loop.points) s("loop", p.wheel_travel, p.loading, p.unloading, loop.slack);
     for (const units::System system : {units::System::Metric, units::System::Inch})
-        for (const Worth& w : worths(on, axle, diameter_step(system))) s("worth, " + words_of(w, system), w.rate);
+        for (const Worth& w : worths(on, axle, diameter_step(on.bar.outer_diameter.value, system)))
+            s("worth, " + words_of(w, system), w.rate);
     for (const Substitute& t : equal_rate_tubes(a, {2e-3, 4e-3}))
         s("tube", t.outer_diameter, t.wall, t.rate, t.mass, t.stress);
     for (const Substitute& t : from_stock(a, {{0.02, 0}, {0.026, 0.003}, {0.03, 0.002}}))

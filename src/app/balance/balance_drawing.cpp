@@ -191,8 +191,10 @@ void BalanceDrawing::paint_patches(QPainter& p, const QRectF& room) {
         if (load[w] <= 0) {
             paint::text(p, {x, middle.y() - 8}, Qt::AlignLeft, tr("in the air"), 13, t.caution, true);
         } else {
-            paint::text(p, {x, middle.y() - 8}, Qt::AlignLeft,
-                        qs(units::text(load[w], units::Quantity::Force, document_.units(), 0)), 13, t.ink, true);
+            paint::text(
+                p, {x, middle.y() - 8}, Qt::AlignLeft,
+                qs(units::text(load[w], units::Quantity::Force, document_.units(), units::force_decimals(all / 4))), 13,
+                t.ink, true);
             if (used[w] >= 0)
                 paint::text(p, {x, middle.y() + 9}, Qt::AlignLeft,
                             gone ? tr("slides") : tr("%1 % used").arg(std::lround(100 * used[w])), 13,

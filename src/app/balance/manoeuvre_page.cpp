@@ -152,7 +152,8 @@ struct RunFigure {
 };
 
 /// What a manoeuvre comes to, by what it asks.
-std::vector<RunFigure> figures_of(balance::Manoeuvre kind, units::System system) {
+/// `wheel`: what one carries, N.
+std::vector<RunFigure> figures_of(balance::Manoeuvre kind, double wheel, units::System system) {
     const auto tr = [](const char* text) { return QCoreApplication::translate("ManoeuvreReading", text); };
     std::vector<RunFigure> out;
     const auto in = [&](const QString& what, sure::RunAnswer answer, units::Quantity quantity, int decimals) {
@@ -190,7 +191,7 @@ std::vector<RunFigure> figures_of(balance::Manoeuvre kind, units::System system)
     } else if (!balance::disturbs(kind) && kind != balance::Manoeuvre::Step && kind != balance::Manoeuvre::SlipRoad) {
         angle(tr("differs side to side"), sure::RunSides);
     }
-    in(tr("lightest wheel"), sure::RunLightest, units::Quantity::Force, 0);
+    in(tr("lightest wheel"), sure::RunLightest, units::Quantity::Force, units::force_decimals(wheel));
     if (balance::bumps(kind)) plain(tr("longest in the air"), sure::RunInAir, 2, " s");
     return out;
 }
@@ -203,7 +204,8 @@ void ManoeuvreReading::paintEvent(QPaintEvent*) {
     if (!runs_.value()) return paint_waiting(p);
     const balance::Run& now = runs_.value()->now;
     const std::optional<balance::Run>& fitted = runs_.value()->fitted;
-    const auto figures = figures_of(drive_.manoeuvre, document_.units());
+    const auto figures =
+        figures_of(drive_.manoeuvre, car::loaded(document_.looked().car).mass * units::g / 4, document_.units());
     // What Trial changes stands under each figure where that has the height, beside it where it has the width, and else
     // instead of what Fitted has.
     const bool changes = !change_.empty(),

@@ -58,9 +58,11 @@ void ChoicesReading::take_up() {
     tubes_.clear();
     stock_.clear();
     try {
-        worths_ = study::worths(a, axle, say::diameter_step(document_.units()));
-        tubes_ = study::equal_rate_tubes(
-            a, {2.0 * units::mm, 2.5 * units::mm, 3 * units::mm, 4 * units::mm, 5 * units::mm, 6 * units::mm});
+        worths_ = study::worths(a, axle, say::diameter_step(a.bar.outer_diameter.value, document_.units()));
+        std::vector<double> walls{2e-3, 2.5e-3, 3e-3, 4e-3, 5e-3, 6e-3};
+        if (a.bar.outer_diameter.value < say::thickest_wire)
+            for (double& wall : walls) wall /= 10;
+        tubes_ = study::equal_rate_tubes(a, walls);
         stock_ = study::from_stock(a, stock.empty() ? job::usual_stock() : stock);
     } catch (const BadInput&) { // told at its field
     }
@@ -120,8 +122,10 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
     head(1.0, tr("stress"));
     y += 18;
     if (list.empty())
-        paint::text_within(p, {room.left(), y}, w,
-                           &list == &stock_ ? tr("None goes round its bends.") : tr(say::no_tube_words), 13, t.ink);
+        paint::paragraph(p, {room.left(), y - 9, w, room.bottom() - y + 9},
+                         &list == &stock_ ? tr("None comes near its rate and goes round its bends.")
+                                          : tr(say::no_tube_words),
+                         13, t.ink);
     for (const study::Substitute& s : list) {
         if (y > room.bottom() - 4) break;
         paint::text_within(p, {room.left(), y}, (rate - (narrow ? 0.23 : 0.22)) * w, size_text(s, document_.units()),
@@ -141,7 +145,6 @@ void ChoicesReading::paint_substitutes(QPainter& p, const QRectF& room, const QS
         places_.push_back({QRectF(room.left(), y - 9, w, 18), s});
         y += 19;
     }
-    if (list.empty()) paint::text(p, {room.left(), y}, Qt::AlignLeft, tr("none that fits"), 13, t.soft);
 }
 
 void ChoicesReading::paintEvent(QPaintEvent*) {

@@ -8,6 +8,7 @@
 #include "app/words.h"
 #include "core/edit/readings.h"
 #include "core/job/fields.h"
+#include "core/job/usual.h"
 
 #include <QCheckBox>
 #include <QHeaderView>
@@ -146,7 +147,9 @@ void StepsPage::build_rows() {
         auto* row = new EntryRow(document_, tr(spec.label), name,
                                  {spec, draft(spec.key),
                                   [this, spec, kept](const job::Job& job) {
-                                      const std::optional<double> value = job::checks_of(job, assembly()).*kept;
+                                      job::SetupChecks checks = job::checks_of(job, assembly());
+                                      checks.lift_tolerance = job::lift_tolerance(checks, axle().track.value);
+                                      const std::optional<double> value = checks.*kept;
                                       return value ? qs(job::show(*value, spec, document_.units())) : QString();
                                   },
                                   type, false, said});

@@ -1,6 +1,8 @@
 #include "core/job/job.h"
 #include "core/job/usual.h"
 
+#include <cmath>
+
 namespace dervish::job {
 
 const Setup& setup_named(const Job& job, const std::string& name) {
@@ -165,7 +167,13 @@ Job new_car(const NewCar& asked) {
     v.cg_height = assumed(g.cg_height);
     v.handling.driven = asked.driven;
     if (asked.kind == CarKind::SingleSeater) v.use.use = Use::RaceSmooth;
-    if (asked.kind == CarKind::Model) v.use.use = Use::Model;
+    if (asked.kind == CarKind::Model) {
+        v.use.use = Use::Model;
+        // As much slower as it falls sooner: by the root of its size.
+        for (GroundData& ground : v.grounds)
+            ground.speed.value =
+                units::as_filed(std::sqrt(size_of(g.track)) * ground.speed.value, units::Quantity::Speed);
+    }
     if (asked.kind == CarKind::FourWheeler) {
         v.use.use = Use::Trail;
         v.loads.push_back(

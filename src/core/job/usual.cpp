@@ -34,6 +34,11 @@ double size_of(double track) {
     return size > 2.0 / 3 && size < 4.0 / 3 ? 1 : size;
 }
 
+double lift_tolerance(const SetupChecks& checks, double track) {
+    return checks.lift_tolerance == SetupChecks{}.lift_tolerance ? size_of(track) * checks.lift_tolerance
+                                                                 : checks.lift_tolerance;
+}
+
 WheelData usual_movement(const AxleData& a) {
     WheelData out = a.wheels;
     out.camber_moves = {};

@@ -11,6 +11,9 @@ LinkData usual_links(JointKind kind);
 /// serve.
 double size_of(double track);
 
+/// What two readings of the lift check may differ by on a car of this track, m: what is usual goes by its size.
+double lift_tolerance(const SetupChecks& checks, double track);
+
 /// How the roll centre and the camber move with the body's height, by kind of axle: docs/model.md, "A new car".
 WheelData usual_movement(const AxleData& axle);
 

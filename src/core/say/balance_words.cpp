@@ -231,7 +231,7 @@ std::string nearest_sold(const Cure& c, const std::vector<StockSize>& stock, uni
     if (c.lever != Cure::Lever::Bar || !c.helps() || !c.to || !c.end || !(c.value > 0)) return {};
     const Assembly& a = (*c.to)[*c.end];
     const std::vector<study::Substitute> all = study::from_stock(a, stock.empty() ? usual_stock() : stock);
-    if (all.empty()) return {};
+    if (all.empty()) return "no size near it is sold";
     const double off = all[0].rate / bar::roll_rate(model::solve(a).at_eyes) - 1;
     std::string size = stock_text({{all[0].outer_diameter, all[0].wall}}, system);
     std::erase(size, '\n');
@@ -362,8 +362,8 @@ std::string words_of(const study::Danger& d) {
     using What = study::Danger::What;
     constexpr const char* phases[] = {"braking in", "in mid-corner", "under power", "throttle lifted"};
     const std::string phase = phases[static_cast<std::size_t>(d.phase)],
-                      where = d.elsewhere ? " on " + std::string(name_of(*d.elsewhere)) + " ground" : std::string(),
-                      at = where + ", " + units::fixed(d.is / units::g, 2) + " g";
+                      where = d.elsewhere ? ", " + std::string(name_of(*d.elsewhere)) : std::string(),
+                      at = (d.elsewhere ? where + " " : ", ") + units::fixed(d.is / units::g, 2) + " g";
     switch (d.what) {
     case What::RearFirst:
         return "Rear now first " + phase + at;
@@ -428,7 +428,8 @@ std::vector<CostLine> cost_lines(const Costs& now, const Costs& then, units::Sys
                                                            : 1});
     line("diagonal ramps", sure::CostRamps, now.articulation, then.articulation, 1, "later", "sooner",
          in(Quantity::Length, fine));
-    line("largest link force", sure::CostLink, now.link, then.link, -1, "more", "less", in(Quantity::Force, 0));
+    line("largest link force", sure::CostLink, now.link, then.link, -1, "more", "less",
+         in(Quantity::Force, units::force_decimals(std::max(now.link, then.link))));
     if (now.damping && then.damping)
         line("roll damping", sure::CostDamping, *now.damping, *then.damping, 1, "more", "less",
              [](double v) { return units::fixed(v, 2); });

@@ -44,8 +44,8 @@ std::string words_of(const Cure& cure, const Vehicle& vehicle, const std::vector
 /// not. `before`: the setup that the cures are of.
 std::string answer_of(const Cure& cure, const Setup& before, units::System system);
 
-/// Of a bar of another size what can be bought that comes nearest to its rate, "nearest sold: 22 mm, rate +4 %"; empty
-/// where the cure is no such bar, or the stock (the usual one where it is empty) has none that goes round its bends.
+/// Of a bar of another size what can be bought that comes nearest to its rate, "nearest sold: 22 mm, rate +4 %", or
+/// that none is near (study::from_stock; the usual stock where it is empty); empty where the cure is no such bar.
 std::string nearest_sold(const Cure& cure, const std::vector<StockSize>& stock, units::System system);
 
 /// "Rear now first braking in, 0.69 g".

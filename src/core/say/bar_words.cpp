@@ -38,11 +38,17 @@ std::string why_sums_differ(const BarFigures& f) {
     return out;
 }
 
-double diameter_step(units::System system) { return system == units::System::Metric ? units::mm : 0.0254 / 32; }
+double diameter_step(double diameter, units::System system) {
+    const bool wire = diameter < thickest_wire;
+    if (system == units::System::Metric) return wire ? 0.1 * units::mm : units::mm;
+    return 0.0254 * (wire ? 0.005 : 1.0 / 32);
+}
 
 std::string words_of(const Worth& worth, units::System system) {
     static constexpr const char* bushes[] = {"bushes", "rubber bushes", "urethane bushes", "metal bushes"};
-    const std::string by = system == units::System::Metric ? "1 mm" : "1/32 in";
+    const std::string by = system == units::System::Metric ? units::trimmed(worth.step / units::mm, 1) + " mm"
+                           : worth.step < 0.0254 / 64      ? units::trimmed(worth.step / 0.0254, 3) + " in"
+                                                           : "1/32 in";
     switch (worth.change) {
     case Worth::Change::Thicker:
         return "diameter + " + by;

@@ -11,7 +11,9 @@ using namespace sure;
 std::string band_text(double value, Sides band, int decimals, bool positive = true);
 
 /// The step of a diameter that a person thinks in: 1 mm, or 1/32 in. m.
-double diameter_step(units::System system);
+/// A bar below this, as a model's, is a wire, whose sizes go by a tenth of a millimetre or five thousandths of an inch.
+inline constexpr double thickest_wire = 6e-3; // m
+double diameter_step(double diameter, units::System system);
 
 /// "diameter + 1 mm", "next eye in", "urethane bushes".
 std::string words_of(const Worth& worth, units::System system);

@@ -1,4 +1,5 @@
 #include "core/say/job_sheet.h"
+#include "core/job/usual.h"
 #include "core/say/cautions.h"
 
 #include "core/job/fields.h"
@@ -139,9 +140,11 @@ std::vector<std::string> needs_of(const Job& job, const Setup& from, const Setup
     }
     const int axles = up[End::Front] + up[End::Rear];
     if (axles > 0)
-        out.push_back(axles == 2 ? "4 stands: both axles hang"
-                                 : std::string("2 stands: both wheels of the ") +
-                                       name_of(up[End::Front] ? End::Front : End::Rear) + " axle hang");
+        out.push_back(job::size_of(job.vehicle.front.track.value) < 0.5
+                          ? std::string("a stand that lets its wheels hang")
+                      : axles == 2 ? "4 stands: both axles hang"
+                                   : std::string("2 stands: both wheels of the ") +
+                                         name_of(up[End::Front] ? End::Front : End::Rear) + " axle hang");
     if (!counted.empty()) {
         std::string words;
         for (const std::string& c : counted) words += (words.empty() ? "" : ", ") + c;
@@ -271,7 +274,13 @@ JobSheet steps_of(const Job& job, const Setup& from, const Setup& to, units::Sys
     const auto told = [&](const study::Difference& d) { return words_of(d, job.vehicle, from, to, system); };
     const bool wheels_off = std::ranges::any_of(differences, wheels_come_off),
                holes = std::ranges::any_of(differences, [](const auto&d) { return d.lot == Lot::Eyes; });
-    if (wheels_off)
+    if (wheels_off && job::size_of(job.vehicle.front.track.value) < 0.5)
+        out.steps.push_back({"stands",
+                             "On a stand that lets its wheels hang",
+                             {"Both wheels of an axle hang or both stand: a bar between unlike wheels is twisted."},
+                             "Battery unplugged, or engine stopped: a wheel that turns takes a finger.",
+                             {}});
+    else if (wheels_off)
         out.steps.push_back({"stands",
                              "On level ground, wheels chocked, then on stands",
                              {"Lift and support it where its maker says; where that is not at hand, do not lift it.",

@@ -48,12 +48,11 @@ constexpr double near_gap = 0.010;
 struct StepTeller {
     units::System system;
     /// Of the car's lengths and forces over a plain car's: what is a hair on a bus is much on a model.
-    double size, force;
+    double track, size, force;
     StepTeller(units::System in, const AxleData& axle)
-        : system(in), size(size_of(axle.track.value)), force(size == 1 ? 1 : axle.unsprung_mass.value / 90) {}
-    double lift_tolerance(const SetupChecks& c) const {
-        return c.lift_tolerance == SetupChecks{}.lift_tolerance ? size * c.lift_tolerance : c.lift_tolerance;
-    }
+        : system(in), track(axle.track.value), size(size_of(axle.track.value)),
+          force(size == 1 ? 1 : axle.unsprung_mass.value / 90) {}
+    double lift_tolerance(const SetupChecks& c) const { return job::lift_tolerance(c, track); }
     std::string length(double si, int decimals = -1) const {
         return units::text(si, Quantity::Length, system, decimals);
     }

@@ -96,7 +96,7 @@ std::vector<Worth> worths(const AxleSetup& a, const AxleData& axle, double step)
         place_pickups(tried);
         change(tried);
         try {
-            out.push_back({what, bushes, bar::roll_rate(solve(tried, axle).at_eyes)});
+            out.push_back({what, bushes, step, bar::roll_rate(solve(tried, axle).at_eyes)});
         } catch (const BadInput&) { // not on this bar
         }
     };
@@ -181,6 +181,7 @@ std::vector<Substitute> from_stock(const Assembly& a, const std::vector<StockSiz
         } catch (const BadInput&) { // does not go round this bar's bends
         }
     }
+    std::erase_if(out, [&](const Substitute& s) { return std::abs(std::log(s.rate / wanted)) > std::log(2); });
     std::stable_sort(out.begin(), out.end(), [&](const Substitute& x, const Substitute& y) {
         return std::abs(std::log(x.rate / wanted)) < std::abs(std::log(y.rate / wanted));
     });

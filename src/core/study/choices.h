@@ -40,6 +40,7 @@ struct Worth {
     enum class Change { Thicker, Thinner, EyeOut, EyeIn, Stiffer, Softer, Bushes, SoundBushes, RigidMounts };
     Change change;
     BushKind bushes; ///< of Bushes
+    double step;     ///< of Thicker and Thinner, m
     double rate;
 };
 
@@ -63,7 +64,7 @@ std::vector<Substitute> equal_rate_tubes(const Assembly& assembly, const std::ve
 /// the size is then assumed. Factor 0: its links taken off. Nothing where no diameter up to 100 mm does.
 std::optional<Assembly> with_rate(const Assembly& assembly, double factor);
 
-/// What stock sizes give in place of this bar, nearest rate first.
+/// What stock sizes give in place of this bar, nearest rate first, none of less than half or more than twice its own.
 std::vector<Substitute> from_stock(const Assembly& assembly, const std::vector<StockSize>& stock);
 
 /// Friction of the bores when the links' far ends travel by `travel`: torque that the bar must overcome to turn, as a

@@ -108,6 +108,8 @@ bool stays_metric_when_mixed(Quantity q) {
 }
 } // namespace
 
+int force_decimals(double si) { return std::abs(si) >= 100 ? 0 : std::abs(si) >= 10 ? 1 : 2; }
+
 Unit shown(Quantity quantity, System system) {
     if (system == System::Metric) return metric(quantity);
     if (system == System::InchMetricRates && stays_metric_when_mixed(quantity)) return metric(quantity);

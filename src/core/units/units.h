@@ -70,6 +70,9 @@ double rounded(double value);
 /// are given in grams.
 std::string text(double si, Quantity quantity, System system, int decimals = -1);
 
+/// In which a force of this size, N, has two digits at least: those on a model are of a few newtons.
+int force_decimals(double si);
+
 /// `value` with fixed decimals, no trailing minus zero.
 std::string fixed(double value, int decimals);
 
