@@ -217,7 +217,8 @@ TEST_CASE("an input that moves an answer bears on it, on every kind of car") {
             const double near = question.screen ? 1e-3 : 1e-6;
             // Of which ground it is, or how rough, is told apart from what is not sure of the car.
             const bool on_roads = question.bears("vehicle/grounds/gravel/grip");
-            Parameters inputs(j.vehicle, j.fitted, [&](const std::string& path) { return !question.bears(path); });
+            Parameters inputs(j.vehicle, j.fitted,
+                              [&bears = question.bears](const std::string& path) { return !bears(path); });
             for (std::size_t i = 0; i < inputs.count(); ++i) {
                 if (inputs.path(i).starts_with("vehicle/grounds/") && !on_roads) continue;
                 const double to = inputs.value(i) + inputs.sigma(i);

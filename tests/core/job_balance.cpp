@@ -324,9 +324,9 @@ TEST_CASE("each cure is a whole setup that brings what is wanted, or as much as 
                     const auto first = [&](const Setup& s) {
                         return balance::limit(to_model(j.vehicle, s, a_car(s), on), phase).first;
                     };
-                    const bool told = std::ranges::any_of(c.dangers, [&](const Danger& d) {
+                    const bool told = std::ranges::any_of(c.dangers, [=, here = asked](const Danger& d) {
                         return d.what == Danger::What::RearFirst && d.phase == phase &&
-                               d.elsewhere.value_or(asked) == on;
+                               d.elsewhere.value_or(here) == on;
                     });
                     const bool is = first(*c.to) == balance::Gives::Rear && first(j.trial) != balance::Gives::Rear;
                     CHECK(told == (is && !before));
