@@ -171,14 +171,14 @@ TEST_CASE("the tally's bands come at once, and what takes long by itself once th
         CHECK(QTest::qWaitFor([&] { return limits > before; }, 120000));
     }
     CHECK(QTest::qWaitFor([&] { return d.heads_bands() && d.changes() && !d.bands()->drawn.empty(); }, 120000));
-    // As found by themselves: cars drawn for the tally and the limit, straight lines for what tosses heads.
+    // As found by themselves, and by cars drawn.
     const sure::Figures was = sure::figures_of(d.job().vehicle, d.job().fitted),
                         is = sure::figures_of(d.job().vehicle, d.job().trial);
     const auto lines = sure::changes(d.job().fitted, was, d.job().trial, is);
     for (std::size_t i = 0; i < sure::compared_count; ++i) {
         const sure::Change& told = (*d.changes())[i];
         CAPTURE(i, told.by, lines[i].by);
-        CHECK(told.drawn.has_value() == (i != sure::ComparedHeads && std::isfinite(lines[i].by)));
+        CHECK(told.drawn.has_value() == std::isfinite(lines[i].by));
         if (std::isfinite(lines[i].by)) CHECK(told.by == Approx(lines[i].by).margin(1e-9));
         CHECK((told.sigma == Approx(lines[i].sigma).margin(1e-12) || !std::isfinite(lines[i].by)));
     }
