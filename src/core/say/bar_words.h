@@ -10,9 +10,9 @@ using namespace sure;
 /// `positive` and more than a quarter of it, reads in its logarithm. Empty where there is none.
 std::string band_text(double value, Sides band, int decimals, bool positive = true);
 
-/// The step of a diameter that a person thinks in: 1 mm, or 1/32 in. m.
-/// A bar below this, as a model's, is a wire, whose sizes go by a tenth of a millimetre or five thousandths of an inch.
-inline constexpr double thickest_wire = 6e-3; // m
+/// A bar below this, as a model's, is a wire. m.
+inline constexpr double thickest_wire = 6e-3;
+/// The step of a diameter that a person thinks in, m: 1 mm or 1/32 in, of a wire 0.1 mm or 0.005 in.
 double diameter_step(double diameter, units::System system);
 
 /// "diameter + 1 mm", "next eye in", "urethane bushes".
